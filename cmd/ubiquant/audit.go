@@ -1,0 +1,131 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"path/filepath"
+	"slices"
+
+	"github.com/spf13/cobra"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
+	"ubiquant/core/jsonread"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+)
+
+// version of the tool, in reports.
+const version = "0.1.0"
+
+func auditCommand() *cobra.Command {
+	var format, fail string
+	c := &cobra.Command{
+		Use:   "audit WORKSPACE",
+		Short: "Check a workspace file or folder against all rules, house rules and norms",
+		Long: `Checks every screen of a workspace and prints what was found.
+
+WORKSPACE is a workspace file, a folder as export writes it, or - for standard input.
+
+Exit codes: 0 nothing at or above the failing level; 1 something was found;
+2 the workspace or the call cannot be used. Strays inform: they are notes.`,
+		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if !slices.Contains([]string{"text", "json", "sarif"}, format) {
+				return &exitError{exitBroken, fmt.Errorf("the format %q is not known; accepted: text, json, sarif", format)}
+			}
+			level := audit.Severity(fail)
+			if level.Rank() == 0 && fail != "never" {
+				return &exitError{exitBroken, fmt.Errorf("the level %q is not known; accepted: error, warning, note, never", fail)}
+			}
+			l, src, _, err := open(args[0])
+			if err != nil {
+				return err
+			}
+			report := newReport(l, src, filepath.ToSlash(args[0]))
+			switch format {
+			case "text":
+				fmt.Fprint(cmd.OutOrStdout(), report.Text())
+			case "sarif":
+				out, err := report.SARIF()
+				if err != nil {
+					return err
+				}
+				fmt.Fprintln(cmd.OutOrStdout(), string(out))
+			case "json":
+				out, err := json.MarshalIndent(map[string]any{"findings": orEmpty(report.Findings), "strays": l.Strays(), "questions": l.Questions()}, "", " ")
+				if err != nil {
+					return err
+				}
+				fmt.Fprintln(cmd.OutOrStdout(), string(out))
+			}
+			for _, f := range append(report.Findings, report.Strays...) {
+				if fail != "never" && f.Severity.Rank() >= level.Rank() {
+					return &exitError{exitFound, fmt.Errorf("there are findings")}
+				}
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&format, "format", "text", "text, json or sarif")
+	c.Flags().StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
+	return c
+}
+
+func orEmpty[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+func newReport(l *workspace.Live, src []byte, source string) *audit.Report {
+	open, _ := l.Findings()
+	r := &audit.Report{Tool: version, Source: source, Rules: rules.All(), Findings: open}
+	for _, s := range l.Strays() {
+		r.Strays = append(r.Strays, audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,
+			Message: fmt.Sprintf("%s: %s is %q here, %q on %d of %d screens", s.Words, s.Prop, s.Value, s.Norm, s.Screens, s.Of), FixTitle: "Set it to " + s.Norm})
+	}
+	if src != nil {
+		lines := newLines(src)
+		r.At = func(doc, element string) (audit.Location, bool) {
+			d, ok := l.W.Doc(doc)
+			if !ok {
+				return audit.Location{}, false
+			}
+			var el *screen.Element
+			if el, _ = d.Root.Find(element); el == nil {
+				return audit.Location{}, false
+			}
+			line, column := lines.at(el.Offset)
+			return audit.Location{Line: line, Column: column}, true
+		}
+	}
+	return r
+}
+
+// lines finds positions in a text that is asked for many of them.
+type lines struct {
+	src    []byte
+	starts []int
+}
+
+func newLines(src []byte) *lines {
+	l := &lines{src: src, starts: []int{0}}
+	for i, c := range src {
+		if c == '\n' {
+			l.starts = append(l.starts, i+1)
+		}
+	}
+	return l
+}
+
+func (l *lines) at(offset int64) (line, column int) {
+	i, found := slices.BinarySearch(l.starts, int(offset))
+	if !found {
+		i--
+	}
+	_, column = jsonread.Position(l.src[l.starts[i]:], offset-int64(l.starts[i]))
+	return i + 1, column
+}

@@ -1,0 +1,348 @@
+// Package audit checks documents against rules and house rules. A rule is a
+// value (see audit/rules, one a file); a finding is one violation with the edits
+// that repair it. Results are kept by document and brought up to date by
+// difference, so that one edit costs what it changed.
+package audit
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+)
+
+// Severity orders findings.
+type Severity string
+
+const (
+	Error   Severity = "error"
+	Warning Severity = "warning"
+	Note    Severity = "note"
+)
+
+// Rank is 3 for errors, 2 for warnings, 1 for notes.
+func (s Severity) Rank() int { return map[Severity]int{Error: 3, Warning: 2, Note: 1}[s] }
+
+// Finding is one violation of one rule at one element.
+type Finding struct {
+	Rule     string        `json:"rule"`
+	Severity Severity      `json:"severity"`
+	Doc      string        `json:"doc"` // kind:id
+	Element  string        `json:"element"`
+	Prop     string        `json:"prop,omitempty"`
+	Message  string        `json:"message"`
+	FixTitle string        `json:"fixTitle,omitempty"`
+	Fix      []screen.Edit `json:"fix,omitempty"`
+}
+
+// Key names the finding over time, for letting it stand.
+func (f *Finding) Key() string {
+	return strings.Join([]string{f.Rule, f.Doc, f.Element, f.Prop}, "|")
+}
+
+// HouseRule is an open question settled, or a norm adopted.
+type HouseRule struct {
+	ID     string `json:"id"`
+	Spot   string `json:"spot"`  // a spot's address
+	Words  string `json:"words"` // the spot in words
+	Prop   string `json:"prop"`
+	Value  string `json:"value"`
+	Reason string `json:"reason"`
+	By     string `json:"by"`
+	When   string `json:"when"` // YYYY-MM-DD
+}
+
+// LetStand accepts a finding for a while.
+type LetStand struct {
+	ID     string `json:"id"`
+	Key    string `json:"key"` // Finding.Key
+	Reason string `json:"reason"`
+	By     string `json:"by"`
+	When   string `json:"when"`
+	Until  string `json:"until"` // look again; empty is never
+}
+
+// Rule is one explicit check.
+type Rule struct {
+	ID       string
+	Title    string
+	Purpose  string
+	Why      string
+	Severity Severity
+	// Bad and Good are documents as JSON elements: the rule's test and its page
+	// in the docs. Rules that compare documents give several.
+	Bad, Good []string
+	// Element looks at one element.
+	Element func(p *Pass, n *Node)
+	// Judge compares what Pass.Fact noted under one key across documents.
+	Judge func(g *Group)
+}
+
+// Node is an element in its surroundings.
+type Node struct {
+	*screen.Element
+	Def    *kit.Component // nil where the kit does not know it
+	Parent *Node
+	Spots  []*usage.Spot // from the general to the specific
+}
+
+// Closest returns the nearest ancestor that passes the test.
+func (n *Node) Closest(test func(*Node) bool) *Node {
+	for a := n.Parent; a != nil; a = a.Parent {
+		if test(a) {
+			return a
+		}
+	}
+	return nil
+}
+
+// Pass is one document being checked.
+type Pass struct {
+	Doc    *screen.Document
+	Kit    *kit.Kit
+	Cat    kit.Catalog
+	Models map[string]*sample.Model
+	House  map[string][]HouseRule // by component
+	Routes map[string]bool        // that exist in the document's application
+	rule   *Rule
+	index  int
+	out    *result
+	// State is free for a rule to use within one document.
+	State map[*Rule]any
+}
+
+// Report adds a finding at an element.
+func (p *Pass) Report(n *Node, prop, message, fixTitle string, fix ...screen.Edit) {
+	p.out.findings = append(p.out.findings, Finding{Rule: p.rule.ID, Severity: p.rule.Severity, Doc: usage.DocKey(p.Doc), Element: n.ID, Prop: prop, Message: message, FixTitle: fixTitle, Fix: fix})
+}
+
+// Fact notes something to compare across documents: under key, this element
+// has this value.
+func (p *Pass) Fact(n *Node, key, value string) {
+	p.out.facts = append(p.out.facts, fact{p.index, key, value, n.ID})
+}
+
+// Remember keeps state of a rule for the rest of the document.
+func Remember[T any](p *Pass) *T {
+	if s, ok := p.State[p.rule].(*T); ok {
+		return s
+	}
+	s := new(T)
+	p.State[p.rule] = s
+	return s
+}
+
+type fact struct {
+	rule       int
+	key, value string
+	element    string
+}
+
+type result struct {
+	findings []Finding
+	facts    []fact
+}
+
+type groupKey struct {
+	rule int
+	key  string
+}
+
+// Place is where a fact was noted.
+type Place struct{ Doc, Element string }
+
+// Group is all facts of a rule under one key: value to places.
+type Group struct {
+	Key      string
+	Values   map[string][]Place
+	rule     *Rule
+	findings []Finding
+}
+
+// Docs counts the documents in which a value stands.
+func (g *Group) Docs(value string) int {
+	seen := map[string]bool{}
+	for _, p := range g.Values[value] {
+		seen[p.Doc] = true
+	}
+	return len(seen)
+}
+
+// Majority is the value on most documents; ok is false on a tie.
+func (g *Group) Majority() (value string, docs int, ok bool) {
+	second := 0
+	for v := range g.Values {
+		switch n := g.Docs(v); {
+		case n > docs:
+			second, docs, value = docs, n, v
+		case n > second:
+			second = n
+		}
+	}
+	return value, docs, docs > second
+}
+
+// Sorted lists the values in stable order.
+func (g *Group) Sorted() []string {
+	out := make([]string, 0, len(g.Values))
+	for v := range g.Values {
+		out = append(out, v)
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Report adds a finding at a place.
+func (g *Group) Report(p Place, prop, message, fixTitle string, fix ...screen.Edit) {
+	g.findings = append(g.findings, Finding{Rule: g.rule.ID, Severity: g.rule.Severity, Doc: p.Doc, Element: p.Element, Prop: prop, Message: message, FixTitle: fixTitle, Fix: fix})
+}
+
+// Engine holds the findings of a set of documents.
+type Engine struct {
+	kit     *kit.Kit
+	cat     kit.Catalog
+	rules   []*Rule
+	models  map[string]*sample.Model
+	house   map[string][]HouseRule
+	routes  map[string]map[string]bool
+	results map[string]*result
+	groups  map[groupKey]*Group
+	dirty   map[groupKey]bool
+}
+
+// NewEngine prepares the rules for a kit.
+func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
+	return &Engine{kit: k, cat: cat, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}}
+}
+
+// Context is what documents are checked against besides rules. After a change
+// of it all documents are to be put again.
+func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, routes map[string]map[string]bool) {
+	e.models, e.routes = models, routes
+	e.house = map[string][]HouseRule{}
+	for _, h := range house {
+		if key, ok := usage.ParseKey(h.Spot); ok {
+			e.house[key.Component] = append(e.house[key.Component], h)
+		}
+	}
+}
+
+// Put checks a document, in place of its earlier state.
+func (e *Engine) Put(d *usage.Doc) {
+	key := usage.DocKey(d.Document)
+	e.Drop(key)
+	res := &result{}
+	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
+	next := 0
+	var visit func(el *screen.Element, parent *Node)
+	visit = func(el *screen.Element, parent *Node) {
+		u := &d.Uses[next]
+		next++
+		n := &Node{Element: el, Parent: parent, Def: u.Spots[0].Def(), Spots: u.Spots[:]}
+		for i, r := range e.rules {
+			if r.Element != nil {
+				p.rule, p.index = r, i
+				r.Element(p, n)
+			}
+		}
+		for _, c := range el.Children {
+			visit(c, n)
+		}
+	}
+	visit(d.Root, nil)
+	for _, f := range res.facts {
+		gk := groupKey{f.rule, f.key}
+		g := e.groups[gk]
+		if g == nil {
+			g = &Group{Key: f.key, Values: map[string][]Place{}, rule: e.rules[f.rule]}
+			e.groups[gk] = g
+		}
+		g.Values[f.value] = append(g.Values[f.value], Place{key, f.element})
+		e.dirty[gk] = true
+	}
+	e.results[key] = res
+}
+
+// Drop forgets a document.
+func (e *Engine) Drop(key string) {
+	res, ok := e.results[key]
+	if !ok {
+		return
+	}
+	for _, f := range res.facts {
+		gk := groupKey{f.rule, f.key}
+		g := e.groups[gk]
+		places := slices.DeleteFunc(g.Values[f.value], func(p Place) bool { return p.Doc == key })
+		if len(places) == 0 {
+			delete(g.Values, f.value)
+		} else {
+			g.Values[f.value] = places
+		}
+		e.dirty[gk] = true
+	}
+	delete(e.results, key)
+}
+
+// settle judges again the groups that changed.
+func (e *Engine) settle() {
+	for gk := range e.dirty {
+		g := e.groups[gk]
+		g.findings = nil
+		if len(g.Values) == 0 {
+			delete(e.groups, gk)
+		} else if g.rule.Judge != nil {
+			g.rule.Judge(g)
+		}
+	}
+	clear(e.dirty)
+}
+
+// Findings lists all findings: errors first, then by document and element.
+func (e *Engine) Findings() []Finding {
+	e.settle()
+	var out []Finding
+	for _, r := range e.results {
+		out = append(out, r.findings...)
+	}
+	for _, g := range e.groups {
+		out = append(out, g.findings...)
+	}
+	slices.SortFunc(out, func(a, b Finding) int {
+		if d := b.Severity.Rank() - a.Severity.Rank(); d != 0 {
+			return d
+		}
+		return strings.Compare(a.Rule+"|"+a.Key(), b.Rule+"|"+b.Key())
+	})
+	return out
+}
+
+// Count is the number of findings without listing them.
+func (e *Engine) Count() int {
+	e.settle()
+	n := 0
+	for _, r := range e.results {
+		n += len(r.findings)
+	}
+	for _, g := range e.groups {
+		n += len(g.findings)
+	}
+	return n
+}
+
+// Score is a document's consistency from 0 to 100: the share of its elements
+// that nothing is held against. An error counts as a whole element, a warning
+// as 0.6, a note or stray as 0.3.
+func Score(elements int, findings []Finding, strays int) int {
+	against := 0.3 * float64(strays)
+	for _, f := range findings {
+		against += map[Severity]float64{Error: 1, Warning: 0.6, Note: 0.3}[f.Severity]
+	}
+	if elements == 0 {
+		return 100
+	}
+	return int(math.Round(100 * max(0, 1-against/float64(elements))))
+}

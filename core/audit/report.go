@@ -1,0 +1,132 @@
+package audit
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+)
+
+// Location is where an element stands in a text.
+type Location struct{ Line, Column int }
+
+// Report is what an audit found, for people and programs.
+type Report struct {
+	Tool     string // version of this tool
+	Source   string // path of the audited file
+	Rules    []*Rule
+	Findings []Finding
+	Strays   []Finding // strays as notes
+	// At finds an element's place in the source; may be nil.
+	At func(doc, element string) (Location, bool)
+}
+
+// Text writes one line a finding: place, severity, rule, message.
+func (r *Report) Text() string {
+	var b strings.Builder
+	counts := map[Severity]int{}
+	for _, f := range append(append([]Finding{}, r.Findings...), r.Strays...) {
+		where := f.Doc + "#" + f.Element
+		if r.At != nil {
+			if at, ok := r.At(f.Doc, f.Element); ok {
+				where = fmt.Sprintf("%s:%d:%d %s", r.Source, at.Line, at.Column, where)
+			}
+		}
+		fix := ""
+		if f.FixTitle != "" {
+			fix = " [fix: " + f.FixTitle + "]"
+		}
+		fmt.Fprintf(&b, "%s: %s %s: %s%s\n", where, f.Severity, f.Rule, f.Message, fix)
+		counts[f.Severity]++
+	}
+	fmt.Fprintf(&b, "%d errors, %d warnings, %d notes\n", counts[Error], counts[Warning], counts[Note])
+	return b.String()
+}
+
+// The parts of SARIF 2.1.0 (OASIS, 2020) that a report uses.
+type (
+	sarifLog struct {
+		Schema  string     `json:"$schema"`
+		Version string     `json:"version"`
+		Runs    []sarifRun `json:"runs"`
+	}
+	sarifRun struct {
+		Tool    sarifTool     `json:"tool"`
+		Results []sarifResult `json:"results"`
+	}
+	sarifTool struct {
+		Driver sarifDriver `json:"driver"`
+	}
+	sarifDriver struct {
+		Name    string      `json:"name"`
+		Version string      `json:"version"`
+		Rules   []sarifRule `json:"rules"`
+	}
+	sarifRule struct {
+		ID       string    `json:"id"`
+		Name     string    `json:"name"`
+		Short    sarifText `json:"shortDescription"`
+		Full     sarifText `json:"fullDescription"`
+		Defaults struct {
+			Level string `json:"level"`
+		} `json:"defaultConfiguration"`
+	}
+	sarifText struct {
+		Text string `json:"text"`
+	}
+	sarifResult struct {
+		RuleID       string            `json:"ruleId"`
+		RuleIndex    int               `json:"ruleIndex"`
+		Level        string            `json:"level"`
+		Message      sarifText         `json:"message"`
+		Locations    []sarifLocation   `json:"locations"`
+		Fingerprints map[string]string `json:"partialFingerprints"`
+	}
+	sarifLocation struct {
+		Physical sarifPhysical  `json:"physicalLocation"`
+		Logical  []sarifLogical `json:"logicalLocations"`
+	}
+	sarifPhysical struct {
+		Artifact struct {
+			URI string `json:"uri"`
+		} `json:"artifactLocation"`
+		Region *sarifRegion `json:"region,omitempty"`
+	}
+	sarifRegion struct {
+		Line   int `json:"startLine"`
+		Column int `json:"startColumn"`
+	}
+	sarifLogical struct {
+		Name string `json:"fullyQualifiedName"`
+	}
+)
+
+// StrayRule is the pseudo rule under which strays are reported.
+var StrayRule = &Rule{ID: "stray", Title: "Stray", Severity: Note, Purpose: "An element departs from a clear norm of the team's screens.", Why: "Most screens do it otherwise in the same spot; nobody decided that, so it only informs."}
+
+// SARIF writes the report as SARIF 2.1.0.
+func (r *Report) SARIF() ([]byte, error) {
+	log := sarifLog{Schema: "https://json.schemastore.org/sarif-2.1.0.json", Version: "2.1.0"}
+	run := sarifRun{Tool: sarifTool{sarifDriver{Name: "Ubiquant", Version: r.Tool}}, Results: []sarifResult{}}
+	index := map[string]int{}
+	for _, rule := range append(append([]*Rule{}, r.Rules...), StrayRule) {
+		index[rule.ID] = len(run.Tool.Driver.Rules)
+		s := sarifRule{ID: rule.ID, Name: rule.Title, Short: sarifText{rule.Purpose}, Full: sarifText{rule.Purpose + " " + rule.Why}}
+		s.Defaults.Level = string(rule.Severity)
+		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, s)
+	}
+	for _, f := range append(append([]Finding{}, r.Findings...), r.Strays...) {
+		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity), Message: sarifText{f.Message}, Fingerprints: map[string]string{"ubiquant/v1": f.Key()}}
+		var loc sarifLocation
+		loc.Physical.Artifact.URI = r.Source
+		if r.At != nil {
+			if at, ok := r.At(f.Doc, f.Element); ok {
+				loc.Physical.Region = &sarifRegion{at.Line, at.Column}
+			}
+		}
+		loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
+		res.Locations = []sarifLocation{loc}
+		run.Results = append(run.Results, res)
+	}
+	log.Runs = []sarifRun{run}
+	return json.MarshalIndent(log, "", " ")
+}

@@ -1,0 +1,34 @@
+package rules
+
+import (
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "dead-control", Title: "Control that does nothing", Severity: audit.Warning,
+	Purpose: "A button or link leads somewhere, sends a form, or is named so that code can reach it.",
+	Why:     "A button that silently does nothing is found by a customer.",
+	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Export"}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"#"}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`, `{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`, `{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Def == nil || len(n.Def.Acts) == 0 || n.Name != "" {
+			return
+		}
+		if v, ok := n.Prop("disabled"); ok && v.Text != "false" {
+			return
+		}
+		for _, prop := range n.Def.Acts {
+			v, ok := n.Prop(prop)
+			if !ok {
+				continue
+			}
+			if text := strings.TrimSpace(v.Text); v.Kind == screen.Expr || (text != "" && text != "#" && text != "none") {
+				return
+			}
+		}
+		p.Report(n, n.Def.Acts[0], n.Def.Title+" does nothing: it leads nowhere, sends no form and has no name for code to reach it", "")
+	},
+})

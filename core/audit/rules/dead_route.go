@@ -1,0 +1,44 @@
+package rules
+
+import (
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "dead-route", Title: "Leads to a route that is not there", Severity: audit.Warning,
+	Purpose: "What leads to a route of the application leads to a screen.",
+	Why:     "A renamed or removed screen leaves links behind that end at “not found”.",
+	Bad:     []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/nowhere"}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/"}}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		to, ok := n.Prop("to")
+		if n.Def == nil || !ok || to.Kind != screen.Literal || !strings.HasPrefix(to.Text, "/") || p.Routes == nil {
+			return
+		}
+		path, _, _ := strings.Cut(to.Text, "?")
+		path, _, _ = strings.Cut(path, "#")
+		for route := range p.Routes {
+			if RouteMatches(route, path) {
+				return
+			}
+		}
+		p.Report(n, "to", "there is no screen on "+path, "")
+	},
+})
+
+// RouteMatches reports whether a path is on a route with parameters: /beds/:id.
+func RouteMatches(route, path string) bool {
+	a, b := strings.Split(strings.Trim(route, "/"), "/"), strings.Split(strings.Trim(path, "/"), "/")
+	if len(a) != len(b) {
+		return false
+	}
+	for i := range a {
+		if a[i] != b[i] && !(strings.HasPrefix(a[i], ":") && b[i] != "") {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,56 @@
+package rules
+
+import (
+	"ubiquant/core/audit"
+	"ubiquant/core/expr"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "expression", Title: "Expression that cannot be computed", Severity: audit.Error,
+	Purpose: "Every binding and condition speaks of fields and models that exist.",
+	Why:     "A renamed field leaves an empty place where its value was.",
+	Bad:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"record.title"}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-text","text":{"expr":"'today is ' + day(today)"}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		var scope expr.Scope
+		scoped := false
+		check := func(prop, source string) {
+			if !scoped {
+				scope, scoped = expr.Scope{Record: recordModel(p, n), Models: p.Models}, true
+			}
+			if _, err := expr.Compile(source, scope); err != nil {
+				p.Report(n, prop, err.Error(), "")
+			}
+		}
+		if n.Text.Kind == screen.Expr {
+			check("text", n.Text.Text)
+		}
+		for _, prop := range n.Props {
+			if prop.Value.Kind == screen.Expr {
+				check(prop.Name, prop.Value.Text)
+			}
+		}
+		if n.Show != "" {
+			check("show", n.Show)
+		}
+		if n.Repeat != nil {
+			if _, ok := p.Models[n.Repeat.Model]; !ok {
+				p.Report(n, "repeat", "it repeats over a model that does not exist: "+n.Repeat.Model, "")
+			} else if n.Repeat.Where != "" {
+				check("repeat", n.Repeat.Where)
+			}
+		}
+	},
+})
+
+// recordModel is the model of the nearest repeat at or above an element.
+func recordModel(p *audit.Pass, n *audit.Node) *sample.Model {
+	for ; n != nil; n = n.Parent {
+		if n.Repeat != nil {
+			return p.Models[n.Repeat.Model]
+		}
+	}
+	return nil
+}

@@ -1,0 +1,35 @@
+package rules
+
+import (
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "field-label", Title: "Field without a label", Severity: audit.Error,
+	Purpose: "Every control is named: by the field round it, by its own label or by its words.",
+	Why:     "A placeholder goes away when one types, and a screen reader has nothing to say.",
+	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text-input","props":{"placeholder":"Title"}}]}`},
+	Good: []string{`{"id":"a","type":"stack","children":[{"id":"c","type":"sorrel-field","props":{"label":"Title"},"children":[{"id":"b","type":"sorrel-text-input"}]},
+		{"id":"d","type":"sorrel-checkbox","text":"On display"},{"id":"e","type":"sorrel-select","props":{"label":"Bed","options":"North"}}]}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Def == nil || n.Def.Role != "control" || n.Text.Kind != screen.None {
+			return
+		}
+		if n.Def.NameProp != "" {
+			if _, ok := fixed(n, n.Def.NameProp); ok {
+				return
+			}
+		}
+		if n.Def.LabelledBy != "" && n.Closest(func(a *audit.Node) bool { return a.Type == n.Def.LabelledBy }) != nil {
+			return
+		}
+		if n.Def.NameProp != "" {
+			if hint, ok := n.Prop("placeholder"); ok && hint.Kind == screen.Literal {
+				p.Report(n, "", n.Def.Title+" has no label, only a placeholder", "Label it “"+hint.Text+"”", set(n.ID, n.Def.NameProp, hint.Text))
+				return
+			}
+		}
+		p.Report(n, "", n.Def.Title+" has no label", "")
+	},
+})

@@ -1,0 +1,50 @@
+package rules
+
+import (
+	"fmt"
+	"regexp"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var shownField = regexp.MustCompile(`^(?:(day|money|number|text|string)\()?record\.([a-zA-Z_]\w*)(?:, ?(\d+))?\)?$`)
+
+var _ = add(&audit.Rule{
+	ID: "format-differs", Title: "One field in different formats", Severity: audit.Warning,
+	Purpose: "A field of a model is shown in one format on all screens.",
+	Why:     "A date as 2026-03-01 here and 1 Mar 2026 there makes one look twice.",
+	Bad: []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
+		`{"id":"a","type":"sorrel-text","text":{"expr":"record.due"},"repeat":{"model":"tickets"}}`},
+	Good: []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Text.Kind != screen.Expr {
+			return
+		}
+		m := shownField.FindStringSubmatch(n.Text.Text)
+		if m == nil {
+			return
+		}
+		for a := n; a != nil; a = a.Parent {
+			if a.Repeat != nil {
+				p.Fact(n, a.Repeat.Model+"."+m[2], n.Text.Text)
+				return
+			}
+		}
+	},
+	Judge: func(g *audit.Group) {
+		usual, docs, clear := g.Majority()
+		if !clear || docs < 2 {
+			return
+		}
+		for _, format := range g.Sorted() {
+			if format == usual {
+				continue
+			}
+			for _, place := range g.Values[format] {
+				g.Report(place, "text", fmt.Sprintf("%s is shown as `%s` here and as `%s` on %d screens", g.Key, format, usual, docs), "Show it as "+usual,
+					screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Value{Kind: screen.Expr, Text: usual}})
+			}
+		}
+	},
+})

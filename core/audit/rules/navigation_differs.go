@@ -1,0 +1,52 @@
+package rules
+
+import (
+	"fmt"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "navigation-differs", Title: "Navigation differs", Severity: audit.Warning,
+	Purpose: "A bar of navigation has the same items in the same order wherever it stands.",
+	Why:     "A copied bar misses the place that was added to the others.",
+	Bad: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"All beds","props":{"to":"/"}}]}`},
+	Good: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Def == nil || n.Def.Role != "bar" {
+			return
+		}
+		var items []string
+		for _, c := range n.Children {
+			if def, ok := p.Cat.Component(c.Type); !ok || def.Role != "link" {
+				continue
+			}
+			to, _ := c.Prop("to")
+			text := c.Text
+			if text.Kind != screen.Literal {
+				continue
+			}
+			items = append(items, text.Text+" → "+to.Text)
+		}
+		if len(items) > 0 {
+			p.Fact(n, p.Doc.App+" "+n.Type, strings.Join(items, ", "))
+		}
+	},
+	Judge: func(g *audit.Group) {
+		usual, docs, clear := g.Majority()
+		if !clear || docs < 2 {
+			return
+		}
+		for _, items := range g.Sorted() {
+			if items == usual {
+				continue
+			}
+			for _, place := range g.Values[items] {
+				g.Report(place, "", fmt.Sprintf("the navigation differs from %d others: here %s; there %s", docs, items, usual), "")
+			}
+		}
+	},
+})

@@ -1,0 +1,33 @@
+package rules
+
+import (
+	"fmt"
+
+	"ubiquant/core/audit"
+)
+
+var _ = add(&audit.Rule{
+	ID: "one-main-action", Title: "More than one main action", Severity: audit.Warning,
+	Purpose: "A group of actions has at most one main one.",
+	Why:     "Two equally loud buttons leave it to the person to find out which one leads on.",
+	Bad:     []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Save","props":{"emphasis":"strong","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
+	Good:    []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Cancel","props":{"emphasis":"bare","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		mains := map[string][]*audit.Node{}
+		for _, c := range n.Children {
+			def, ok := p.Cat.Component(c.Type)
+			if !ok || def.Main == nil || c.Repeat != nil {
+				continue
+			}
+			if v, ok := c.Prop(def.Main.Prop); ok && v.Text == def.Main.Value {
+				mains[c.Slot] = append(mains[c.Slot], &audit.Node{Element: c, Def: def})
+			}
+		}
+		for _, list := range mains {
+			// The last one leads on in a dialog or form; the earlier ones give way.
+			for _, extra := range list[:len(list)-1] {
+				p.Report(extra, extra.Def.Main.Prop, fmt.Sprintf("%d main actions stand in one group", len(list)), "Back to the default emphasis", unset(extra.ID, extra.Def.Main.Prop))
+			}
+		}
+	},
+})

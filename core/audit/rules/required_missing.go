@@ -1,0 +1,25 @@
+package rules
+
+import "ubiquant/core/audit"
+
+var _ = add(&audit.Rule{
+	ID: "required-missing", Title: "Required prop missing", Severity: audit.Error,
+	Purpose: "Props the kit calls required are set.",
+	Why:     "An icon button without a label has no name for a screen reader; a table without one cannot be told from another.",
+	Bad:     []string{`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil"}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil","label":"Edit"}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Def == nil {
+			return
+		}
+		for i := range n.Def.Props {
+			def := &n.Def.Props[i]
+			if !def.Required {
+				continue
+			}
+			if _, ok := fixed(n, def.Name); !ok {
+				p.Report(n, def.Name, n.Def.Title+" needs “"+def.Name+"”", "")
+			}
+		}
+	},
+})

@@ -1,0 +1,50 @@
+// Package rules holds the checks of the Census, one a file. To add one, add a
+// file with `var _ = add(&audit.Rule{…})`: its bad and good examples are its test
+// and its page in the docs.
+package rules
+
+import (
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var all []*audit.Rule
+
+func add(r *audit.Rule) *audit.Rule { all = append(all, r); return r }
+
+// All lists the rules by id.
+func All() []*audit.Rule {
+	out := slices.Clone(all)
+	slices.SortFunc(out, func(a, b *audit.Rule) int { return strings.Compare(a.ID, b.ID) })
+	return out
+}
+
+// Find returns a rule by id.
+func Find(id string) (*audit.Rule, bool) {
+	for _, r := range all {
+		if r.ID == id {
+			return r, true
+		}
+	}
+	return nil, false
+}
+
+func set(id, prop, value string) screen.Edit {
+	return screen.Edit{Op: screen.Set, ID: id, Prop: prop, Value: screen.Lit(value)}
+}
+
+func unset(id, prop string) screen.Edit {
+	return screen.Edit{Op: screen.Unset, ID: id, Prop: prop}
+}
+
+// fixed returns a prop's literal text; computed values count as present.
+func fixed(n *audit.Node, prop string) (text string, present bool) {
+	v, ok := n.Prop(prop)
+	if !ok || v.Kind == screen.None {
+		return "", false
+	}
+	return v.Text, v.Kind == screen.Expr || strings.TrimSpace(v.Text) != ""
+}

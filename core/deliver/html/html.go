@@ -1,0 +1,114 @@
+// Package html delivers plain pages: one file a screen, with the kit's module,
+// styles and fonts beside them. They need no build and no server.
+package html
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/kit"
+	"ubiquant/core/render"
+	"ubiquant/core/screen"
+)
+
+// Target is the HTML target.
+var Target = deliver.Target{
+	ID: "html", Title: "HTML", Purpose: "Plain pages with the kit's module and styles; no build needed.",
+	Deliver: Deliver,
+	Element: element,
+}
+
+// Deliver writes the pages.
+func Deliver(in deliver.Input) ([]deliver.File, error) {
+	var files []deliver.File
+	add := func(path, text string) { files = append(files, deliver.File{Path: path, Data: []byte(text)}) }
+	for path, data := range in.KitFiles {
+		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") {
+			files = append(files, deliver.File{Path: "kit/" + rest, Data: data})
+		}
+	}
+	pages := map[string]string{}
+	for _, d := range in.Screens {
+		pages[d.Route] = d.ID + ".html"
+	}
+	module, styles := "", ""
+	for _, f := range files {
+		switch {
+		case strings.HasSuffix(f.Path, ".js") && module == "":
+			module = f.Path
+		case strings.HasSuffix(f.Path, ".css") && styles == "":
+			styles = f.Path
+		}
+	}
+	if module == "" {
+		return nil, fmt.Errorf("the kit's package holds no module in dist")
+	}
+	add("layout.css", "html, body { margin: 0; min-height: 100%; }\n"+render.Sheet(in.Kit))
+	routes, err := json.MarshalIndent(pages, "", "  ")
+	if err != nil {
+		return nil, err
+	}
+	add("pages.js", fmt.Sprintf("// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst find = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = find(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n", routes, in.Kit.Code.Go))
+	for _, d := range in.Screens {
+		add(d.ID+".html", fmt.Sprintf(`<!doctype html>
+<html lang="en" data-theme="%s">
+  <head>
+    <meta charset="utf-8">
+    <meta name="viewport" content="width=device-width, initial-scale=1">
+    <title>%s · %s</title>
+    <link rel="stylesheet" href="%s">
+    <link rel="stylesheet" href="layout.css">
+    <script type="module" src="%s"></script>
+    <script src="pages.js"></script>
+  </head>
+  <body>
+    <div class="u-screen">%s</div>
+  </body>
+</html>
+`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, in.Page(d)))
+	}
+	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
+	return files, nil
+}
+
+// element writes one element with its literal settings.
+func element(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
+	var b strings.Builder
+	var write func(e *screen.Element, depth int)
+	write = func(e *screen.Element, depth int) {
+		b.WriteString(strings.Repeat("  ", depth) + "<" + e.Type)
+		if e.Slot != "" && depth > 0 {
+			fmt.Fprintf(&b, " slot=%q", e.Slot)
+		}
+		def, _ := cat.Component(e.Type)
+		for _, p := range e.Props {
+			name := p.Name
+			if def != nil {
+				if prop, ok := def.Prop(p.Name); ok {
+					name = prop.Attr
+				}
+			}
+			if p.Value.Kind == screen.Flag {
+				if p.Value.Text == "true" {
+					b.WriteString(" " + name)
+				}
+				continue
+			}
+			b.WriteString(" " + name + `="` + deliver.Escape(p.Value.Text) + `"`)
+		}
+		b.WriteString(">" + deliver.Escape(e.Text.Text))
+		if len(e.Children) > 0 {
+			b.WriteString("\n")
+			for _, c := range e.Children {
+				write(c, depth+1)
+			}
+			b.WriteString(strings.Repeat("  ", depth))
+		}
+		b.WriteString("</" + e.Type + ">\n")
+	}
+	write(e, 0)
+	return strings.TrimSpace(b.String())
+}

@@ -1,0 +1,488 @@
+// Package vue delivers a Vue application: Vite, TypeScript, vue-router, one file a
+// screen, records as typed modules, the kit as a packed package.
+package vue
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
+	"ubiquant/core/render"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Target is the Vue target.
+var Target = deliver.Target{
+	ID: "vue", Title: "Vue", Purpose: "A Vue 3 application with Vite, TypeScript and vue-router.",
+	Deliver: Deliver,
+	Element: func(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
+		w := &writer{in: deliver.Input{Kit: k, Cat: cat}}
+		w.element(e, 0, nil)
+		return strings.TrimSpace(w.b.String())
+	},
+}
+
+// Versions that the delivered application needs; they run on Node 20.19.
+var (
+	needs    = map[string]string{"vue": "3.5.45", "vue-router": "4.6.4"}
+	devNeeds = map[string]string{"@vitejs/plugin-vue": "6.0.11", "typescript": "5.9.3", "vite": "8.3.8", "vue-tsc": "3.3.14"}
+)
+
+// Deliver writes the application.
+func Deliver(in deliver.Input) ([]deliver.File, error) {
+	var files []deliver.File
+	add := func(path, text string) { files = append(files, deliver.File{Path: path, Data: []byte(text)}) }
+	pack, err := deliver.Pack(in.KitFiles)
+	if err != nil {
+		return nil, err
+	}
+	tgz := deliver.PackageName(in.Kit)
+	files = append(files, deliver.File{Path: "kit/" + tgz, Data: pack})
+
+	dependencies := maps.Clone(needs)
+	dependencies[in.Kit.Name] = "file:kit/" + tgz
+	manifest, err := json.MarshalIndent(map[string]any{
+		"name": strings.ToLower(deliver.Pascal(in.Name)), "private": true, "version": "0.1.0", "type": "module",
+		"scripts":      map[string]string{"dev": "vite", "check": "vue-tsc --noEmit", "build": "vue-tsc --noEmit && vite build", "preview": "vite preview"},
+		"dependencies": dependencies, "devDependencies": devNeeds,
+	}, "", "  ")
+	if err != nil {
+		return nil, err
+	}
+	add("package.json", string(manifest)+"\n")
+	add("index.html", fmt.Sprintf("<!doctype html>\n<html lang=\"en\" data-theme=\"%s\">\n  <head>\n    <meta charset=\"utf-8\" />\n    <meta name=\"viewport\" content=\"width=device-width, initial-scale=1\" />\n    <title>%s</title>\n  </head>\n  <body>\n    <div id=\"app\"></div>\n    <script type=\"module\" src=\"/src/main.ts\"></script>\n  </body>\n</html>\n", in.Kit.Tokens.Themes[0], deliver.Escape(in.Name)))
+	prefix := in.Kit.Prefix + "-"
+	add("vite.config.ts", fmt.Sprintf("import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\n// The kit's elements are the browser's own, not Vue components.\nexport default defineConfig({\n  plugins: [vue({ template: { compilerOptions: { isCustomElement: tag => tag.startsWith('%s') } } })],\n})\n", prefix))
+	add("tsconfig.json", "{\n  \"compilerOptions\": {\n    \"target\": \"ES2022\",\n    \"module\": \"ESNext\",\n    \"moduleResolution\": \"Bundler\",\n    \"strict\": true,\n    \"jsx\": \"preserve\",\n    \"lib\": [\"ES2022\", \"DOM\", \"DOM.Iterable\"],\n    \"types\": [\"vite/client\"],\n    \"skipLibCheck\": true,\n    \"noEmit\": true\n  },\n  \"include\": [\"src\"]\n}\n")
+	add("README.md", fmt.Sprintf("# %s\n\n`npm install`, then `npm run dev` to look at it or `npm run build` for the files to serve.\n", in.Name))
+	imports := strings.Join(nonEmpty(in.Kit.Code.Import, in.Kit.Code.Styles), "\n")
+	if in.Kit.Code.Import == "" {
+		imports = fmt.Sprintf("import '%s'", in.Kit.Name)
+	}
+	add("src/main.ts", imports+"\nimport './layout.css'\nimport { createApp } from 'vue'\nimport App from './App.vue'\nimport { router } from './router'\n\ncreateApp(App).use(router).mount('#app')\n")
+	add("src/layout.css", "html, body, #app { margin: 0; height: 100%; }\n.u-screen { min-height: 100%; }\n"+render.Sheet(in.Kit))
+	goEvent := ""
+	goScript := ""
+	if in.Kit.Code.Go != "" {
+		goEvent = fmt.Sprintf(" @%s=\"follow\"", in.Kit.Code.Go)
+		goScript = "import { useRouter } from 'vue-router'\n\nconst router = useRouter()\n// The kit asks to go somewhere; routes of this application are followed without a reload.\nfunction follow(event: CustomEvent<{ to: string }>) {\n  if (!event.detail.to.startsWith('/')) return\n  event.preventDefault()\n  void router.push(event.detail.to)\n}\n"
+	}
+	add("src/App.vue", "<script setup lang=\"ts\">\n"+goScript+"</script>\n\n<template>\n  <div class=\"u-screen\""+goEvent+"><RouterView /></div>\n</template>\n")
+	add("src/router.ts", router(in))
+	add("src/lib/x.ts", expr.Runtime+runtimeMore)
+	add("src/data/models.ts", models(in))
+	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
+		add("src/data/"+id+".ts", records(in, in.Models[id]))
+	}
+	for _, id := range slices.Sorted(maps.Keys(in.Shells)) {
+		add("src/shells/"+deliver.Pascal(id)+"Shell.vue", component(in, in.Shells[id]))
+	}
+	for _, id := range slices.Sorted(maps.Keys(in.Pieces)) {
+		add("src/pieces/"+deliver.Pascal(id)+"Piece.vue", component(in, in.Pieces[id]))
+	}
+	for _, d := range in.Screens {
+		add("src/screens/"+deliver.Pascal(d.ID)+"Screen.vue", component(in, d))
+	}
+	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
+	return files, nil
+}
+
+func nonEmpty(list ...string) []string {
+	return slices.DeleteFunc(list, func(s string) bool { return s == "" })
+}
+
+const runtimeMore = `
+/** The records of a repeat: those that pass, in order, at most so many. */
+export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, sort = '', limit = 0): R[] {
+  const down = sort.startsWith('-')
+  const field = (down ? sort.slice(1) : sort) as keyof R
+  const kept = list.filter(record => !!where(record))
+  if (sort) {
+    kept.sort((a, b) => {
+      const p = a[field], q = b[field]
+      if (p == null || q == null) return (p == null ? 1 : 0) - (q == null ? 1 : 0)
+      const c = typeof p === 'boolean' ? Number(p) - Number(q) : compare(p as string | number, q as string | number)
+      return down ? -c : c
+    })
+  }
+  return limit > 0 ? kept.slice(0, limit) : kept
+}
+
+/** Whether a place in the navigation leads to the route that is shown. */
+export const active = (path: string, to: string) => path === to || (to !== '/' && path.startsWith(to + '/'))
+`
+
+func router(in deliver.Input) string {
+	var b, routes strings.Builder
+	b.WriteString("import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'\n\n")
+	byShell := map[string][]*screen.Document{}
+	for _, d := range in.Screens {
+		byShell[d.Shell] = append(byShell[d.Shell], d)
+	}
+	load := func(d *screen.Document) string {
+		return fmt.Sprintf("{ path: %s, name: %s, component: () => import('./screens/%sScreen.vue') }", quote(d.Route), quote(d.ID), deliver.Pascal(d.ID))
+	}
+	for _, shell := range slices.Sorted(maps.Keys(byShell)) {
+		if shell == "" {
+			for _, d := range byShell[shell] {
+				routes.WriteString("  " + load(d) + ",\n")
+			}
+			continue
+		}
+		name := deliver.Pascal(shell) + "Shell"
+		fmt.Fprintf(&routes, "  {\n    path: '/',\n    component: () => import('./shells/%s.vue'),\n    children: [\n", name)
+		for _, d := range byShell[shell] {
+			routes.WriteString("      " + load(d) + ",\n")
+		}
+		routes.WriteString("    ],\n  },\n")
+	}
+	b.WriteString("const routes: RouteRecordRaw[] = [\n" + routes.String() + "]\n\nexport const router = createRouter({ history: createWebHistory(), routes })\n")
+	return b.String()
+}
+
+func quote(s string) string {
+	b, _ := json.Marshal(s) // texts cannot fail
+	return "'" + strings.ReplaceAll(strings.ReplaceAll(string(b[1:len(b)-1]), `\"`, `"`), "'", `\'`) + "'"
+}
+
+var tsTypes = map[sample.FieldType]string{sample.Number: "number", sample.Money: "number", sample.YesNo: "boolean"}
+
+func models(in deliver.Input) string {
+	var b strings.Builder
+	b.WriteString("// The models of the workspace. Money is in minor units; dates are YYYY-MM-DD.\n")
+	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
+		m := in.Models[id]
+		fmt.Fprintf(&b, "\nexport interface %s {\n  id: string\n", deliver.Pascal(id))
+		for _, f := range m.Fields {
+			typ := tsTypes[f.Type]
+			if typ == "" {
+				typ = "string"
+			}
+			optional := "?"
+			if f.Required {
+				optional = ""
+			}
+			fmt.Fprintf(&b, "  %s%s: %s\n", f.Name, optional, typ)
+		}
+		b.WriteString("}\n")
+	}
+	return b.String()
+}
+
+func records(in deliver.Input, m *sample.Model) string {
+	var b strings.Builder
+	typ := deliver.Pascal(m.ID)
+	fmt.Fprintf(&b, "import type { %s } from './models'\n\nexport const %s: %s[] = [\n", typ, listName(m.ID), typ)
+	for _, r := range in.Set.Records[m.ID] {
+		line, _ := json.Marshal(map[string]any(r)) // records hold plain values
+		b.WriteString("  " + string(line) + ",\n")
+	}
+	b.WriteString("]\n")
+	return b.String()
+}
+
+// listName is the name of a model's list in code and in expressions.
+func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
+
+// component writes a screen, shell or piece as a single-file component.
+func component(in deliver.Input, d *screen.Document) string {
+	w := &writer{in: in, doc: d}
+	if d.Kind == screen.PieceDoc {
+		w.over = map[string][]screen.PieceProp{}
+		for _, p := range d.Props {
+			w.over[p.Element] = append(w.over[p.Element], p)
+		}
+	}
+	w.element(d.Root, 1, nil)
+	body := w.b.String()
+	var script strings.Builder
+	var imports []string
+	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
+		if containsWord(body, listName(id)) {
+			imports = append(imports, fmt.Sprintf("import { %s } from '../data/%s'", listName(id), id))
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(w.pieces)) {
+		imports = append(imports, fmt.Sprintf("import %sPiece from '../pieces/%sPiece.vue'", deliver.Pascal(id), deliver.Pascal(id)))
+	}
+	if strings.Contains(body, "x.") {
+		imports = append(imports, "import * as x from '../lib/x'")
+	}
+	if len(w.names) > 0 {
+		imports = append([]string{"import { useTemplateRef } from 'vue'"}, imports...)
+	}
+	script.WriteString(strings.Join(imports, "\n"))
+	if len(imports) > 0 {
+		script.WriteString("\n")
+	}
+	if containsWord(body, "today") {
+		fmt.Fprintf(&script, "\n// The day of the sample records; use the real day where the records are live.\nconst today = %s\n", quote(in.Today))
+	}
+	if d.Kind == screen.PieceDoc {
+		script.WriteString(w.pieceProps())
+	}
+	if len(w.names) > 0 {
+		script.WriteString("\n// Elements that own code reaches by their stable names.\n")
+		for _, n := range w.names {
+			fmt.Fprintf(&script, "const %s = useTemplateRef<HTMLElement>(%s)\n", camel(n), quote(n))
+		}
+		refs := make([]string, len(w.names))
+		for i, n := range w.names {
+			refs[i] = camel(n)
+		}
+		fmt.Fprintf(&script, "defineExpose({ %s })\n", strings.Join(refs, ", "))
+	}
+	return "<script setup lang=\"ts\">\n" + script.String() + "</script>\n\n<template>\n" + body + "</template>\n"
+}
+
+func camel(id string) string {
+	p := deliver.Pascal(id)
+	return strings.ToLower(p[:1]) + p[1:]
+}
+
+func containsWord(s, word string) bool {
+	for i := 0; ; {
+		j := strings.Index(s[i:], word)
+		if j < 0 {
+			return false
+		}
+		j += i
+		if (j == 0 || !wordByte(s[j-1])) && (j+len(word) == len(s) || !wordByte(s[j+len(word)])) {
+			return true
+		}
+		i = j + 1
+	}
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || c == '-' || c == '/' || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
+}
+
+type writer struct {
+	in     deliver.Input
+	doc    *screen.Document
+	b      strings.Builder
+	pieces map[string]bool
+	names  []string
+	over   map[string][]screen.PieceProp
+	record bool // an expression speaks of a record that comes from outside
+}
+
+func (w *writer) pieceProps() string {
+	var b strings.Builder
+	b.WriteString("\nwithDefaults(defineProps<{")
+	for _, p := range w.doc.Props {
+		fmt.Fprintf(&b, " %s?: string;", camel(p.Name))
+	}
+	if w.record {
+		b.WriteString(" record?: any;")
+	}
+	b.WriteString(" }>(), {")
+	for _, p := range w.doc.Props {
+		el, _ := w.doc.Root.Find(p.Element)
+		if el == nil {
+			continue
+		}
+		v := el.Text
+		if p.Prop != "" {
+			v, _ = el.Prop(p.Prop)
+		}
+		if v.Kind != screen.None && v.Kind != screen.Expr {
+			fmt.Fprintf(&b, " %s: %s,", camel(p.Name), quote(v.Text))
+		}
+	}
+	b.WriteString(" })\n")
+	return b.String()
+}
+
+// code translates an expression; one that does not compile becomes an empty
+// text with the reason beside it, so that the rest still builds.
+func (w *writer) code(source string, model *sample.Model) string {
+	scope := deliver.Scope(w.in, model)
+	p, err := expr.Compile(source, scope)
+	if err != nil {
+		return "'' /* " + strings.NewReplacer("*/", "", `"`, "'", "<", "", "`", "'").Replace(err.Error()) + " */"
+	}
+	code := p.TypeScript()
+	if model == nil && containsWord(code, "record") {
+		w.record = true
+	}
+	return code
+}
+
+func (w *writer) indent(depth int) { w.b.WriteString(strings.Repeat("  ", depth)) }
+
+func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
+	if e.Repeat != nil {
+		m, ok := w.in.Models[e.Repeat.Model]
+		if ok {
+			model = m
+			where := "true"
+			if e.Repeat.Where != "" {
+				where = w.code(e.Repeat.Where, m)
+			}
+			w.indent(depth)
+			fmt.Fprintf(&w.b, "<template v-for=\"record in x.rows(%s, record => %s, %s, %d)\" :key=\"record.id\">\n", listName(m.ID), attr(where), quote(e.Repeat.Sort), e.Repeat.Limit)
+			defer func() { w.indent(depth); w.b.WriteString("</template>\n") }()
+			depth++
+		}
+	}
+	if e.Type == "outlet" {
+		w.indent(depth)
+		switch {
+		case w.doc != nil && w.doc.Kind == screen.ShellDoc:
+			w.b.WriteString("<RouterView />\n")
+		default:
+			w.b.WriteString("<slot />\n")
+		}
+		return
+	}
+	tag, attrs := w.attributes(e, model)
+	w.indent(depth)
+	w.b.WriteString("<" + tag)
+	for _, a := range attrs {
+		w.b.WriteString(" " + a)
+	}
+	text := w.text(e, model)
+	if text == "" && len(e.Children) == 0 {
+		w.b.WriteString("></" + tag + ">\n")
+		return
+	}
+	w.b.WriteString(">" + text)
+	if len(e.Children) > 0 {
+		w.b.WriteString("\n")
+		for _, c := range e.Children {
+			w.element(c, depth+1, model)
+		}
+		w.indent(depth)
+	}
+	w.b.WriteString("</" + tag + ">\n")
+}
+
+func attr(code string) string { return strings.ReplaceAll(code, `"`, "&quot;") }
+
+func (w *writer) text(e *screen.Element, model *sample.Model) string {
+	for _, p := range w.over[e.ID] {
+		if p.Prop == "" {
+			return "{{ " + camel(p.Name) + " }}"
+		}
+	}
+	switch e.Text.Kind {
+	case screen.None:
+		return ""
+	case screen.Expr:
+		return "{{ x.text(" + w.code(e.Text.Text, model) + ") }}"
+	}
+	return strings.ReplaceAll(deliver.Escape(e.Text.Text), "{{", "{{ '{{' }}")
+}
+
+func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string, attrs []string) {
+	if e.Show != "" {
+		attrs = append(attrs, `v-if="`+attr(w.code(e.Show, model))+`"`)
+	}
+	if e.Slot != "" {
+		attrs = append(attrs, `slot="`+deliver.Escape(e.Slot)+`"`)
+	}
+	if e.Name != "" && w.doc != nil {
+		w.names = append(w.names, e.Name)
+		attrs = append(attrs, `ref="`+e.Name+`"`)
+	}
+	def, known := w.in.Cat.Component(e.Type)
+	switch {
+	case !known:
+		return "div", append(attrs, `class="u-unknown"`)
+	case def.Level == kit.Layout:
+		n := &resolve.Node{Type: e.Type, Component: def}
+		for _, p := range e.Props {
+			n.Props = append(n.Props, literalProp(p))
+		}
+		tag = "div"
+		if region, ok := e.Prop("region"); ok && region.Text != "none" {
+			tag = region.Text
+		}
+		return tag, append(attrs, `class="`+strings.Join(render.Classes(n), " ")+`"`)
+	case def.Level == kit.Piece:
+		id := strings.TrimPrefix(e.Type, screen.PiecePrefix)
+		if w.pieces == nil {
+			w.pieces = map[string]bool{}
+		}
+		w.pieces[id] = true
+		if model != nil {
+			attrs = append(attrs, `:record="record"`)
+		}
+		for _, p := range e.Props {
+			attrs = append(attrs, w.attribute(camel(p.Name), kit.Text, p.Value, model))
+		}
+		return deliver.Pascal(id) + "Piece", attrs
+	}
+	over := map[string]string{}
+	for _, p := range w.over[e.ID] {
+		over[p.Prop] = camel(p.Name)
+	}
+	for _, p := range e.Props {
+		prop, ok := def.Prop(p.Name)
+		if !ok || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+			continue
+		}
+		if name := over[p.Name]; name != "" {
+			attrs = append(attrs, ":"+prop.Attr+`="`+name+`"`)
+			delete(over, p.Name)
+			continue
+		}
+		if w.doc != nil && w.doc.Kind == screen.ShellDoc && p.Name == "active" && def.Role == "link" {
+			continue
+		}
+		attrs = append(attrs, w.attribute(prop.Attr, prop.Type, p.Value, model))
+	}
+	for _, name := range slices.Sorted(maps.Keys(over)) {
+		if prop, ok := def.Prop(name); ok && name != "" {
+			attrs = append(attrs, ":"+prop.Attr+`="`+over[name]+`"`)
+		}
+	}
+	if w.doc != nil && w.doc.Kind == screen.ShellDoc && def.Role == "link" {
+		if p, ok := def.Prop("active"); ok && p.Type == kit.Bool {
+			if to, ok := e.Prop("to"); ok && to.Kind == screen.Literal {
+				attrs = append(attrs, `:active="x.active($route.path, `+attr(quote(to.Text))+`)"`)
+			}
+		}
+	}
+	return def.Tag, attrs
+}
+
+func literalProp(p screen.Prop) resolve.Prop {
+	switch p.Value.Kind {
+	case screen.Flag:
+		return resolve.Prop{Name: p.Name, Value: p.Value.Text == "true"}
+	case screen.Token:
+		return resolve.Prop{Name: p.Name, Value: resolve.TokenMark + p.Value.Text}
+	}
+	return resolve.Prop{Name: p.Name, Value: p.Value.Text}
+}
+
+// attribute writes one setting. Numbers and flags are bound, so that the element
+// gets a number or a yes/no, not a text.
+func (w *writer) attribute(name string, typ kit.Type, v screen.Value, model *sample.Model) string {
+	switch v.Kind {
+	case screen.Expr:
+		return ":" + name + `="` + attr(w.code(v.Text, model)) + `"`
+	case screen.Token:
+		if tok, ok := w.in.Kit.Tokens.Find(v.Text); ok {
+			return name + `="var(` + tok.CSS + `)"`
+		}
+	case screen.Num:
+		return ":" + name + `="` + v.Text + `"`
+	case screen.Flag:
+		if v.Text == "true" && typ == kit.Bool {
+			return name
+		}
+		return ":" + name + `="` + v.Text + `"`
+	}
+	return name + `="` + deliver.Escape(v.Text) + `"`
+}

@@ -1,0 +1,503 @@
+// Package expr compiles and evaluates the expressions that bind screens to
+// records: a typed subset of CEL (Common Expression Language). It checks them
+// against models and translates them to TypeScript.
+//
+// What differs from full CEL, on purpose: all numbers are doubles; && and ||
+// stop at the first operand that decides; a missing optional field is null, which
+// joins to a text as nothing, compares as neither less nor greater, and is an
+// error in arithmetic; comprehensions (all, exists, map, filter) are left out.
+package expr
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"sync"
+
+	"cel.dev/cel-go/common"
+	"cel.dev/cel-go/common/ast"
+	"cel.dev/cel-go/common/operators"
+	"cel.dev/cel-go/common/types"
+	"cel.dev/cel-go/parser"
+
+	"ubiquant/core/sample"
+)
+
+// Kind is the type of an expression's value.
+type Kind uint8
+
+const (
+	Any Kind = iota
+	Null
+	Text
+	Number
+	Bool
+	List   // records of Type.Model
+	Record // one record of Type.Model
+)
+
+func (k Kind) String() string {
+	return [...]string{"anything", "nothing", "a text", "a number", "yes/no", "a list", "a record"}[k]
+}
+
+// Type is a kind, with the model for records and lists.
+type Type struct {
+	Kind  Kind
+	Model *sample.Model
+}
+
+// Scope is what an expression may speak of.
+type Scope struct {
+	Record *sample.Model            // of "record"; nil where none is in scope
+	Models map[string]*sample.Model // lists of records by model id
+}
+
+// Env holds the values during evaluation. Today is a date, YYYY-MM-DD.
+type Env struct {
+	Record sample.Record
+	Lists  map[string][]sample.Record
+	Today  string
+}
+
+// Program is a checked expression.
+type Program struct {
+	Source string
+	Type   Type
+	root   *node
+}
+
+// Error says what is wrong in an expression and where (offset from 0, in characters).
+type Error struct {
+	Source  string
+	Offset  int
+	Message string
+}
+
+func (e *Error) Error() string {
+	return fmt.Sprintf("%s (at %d in `%s`)", e.Message, e.Offset+1, e.Source)
+}
+
+type node struct {
+	op     string // "lit", "ident", "field", "has", "?:", an operator, or a function
+	text   string // identifier, field
+	value  any
+	args   []*node
+	typ    Type
+	offset int
+}
+
+var celParser = sync.OnceValues(func() (*parser.Parser, error) {
+	return parser.NewParser(parser.Macros(parser.HasMacro), parser.MaxRecursionDepth(60), parser.ExpressionSizeCodePointLimit(4000))
+})
+
+// Compile parses and checks an expression in a scope.
+func Compile(source string, scope Scope) (*Program, error) {
+	p, err := celParser()
+	if err != nil {
+		return nil, err
+	}
+	tree, errs := p.Parse(common.NewTextSource(source))
+	if len(errs.GetErrors()) > 0 {
+		first := errs.GetErrors()[0]
+		return nil, &Error{source, max(0, first.Location.Column()), "cannot be read: " + strings.TrimPrefix(first.Message, "Syntax error: ")}
+	}
+	c := compiler{source: source, scope: scope, info: tree.SourceInfo()}
+	root, err := c.compile(tree.Expr())
+	if err != nil {
+		return nil, err
+	}
+	return &Program{Source: source, Type: root.typ, root: root}, nil
+}
+
+type compiler struct {
+	source string
+	scope  Scope
+	info   *ast.SourceInfo
+}
+
+func (c *compiler) fail(n *node, format string, args ...any) error {
+	return &Error{c.source, n.offset, fmt.Sprintf(format, args...)}
+}
+
+func (c *compiler) compile(e ast.Expr) (*node, error) {
+	n := &node{}
+	if loc := c.info.GetStartLocation(e.ID()); loc != nil {
+		n.offset = max(0, loc.Column())
+	}
+	switch e.Kind() {
+	case ast.LiteralKind:
+		n.op = "lit"
+		switch v := e.AsLiteral().(type) {
+		case types.String:
+			n.value, n.typ = string(v), Type{Kind: Text}
+		case types.Int:
+			n.value, n.typ = float64(v), Type{Kind: Number}
+		case types.Uint:
+			n.value, n.typ = float64(v), Type{Kind: Number}
+		case types.Double:
+			n.value, n.typ = float64(v), Type{Kind: Number}
+		case types.Bool:
+			n.value, n.typ = bool(v), Type{Kind: Bool}
+		case types.Null:
+			n.typ = Type{Kind: Null}
+		default:
+			return nil, c.fail(n, "this kind of literal is not used here")
+		}
+		return n, nil
+	case ast.IdentKind:
+		n.op, n.text = "ident", e.AsIdent()
+		switch m := c.scope.Models[n.text]; {
+		case n.text == "record" && c.scope.Record != nil:
+			n.typ = Type{Record, c.scope.Record}
+		case n.text == "record":
+			return nil, c.fail(n, "there is no record here; repeat the element, or one above it, over a model")
+		case n.text == "today":
+			n.typ = Type{Kind: Text}
+		case m != nil:
+			n.typ = Type{List, m}
+		default:
+			return nil, c.fail(n, "%q is not known here; known: record, today and the models' names", n.text)
+		}
+		return n, nil
+	case ast.SelectKind:
+		sel := e.AsSelect()
+		of, err := c.compile(sel.Operand())
+		if err != nil {
+			return nil, err
+		}
+		n.op, n.text, n.args = "field", sel.FieldName(), []*node{of}
+		if of.typ.Kind != Record {
+			return nil, c.fail(n, "only a record has fields, this is %s", of.typ.Kind)
+		}
+		n.typ, err = c.fieldType(n, of.typ.Model)
+		if err == nil && sel.IsTestOnly() {
+			n.op, n.typ = "has", Type{Kind: Bool}
+		}
+		return n, err
+	case ast.CallKind:
+		call := e.AsCall()
+		n.op = call.FunctionName()
+		args := call.Args()
+		if call.IsMemberFunction() {
+			args = append([]ast.Expr{call.Target()}, args...)
+			n.op = "." + n.op
+		}
+		for _, a := range args {
+			arg, err := c.compile(a)
+			if err != nil {
+				return nil, err
+			}
+			n.args = append(n.args, arg)
+		}
+		return n, c.checkCall(n)
+	}
+	return nil, c.fail(n, "lists, maps and comprehensions are not used here")
+}
+
+func (c *compiler) fieldType(n *node, m *sample.Model) (Type, error) {
+	if n.text == "id" {
+		return Type{Kind: Text}, nil
+	}
+	f, ok := m.Field(n.text)
+	if !ok {
+		names := make([]string, len(m.Fields))
+		for i, f := range m.Fields {
+			names[i] = f.Name
+		}
+		return Type{}, c.fail(n, "%s has no field %q; it has %s", m.Name, n.text, strings.Join(names, ", "))
+	}
+	switch f.Type {
+	case sample.Number, sample.Money:
+		return Type{Kind: Number}, nil
+	case sample.YesNo:
+		return Type{Kind: Bool}, nil
+	}
+	return Type{Kind: Text}, nil
+}
+
+// function describes a function: argument kinds (Any takes all) and result.
+type function struct {
+	args   []Kind
+	result Kind
+	eval   func(args []any) (any, error)
+}
+
+// functions is the one table of what expressions can call. Each row has its
+// counterpart of the same name in the TypeScript runtime.
+var functions = map[string]function{
+	"size":        {[]Kind{Any}, Number, evalSize},
+	"text":        {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
+	"string":      {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
+	"lower":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToLower(str(a[0])), nil }},
+	"upper":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToUpper(str(a[0])), nil }},
+	"initials":    {[]Kind{Text}, Text, func(a []any) (any, error) { return Initials(str(a[0])), nil }},
+	"money":       {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0]), nil }},
+	"number":      {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatNumber(a[0], int(num(a[1]))), nil }},
+	"day":         {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatDay(str(a[0])), nil }},
+	"plural":      {[]Kind{Number, Text, Text}, Text, evalPlural},
+	"find":        {[]Kind{List, Text}, Record, nil},
+	".contains":   {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.Contains(str(a[0]), str(a[1])), nil }},
+	".startsWith": {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasPrefix(str(a[0]), str(a[1])), nil }},
+	".endsWith":   {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasSuffix(str(a[0]), str(a[1])), nil }},
+}
+
+// Functions lists the names of all functions, for completion.
+func Functions() []string {
+	names := make([]string, 0, len(functions))
+	for n := range functions {
+		names = append(names, strings.TrimPrefix(n, "."))
+	}
+	return names
+}
+
+func fits(want, got Kind) bool { return want == Any || got == Any || got == Null || want == got }
+
+func (c *compiler) checkCall(n *node) error {
+	kind := func(i int) Kind { return n.args[i].typ.Kind }
+	result := func(k Kind) error { n.typ = Type{Kind: k}; return nil }
+	switch n.op {
+	case operators.Conditional:
+		if !fits(Bool, kind(0)) {
+			return c.fail(n.args[0], "the condition is %s, not yes/no", kind(0))
+		}
+		n.typ = n.args[1].typ
+		if kind(1) == Null {
+			n.typ = n.args[2].typ
+		} else if kind(2) != Null && kind(1) != kind(2) {
+			return c.fail(n.args[2], "both branches must be alike: %s and %s", kind(1), kind(2))
+		}
+		return nil
+	case operators.LogicalAnd, operators.LogicalOr, operators.LogicalNot:
+		for _, a := range n.args {
+			if !fits(Bool, a.typ.Kind) {
+				return c.fail(a, "this is %s, not yes/no", a.typ.Kind)
+			}
+		}
+		return result(Bool)
+	case operators.Equals, operators.NotEquals:
+		if !fits(kind(0), kind(1)) && kind(0) != Null {
+			return c.fail(n, "%s is never equal to %s", kind(0), kind(1))
+		}
+		return result(Bool)
+	case operators.Less, operators.LessEquals, operators.Greater, operators.GreaterEquals:
+		if kind(0) != kind(1) || (kind(0) != Number && kind(0) != Text) {
+			return c.fail(n, "%s cannot be compared with %s", kind(0), kind(1))
+		}
+		return result(Bool)
+	case operators.Add:
+		switch {
+		case kind(0) == Text && kind(1) == Text:
+			return result(Text)
+		case kind(0) == Number && kind(1) == Number:
+			return result(Number)
+		}
+		return c.fail(n, "%s and %s cannot be added; turn both into text with text(…)", kind(0), kind(1))
+	case operators.Subtract, operators.Multiply, operators.Divide, operators.Modulo, operators.Negate:
+		for _, a := range n.args {
+			if a.typ.Kind != Number {
+				return c.fail(a, "this is %s, not a number", a.typ.Kind)
+			}
+		}
+		return result(Number)
+	}
+	f, ok := functions[n.op]
+	if !ok {
+		return c.fail(n, "there is no function %q", strings.Trim(n.op, "._"))
+	}
+	if len(n.args) != len(f.args) {
+		return c.fail(n, "%s takes %d values, here are %d", strings.TrimPrefix(n.op, "."), len(f.args), len(n.args))
+	}
+	for i, want := range f.args {
+		if !fits(want, kind(i)) {
+			return c.fail(n.args[i], "%s takes %s here, not %s", strings.TrimPrefix(n.op, "."), want, kind(i))
+		}
+	}
+	n.typ = Type{Kind: f.result}
+	if n.op == "find" {
+		n.typ.Model = n.args[0].typ.Model
+	}
+	return nil
+}
+
+// Eval computes the value: nil, string, float64, bool, sample.Record or
+// []sample.Record. Errors speak of the record, not of the program.
+func (p *Program) Eval(env *Env) (any, error) { return p.eval(p.root, env) }
+
+func (p *Program) eval(n *node, env *Env) (any, error) {
+	switch n.op {
+	case "lit":
+		return n.value, nil
+	case "ident":
+		switch {
+		case n.text == "record":
+			return env.Record, nil
+		case n.text == "today":
+			return env.Today, nil
+		}
+		return env.Lists[n.text], nil
+	case "field", "has":
+		of, err := p.eval(n.args[0], env)
+		if err != nil {
+			return nil, err
+		}
+		rec, _ := of.(sample.Record)
+		v, ok := rec[n.text]
+		if n.op == "has" {
+			return ok, nil
+		}
+		return v, nil
+	case operators.Conditional:
+		cond, err := p.truth(n.args[0], env)
+		if err != nil {
+			return nil, err
+		}
+		if cond {
+			return p.eval(n.args[1], env)
+		}
+		return p.eval(n.args[2], env)
+	case operators.LogicalAnd, operators.LogicalOr:
+		left, err := p.truth(n.args[0], env)
+		if err != nil || left == (n.op == operators.LogicalOr) {
+			return left, err
+		}
+		return p.truth(n.args[1], env)
+	case operators.LogicalNot:
+		v, err := p.truth(n.args[0], env)
+		return !v, err
+	}
+	args := make([]any, len(n.args))
+	for i, a := range n.args {
+		v, err := p.eval(a, env)
+		if err != nil {
+			return nil, err
+		}
+		args[i] = v
+	}
+	switch n.op {
+	case operators.Equals:
+		return equal(args[0], args[1]), nil
+	case operators.NotEquals:
+		return !equal(args[0], args[1]), nil
+	case operators.Less, operators.LessEquals, operators.Greater, operators.GreaterEquals:
+		return order(n.op, args[0], args[1]), nil
+	case operators.Add:
+		if n.typ.Kind == Text {
+			return str(args[0]) + str(args[1]), nil
+		}
+		return p.arithmetic(n, args)
+	case operators.Subtract, operators.Multiply, operators.Divide, operators.Modulo, operators.Negate:
+		return p.arithmetic(n, args)
+	case "find":
+		list, _ := args[0].([]sample.Record)
+		for _, r := range list {
+			if r.ID() == str(args[1]) {
+				return r, nil
+			}
+		}
+		return sample.Record(nil), nil
+	}
+	return functions[n.op].eval(args)
+}
+
+func (p *Program) truth(n *node, env *Env) (bool, error) {
+	v, err := p.eval(n, env)
+	if err != nil {
+		return false, err
+	}
+	b, _ := v.(bool) // a missing yes/no field counts as no
+	return b, nil
+}
+
+func (p *Program) arithmetic(n *node, args []any) (any, error) {
+	nums := make([]float64, len(args))
+	for i, a := range args {
+		f, ok := a.(float64)
+		if !ok {
+			return nil, &Error{p.Source, n.args[i].offset, "the number is missing in this record"}
+		}
+		nums[i] = f
+	}
+	switch n.op {
+	case operators.Negate:
+		return -nums[0], nil
+	case operators.Add:
+		return nums[0] + nums[1], nil
+	case operators.Subtract:
+		return nums[0] - nums[1], nil
+	case operators.Multiply:
+		return nums[0] * nums[1], nil
+	}
+	if nums[1] == 0 {
+		return nil, &Error{p.Source, n.offset, "division by zero"}
+	}
+	if n.op == operators.Modulo {
+		return math.Mod(nums[0], nums[1]), nil
+	}
+	return nums[0] / nums[1], nil
+}
+
+func equal(a, b any) bool {
+	switch a.(type) {
+	case nil, string, float64, bool:
+		switch b.(type) {
+		case nil, string, float64, bool:
+			return a == b
+		}
+	}
+	return false
+}
+
+func order(op string, a, b any) bool {
+	c := 0
+	switch x := a.(type) {
+	case float64:
+		y, ok := b.(float64)
+		if !ok {
+			return false
+		}
+		switch {
+		case x < y:
+			c = -1
+		case x > y:
+			c = 1
+		}
+	case string:
+		y, ok := b.(string)
+		if !ok {
+			return false
+		}
+		c = strings.Compare(x, y)
+	default:
+		return false
+	}
+	switch op {
+	case operators.Less:
+		return c < 0
+	case operators.LessEquals:
+		return c <= 0
+	case operators.Greater:
+		return c > 0
+	}
+	return c >= 0
+}
+
+func str(v any) string  { s, _ := v.(string); return s }
+func num(v any) float64 { f, _ := v.(float64); return f }
+
+func evalSize(a []any) (any, error) {
+	switch x := a[0].(type) {
+	case string:
+		return float64(len([]rune(x))), nil
+	case []sample.Record:
+		return float64(len(x)), nil
+	}
+	return 0.0, nil
+}
+
+func evalPlural(a []any) (any, error) {
+	word := a[2]
+	if num(a[0]) == 1 {
+		word = a[1]
+	}
+	return sample.Plain(a[0]) + " " + str(word), nil
+}

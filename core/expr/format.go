@@ -1,0 +1,101 @@
+package expr
+
+import (
+	"strconv"
+	"strings"
+	"unicode"
+)
+
+// The formats below are our own table, not a browser's locale data, so that the
+// Proof and a delivered application show the same. Golden vectors hold both sides
+// to it.
+
+// FormatNumber writes a number with so many decimals, rounding half away from
+// zero on its shortest decimal form, with commas between thousands. A missing
+// number is the empty text.
+func FormatNumber(v any, decimals int) string {
+	f, ok := v.(float64)
+	if !ok {
+		return ""
+	}
+	decimals = min(max(decimals, 0), 12)
+	digits := strconv.FormatFloat(f, 'f', -1, 64)
+	sign := ""
+	if strings.HasPrefix(digits, "-") {
+		sign, digits = "-", digits[1:]
+	}
+	whole, frac, _ := strings.Cut(digits, ".")
+	up := len(frac) > decimals && frac[decimals] >= '5'
+	if len(frac) > decimals {
+		frac = frac[:decimals]
+	}
+	frac += strings.Repeat("0", decimals-len(frac))
+	all := []byte(whole + frac)
+	for i := len(all) - 1; up; i-- {
+		if i < 0 {
+			all = append([]byte{'1'}, all...)
+			break
+		}
+		if all[i] == '9' {
+			all[i] = '0'
+			continue
+		}
+		all[i]++
+		up = false
+	}
+	whole, frac = string(all[:len(all)-decimals]), string(all[len(all)-decimals:])
+	var out strings.Builder
+	if strings.Trim(whole+frac, "0") != "" {
+		out.WriteString(sign)
+	}
+	for i, c := range whole {
+		if i > 0 && (len(whole)-i)%3 == 0 {
+			out.WriteByte(',')
+		}
+		out.WriteRune(c)
+	}
+	if decimals > 0 {
+		out.WriteString("." + frac)
+	}
+	return out.String()
+}
+
+// FormatMoney writes minor units (cents) as an amount: 123450 is "€1,234.50".
+func FormatMoney(v any) string {
+	f, ok := v.(float64)
+	if !ok {
+		return ""
+	}
+	s := FormatNumber(f/100, 2)
+	if strings.HasPrefix(s, "-") {
+		return "-€" + s[1:]
+	}
+	return "€" + s
+}
+
+var months = [...]string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"}
+
+// FormatDay writes a date YYYY-MM-DD as "3 Mar 2026"; what is no such date
+// stays as it is.
+func FormatDay(s string) string {
+	if len(s) != 10 || s[4] != '-' || s[7] != '-' {
+		return s
+	}
+	month, err := strconv.Atoi(s[5:7])
+	day, err2 := strconv.Atoi(s[8:10])
+	if err != nil || err2 != nil || month < 1 || month > 12 {
+		return s
+	}
+	return strconv.Itoa(day) + " " + months[month-1] + " " + s[:4]
+}
+
+// Initials takes the first letters of at most two words; an empty text has none.
+func Initials(s string) string {
+	var out []rune
+	for _, w := range strings.Fields(s) {
+		if len(out) < 2 {
+			out = append(out, unicode.ToUpper([]rune(w)[0]))
+		}
+	}
+	return string(out)
+}

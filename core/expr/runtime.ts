@@ -1,0 +1,80 @@
+// The small runtime of translated expressions. A missing value is null or
+// undefined: it joins to a text as nothing, compares as neither less nor
+// greater, and is an error in arithmetic.
+type Maybe<T> = T | null | undefined
+
+const have = (v: Maybe<number>): number => {
+  if (typeof v !== 'number') throw new Error('the number is missing in this record')
+  return v
+}
+const both = <T>(a: Maybe<T>, b: Maybe<T>, test: (a: T, b: T) => boolean) => a != null && b != null && test(a, b)
+// Texts compare by code points, as in the tool, not by UTF-16 units.
+const points = (s: string) => Array.from(s, c => c.codePointAt(0)!)
+const compare = <T extends string | number>(a: T, b: T): number => {
+  if (typeof a === 'number' || typeof b === 'number') return a < b ? -1 : a > b ? 1 : 0
+  const p = points(a), q = points(b)
+  for (let i = 0; i < Math.min(p.length, q.length); i++) if (p[i] !== q[i]) return p[i]! - q[i]!
+  return p.length - q.length
+}
+
+export const lt = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) < 0)
+export const le = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) <= 0)
+export const gt = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) > 0)
+export const ge = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) >= 0)
+export const eq = (a: unknown, b: unknown) => (a ?? null) === (b ?? null)
+export const ne = (a: unknown, b: unknown) => !eq(a, b)
+export const join = (a: Maybe<string>, b: Maybe<string>) => (a ?? '') + (b ?? '')
+export const add = (a: Maybe<number>, b: Maybe<number>) => have(a) + have(b)
+export const sub = (a: Maybe<number>, b: Maybe<number>) => have(a) - have(b)
+export const mul = (a: Maybe<number>, b: Maybe<number>) => have(a) * have(b)
+export const neg = (a: Maybe<number>) => -have(a)
+const divisor = (b: Maybe<number>) => {
+  if (have(b) === 0) throw new Error('division by zero')
+  return have(b)
+}
+export const div = (a: Maybe<number>, b: Maybe<number>) => have(a) / divisor(b)
+export const mod = (a: Maybe<number>, b: Maybe<number>) => have(a) % divisor(b)
+
+const decimal = (v: number): string => {
+  const [mantissa, exponent] = String(Math.abs(v)).split('e')
+  if (!exponent) return mantissa!
+  const [whole, frac = ''] = mantissa!.split('.')
+  const e = Number(exponent)
+  return e < 0 ? '0.' + '0'.repeat(-e - 1) + whole + frac : whole + frac.padEnd(e, '0')
+}
+export const text = (v: Maybe<string | number | boolean>): string =>
+  v == null ? '' : typeof v === 'boolean' ? (v ? 'yes' : 'no') : typeof v === 'number' ? (v < 0 || Object.is(v, -0) ? '-' : '') + decimal(v) : v
+export const string = text
+export const size = (v: Maybe<string | readonly unknown[]>) => (v == null ? 0 : typeof v === 'string' ? Array.from(v).length : v.length)
+export const lower = (s: Maybe<string>) => (s ?? '').toLowerCase()
+export const upper = (s: Maybe<string>) => (s ?? '').toUpperCase()
+export const initials = (s: Maybe<string>) => (s ?? '').split(/\s+/).filter(Boolean).slice(0, 2).map(w => Array.from(w)[0]!.toUpperCase()).join('')
+export const contains = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').includes(part ?? '')
+export const startsWith = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').startsWith(part ?? '')
+export const endsWith = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').endsWith(part ?? '')
+export const plural = (n: Maybe<number>, one: Maybe<string>, many: Maybe<string>) => text(n) + ' ' + ((n === 1 ? one : many) ?? '')
+export const find = <R extends { id: string }>(list: readonly R[], id: Maybe<string>): R | undefined => list.find(r => r.id === (id ?? ''))
+
+/** Rounds half away from zero on the shortest decimal form; commas between thousands. */
+export const number = (v: Maybe<number>, decimals: Maybe<number>): string => {
+  if (typeof v !== 'number') return ''
+  const places = Math.min(Math.max(Math.trunc(decimals ?? 0), 0), 12)
+  let [whole, frac = ''] = decimal(v).split('.') as [string, string?]
+  const up = frac.length > places && frac[places]! >= '5'
+  frac = frac.slice(0, places).padEnd(places, '0')
+  let all = BigInt(whole + frac) + (up ? 1n : 0n)
+  const digits = all.toString().padStart(places + 1, '0')
+  whole = digits.slice(0, digits.length - places).replace(/\B(?=(\d{3})+$)/g, ',')
+  return (v < 0 && all !== 0n ? '-' : '') + whole + (places ? '.' + digits.slice(digits.length - places) : '')
+}
+export const money = (v: Maybe<number>): string => {
+  if (typeof v !== 'number') return ''
+  const s = number(v / 100, 2)
+  return s.startsWith('-') ? '-€' + s.slice(1) : '€' + s
+}
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+export const day = (s: Maybe<string>): string => {
+  const m = /^(.{4})-(\d\d)-(\d\d)$/.exec(s ?? '')
+  const month = m && months[Number(m[2]) - 1]
+  return m && month ? `${Number(m[3])} ${month} ${m[1]}` : s ?? ''
+}

@@ -1,0 +1,282 @@
+// Package kit models a shared UI component library at one version: its
+// components with their props, variants and slots, its tokens and themes, its
+// icons, and how it is written in code.
+//
+// A kit is read from the open formats its makers publish: a Custom Elements
+// Manifest for the components, Design Tokens (DTCG) JSON for tokens and themes.
+// What these cannot say (families, roles, aliases, what a slot accepts) stands in
+// optional kit notes; a bare manifest gives a usable kit.
+package kit
+
+import (
+	"slices"
+	"sort"
+	"strings"
+)
+
+// Type is the kind of value a prop takes.
+type Type uint8
+
+const (
+	Text   Type = iota // any text
+	Bool               // yes or no
+	Number             // a number
+	Enum               // one of Prop.Values
+)
+
+func (t Type) String() string { return [...]string{"text", "yes/no", "number", "choice"}[t] }
+
+// Level tells basic components, composites of several and layouts apart.
+type Level string
+
+const (
+	Basic     Level = "basic"
+	Composite Level = "composite"
+	Layout    Level = "layout"
+	Piece     Level = "piece"
+)
+
+// Prop is one setting of a component.
+type Prop struct {
+	Name       string   `json:"name"`
+	Attr       string   `json:"attr,omitempty"` // attribute; empty when only a property carries it
+	Summary    string   `json:"summary,omitempty"`
+	Type       Type     `json:"type"`
+	Values     []string `json:"values,omitempty"` // of an Enum, in the kit's order
+	Default    string   `json:"default"`          // as written in JSON text form, "" when none
+	Required   bool     `json:"required,omitempty"`
+	Deprecated string   `json:"deprecated,omitempty"`
+	URL        bool     `json:"url,omitempty"`        // holds an address, checked before it is rendered
+	Tokens     string   `json:"tokens,omitempty"`     // token group its values come from, for layouts
+	Responsive bool     `json:"responsive,omitempty"` // may differ by width (layouts only)
+	Icon       bool     `json:"icon,omitempty"`       // its value names an icon
+}
+
+// Slot is a named place inside a component.
+type Slot struct {
+	Name    string   `json:"name"`
+	Summary string   `json:"summary,omitempty"`
+	Text    bool     `json:"text,omitempty"`    // plain text may stand in it
+	Accepts []string `json:"accepts,omitempty"` // tags, or role:NAME; nil means anything that stands alone
+	Closed  bool     `json:"closed,omitempty"`  // accepts no element at all
+	Max     int      `json:"max,omitempty"`     // 0 means any number
+}
+
+// Choice names a prop's value.
+type Choice struct {
+	Prop  string `json:"prop"`
+	Value string `json:"value"`
+}
+
+// Picture names the props of a component that shows a picture.
+type Picture struct {
+	Src        string `json:"src"`
+	Alt        string `json:"alt"`
+	Decorative string `json:"decorative,omitempty"`
+}
+
+// Heading says how a component takes part in the page's outline.
+type Heading struct {
+	Level     int    `json:"level,omitempty"`     // fixed
+	LevelProp string `json:"levelProp,omitempty"` // or carried by this prop
+	Text      string `json:"text,omitempty"`      // the prop with its words; empty: its text
+}
+
+// Example is a sample use, as the notes give it.
+type Example struct {
+	Type     string            `json:"type,omitempty"`
+	Slot     string            `json:"slot,omitempty"`
+	Text     string            `json:"text,omitempty"`
+	Props    map[string]string `json:"props,omitempty"`
+	Children []Example         `json:"children,omitempty"`
+}
+
+// Component is one entry of a kit.
+type Component struct {
+	Tag         string   `json:"tag"`
+	Title       string   `json:"title"`
+	Summary     string   `json:"summary,omitempty"`
+	Family      string   `json:"family"`
+	Level       Level    `json:"level"`
+	Role        string   `json:"role,omitempty"` // action, link, control, bar, status …
+	Aliases     []string `json:"aliases,omitempty"`
+	Props       []Prop   `json:"props"`
+	Slots       []Slot   `json:"slots"`
+	Events      []Named  `json:"events,omitempty"`
+	Parts       []Named  `json:"parts,omitempty"`
+	Parents     []string `json:"parents,omitempty"` // may stand only in these
+	Deprecated  string   `json:"deprecated,omitempty"`
+	Replacement string   `json:"replacement,omitempty"`
+	Main        *Choice  `json:"main,omitempty"`       // the value that makes it the main action
+	Acts        []string `json:"acts,omitempty"`       // props of which one must be set for it to do anything
+	NameProp    string   `json:"nameProp,omitempty"`   // prop with its accessible name
+	LabelledBy  string   `json:"labelledBy,omitempty"` // component that names it
+	Picture     *Picture `json:"picture,omitempty"`
+	Heading     *Heading `json:"heading,omitempty"`
+	Telling     []string `json:"telling,omitempty"` // props shown inline on a line
+	Example     Example  `json:"example"`
+	Stands      string   `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
+	Class       string   `json:"class,omitempty"`  // class name in the kit's code
+	Module      string   `json:"module,omitempty"`
+
+	props map[string]int
+}
+
+// Named is a thing with a name and a sentence.
+type Named struct {
+	Name    string `json:"name"`
+	Summary string `json:"summary,omitempty"`
+}
+
+// Prop finds a prop by name. Layout props may carry a width: "span@640".
+func (c *Component) Prop(name string) (*Prop, bool) {
+	base, width, responsive := strings.Cut(name, "@")
+	i, ok := c.props[base]
+	if !ok || (responsive && (!c.Props[i].Responsive || !slices.Contains(Breakpoints, width))) {
+		return nil, false
+	}
+	return &c.Props[i], true
+}
+
+// Slot finds a slot by name; the default slot's name is empty.
+func (c *Component) Slot(name string) (*Slot, bool) {
+	for i := range c.Slots {
+		if c.Slots[i].Name == name {
+			return &c.Slots[i], true
+		}
+	}
+	return nil, false
+}
+
+// TakesText reports whether text may stand directly in the component.
+func (c *Component) TakesText() bool {
+	s, ok := c.Slot("")
+	return ok && s.Text
+}
+
+func (c *Component) index() {
+	c.props = make(map[string]int, len(c.Props))
+	for i, p := range c.Props {
+		c.props[p.Name] = i
+	}
+}
+
+// Seal prepares a component made by hand (a piece's definition) for look-ups.
+func (c *Component) Seal() *Component { c.index(); return c }
+
+// Family groups components for browsing.
+type Family struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+// Icon is one of the kit's picture signs.
+type Icon struct {
+	Name     string   `json:"name"`
+	Meanings []string `json:"meanings,omitempty"`
+}
+
+// Code says how the kit is brought into an application's code.
+type Code struct {
+	Import string `json:"import"`
+	Styles string `json:"styles"`
+	Go     string `json:"go,omitempty"` // event by which links and buttons ask to go to detail.to
+}
+
+// Kit is a component library at one version.
+type Kit struct {
+	Name       string       `json:"name"`
+	Version    string       `json:"version"`
+	Title      string       `json:"title"`
+	Prefix     string       `json:"prefix"` // of its CSS custom properties
+	Families   []Family     `json:"families"`
+	Components []*Component `json:"components"` // in the order of families, then tag
+	Icons      []Icon       `json:"icons"`
+	Tokens     *Tokens      `json:"tokens"`
+	Code       Code         `json:"code"`
+
+	byTag map[string]*Component
+}
+
+// Catalog finds components by type: a kit's tag, a layout's name, or a piece.
+type Catalog interface {
+	Component(typ string) (*Component, bool)
+}
+
+// Component finds a component of the kit or a layout.
+func (k *Kit) Component(typ string) (*Component, bool) {
+	c, ok := k.byTag[typ]
+	return c, ok
+}
+
+func (k *Kit) finish() {
+	order := map[string]int{}
+	for i, f := range k.Families {
+		order[f.ID] = i
+	}
+	sort.SliceStable(k.Components, func(i, j int) bool {
+		a, b := k.Components[i], k.Components[j]
+		if order[a.Family] != order[b.Family] {
+			return order[a.Family] < order[b.Family]
+		}
+		return a.Tag < b.Tag
+	})
+	k.byTag = make(map[string]*Component, len(k.Components)+8)
+	for _, c := range Layouts() {
+		k.byTag[c.Tag] = c
+	}
+	for _, c := range k.Components {
+		c.index()
+		k.byTag[c.Tag] = c
+	}
+}
+
+// Accepts reports whether child may stand in the named slot of parent; when not,
+// the reason says what may.
+func Accepts(cat Catalog, parent *Component, slot string, child *Component) (reason string, ok bool) {
+	s, found := parent.Slot(slot)
+	if !found {
+		names := make([]string, len(parent.Slots))
+		for i, s := range parent.Slots {
+			names[i] = slotName(s.Name)
+		}
+		return parent.Title + " has no slot " + slotName(slot) + " (it has " + orNone(names) + ")", false
+	}
+	stands := child
+	for range 8 { // a piece stands for its root; pieces in pieces are acyclic, the bound is a belt
+		next, ok := cat.Component(stands.Stands)
+		if stands.Stands == "" || !ok {
+			break
+		}
+		stands = next
+	}
+	if s.Closed {
+		return slotName(slot) + " of " + parent.Title + " takes only text", false
+	}
+	if len(stands.Parents) > 0 && !slices.Contains(stands.Parents, parent.Tag) {
+		return child.Title + " stands only in " + strings.Join(stands.Parents, " or "), false
+	}
+	if s.Accepts == nil {
+		return "", true
+	}
+	for _, a := range s.Accepts {
+		if a == stands.Tag || (strings.HasPrefix(a, "role:") && a[5:] == stands.Role) {
+			return "", true
+		}
+	}
+	return slotName(slot) + " of " + parent.Title + " takes " + orNone(s.Accepts), false
+}
+
+func slotName(s string) string {
+	if s == "" {
+		return "the main slot"
+	}
+	return "the slot " + s
+}
+
+func orNone(list []string) string {
+	if len(list) == 0 {
+		return "nothing"
+	}
+	return strings.Join(list, ", ")
+}

@@ -1,0 +1,47 @@
+package kit
+
+import "sync"
+
+// Breakpoints are the widths, in CSS pixels of the screen's root, from which a
+// responsive layout setting may differ.
+var Breakpoints = []string{"640", "960", "1280"}
+
+// Layouts returns the layouts that are there whatever the kit. Their spacing
+// settings name steps of the kit's space tokens; only layouts vary by width.
+func Layouts() []*Component { return layouts() }
+
+var layouts = sync.OnceValue(func() []*Component {
+	gap := Prop{Name: "gap", Type: Text, Default: "4", Tokens: "space", Responsive: true, Summary: "Room between children, a spacing step."}
+	pad := Prop{Name: "padding", Type: Text, Tokens: "space", Responsive: true, Summary: "Room inside, a spacing step."}
+	align := Prop{Name: "align", Type: Enum, Values: []string{"stretch", "start", "center", "end"}, Default: "stretch", Summary: "Across the direction."}
+	any := []Slot{{Name: "", Summary: "Its children, in order."}}
+	region := Prop{Name: "region", Type: Enum, Values: []string{"none", "main", "aside", "header", "footer"}, Default: "none", Summary: "Landmark it becomes in the code."}
+	span := []string{"auto", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10", "11", "12"}
+	list := []*Component{
+		{Tag: "section", Title: "section", Summary: "A part of the page with a padding of its own, as wide as its container.", Aliases: []string{"container", "wrapper", "box"},
+			Props: []Prop{pad, gap, region, {Name: "width", Type: Enum, Values: []string{"full", "page", "reading"}, Default: "full", Summary: "How wide it may grow."}}, Slots: any},
+		{Tag: "stack", Title: "stack", Summary: "Children one below or beside the other, with one gap.", Aliases: []string{"column of", "vertical", "horizontal", "flex", "list"},
+			Props: []Prop{gap, pad, {Name: "direction", Type: Enum, Values: []string{"down", "across"}, Default: "down", Responsive: true, Summary: "Which way the children run."},
+				align, {Name: "spread", Type: Enum, Values: []string{"start", "center", "end", "between"}, Default: "start", Summary: "Along the direction."}, {Name: "wrap", Type: Bool, Default: "false", Summary: "Children go on in a next line where room ends."}}, Slots: any},
+		{Tag: "row", Title: "row", Summary: "Twelve columns; children without a span share what is left.", Aliases: []string{"columns", "12 columns"},
+			Props: []Prop{gap, align}, Slots: any},
+		{Tag: "column", Title: "column", Summary: "A share of a row: so many of its twelve columns.", Aliases: []string{"col", "cell", "span"},
+			Props: []Prop{{Name: "span", Type: Enum, Values: span, Default: "auto", Responsive: true, Summary: "How many of twelve columns it takes."}, gap}, Slots: any, Parents: []string{"row"}},
+		{Tag: "grid", Title: "grid", Summary: "Equal boxes, as many in a line as are set or fit.", Aliases: []string{"tiles", "cards", "gallery"},
+			Props: []Prop{gap, {Name: "columns", Type: Enum, Values: []string{"fit", "1", "2", "3", "4", "5", "6"}, Default: "fit", Responsive: true, Summary: "How many boxes stand in a line."}}, Slots: any},
+		{Tag: "spacer", Title: "spacer", Summary: "Takes the room that is left, or one spacing step.", Aliases: []string{"space", "push", "gap"},
+			Props: []Prop{{Name: "size", Type: Text, Tokens: "space", Summary: "A spacing step; empty takes what is left."}}},
+		{Tag: "outlet", Title: "outlet", Summary: "Where the screen stands in its shell.", Aliases: []string{"page slot", "router view"}},
+	}
+	for _, c := range list {
+		c.Level, c.Family = Layout, "layouts"
+		if c.Props == nil {
+			c.Props = []Prop{}
+		}
+		if c.Slots == nil {
+			c.Slots = []Slot{}
+		}
+		c.index()
+	}
+	return list
+})

@@ -1,0 +1,331 @@
+// Package render turns a concrete tree into HTML for the kit's elements, and the
+// difference between two trees into patches by element key. Text and attributes
+// are escaped by construction; addresses that could run code are dropped.
+//
+// It writes no style attributes and no event handlers: layouts become classes of
+// one generated sheet (see Sheet), so that a strict content policy holds.
+package render
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
+)
+
+// Page is a rendered tree: its HTML, and per element key the properties that no
+// attribute can carry.
+type Page struct {
+	HTML  string                    `json:"html"`
+	Props map[string]map[string]any `json:"props,omitempty"`
+	// Unsafe lists addresses that were dropped, by element.
+	Unsafe []Dropped `json:"unsafe,omitempty"`
+}
+
+// Dropped is an address that was not rendered because it could run code.
+type Dropped struct {
+	Element string `json:"element"`
+	Prop    string `json:"prop"`
+}
+
+// HTML renders a tree.
+func HTML(k *kit.Kit, root *resolve.Node) Page {
+	w := writer{kit: k, page: Page{Props: map[string]map[string]any{}}}
+	w.node(root)
+	w.page.HTML = string(w.b)
+	return w.page
+}
+
+type writer struct {
+	kit  *kit.Kit
+	b    []byte
+	page Page
+}
+
+func (w *writer) text(s string) {
+	for i := 0; i < len(s); i++ {
+		switch s[i] {
+		case '&':
+			w.b = append(w.b, "&amp;"...)
+		case '<':
+			w.b = append(w.b, "&lt;"...)
+		case '>':
+			w.b = append(w.b, "&gt;"...)
+		case '"':
+			w.b = append(w.b, "&quot;"...)
+		case '\'':
+			w.b = append(w.b, "&#39;"...)
+		case 0:
+			w.b = append(w.b, "\uFFFD"...)
+		default:
+			w.b = append(w.b, s[i])
+		}
+	}
+}
+
+// Attr is an attribute of a rendered element; Flag ones have no value.
+type Attr struct {
+	Name  string `json:"name"`
+	Value string `json:"value"`
+	Flag  bool   `json:"flag,omitempty"`
+}
+
+// Attributes lists what a node becomes: its tag, attributes in order, and
+// properties no attribute can carry.
+func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props map[string]any) {
+	c := n.Component
+	if c == nil {
+		return "div", []Attr{{Name: "class", Value: "u-unknown"}}, nil
+	}
+	if n.Slot != "" {
+		attrs = append(attrs, Attr{Name: "slot", Value: n.Slot})
+	}
+	if c.Level == kit.Layout {
+		return "div", append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
+	}
+	for _, p := range n.Props {
+		def, ok := c.Prop(p.Name)
+		if !ok {
+			continue // reported by the audit
+		}
+		if s, ok := p.Value.(string); ok {
+			if path, isToken := strings.CutPrefix(s, resolve.TokenMark); isToken {
+				if tok, ok := w.kit.Tokens.Find(path); ok {
+					attrs = append(attrs, Attr{Name: def.Attr, Value: "var(" + tok.CSS + ")"})
+				}
+				continue
+			}
+			if def.URL && !SafeURL(s) {
+				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
+				continue
+			}
+		}
+		switch v := p.Value.(type) {
+		case bool:
+			if def.Type != kit.Bool {
+				attrs = append(attrs, Attr{Name: def.Attr, Value: strconv.FormatBool(v)})
+			} else if v {
+				attrs = append(attrs, Attr{Name: def.Attr, Flag: true})
+			} else if def.Default == "true" {
+				if props == nil {
+					props = map[string]any{}
+				}
+				props[p.Name] = false // an absent attribute would leave the default
+			}
+		case float64:
+			attrs = append(attrs, Attr{Name: def.Attr, Value: strconv.FormatFloat(v, 'f', -1, 64)})
+		case string:
+			attrs = append(attrs, Attr{Name: def.Attr, Value: v})
+		}
+	}
+	return c.Tag, attrs, props
+}
+
+func (w *writer) node(n *resolve.Node) {
+	tag, attrs, props := w.attributes(n)
+	if props != nil {
+		w.page.Props[n.Key] = props
+	}
+	w.b = append(w.b, '<')
+	w.b = append(w.b, tag...)
+	w.b = append(w.b, ` data-e="`...)
+	w.text(n.Key)
+	w.b = append(w.b, '"')
+	for _, a := range attrs {
+		w.b = append(w.b, ' ')
+		w.b = append(w.b, a.Name...)
+		if !a.Flag {
+			w.b = append(w.b, `="`...)
+			w.text(a.Value)
+			w.b = append(w.b, '"')
+		}
+	}
+	w.b = append(w.b, '>')
+	if n.Component == nil {
+		w.text("Unknown here: " + n.Type)
+	}
+	w.text(n.Text)
+	for _, c := range n.Children {
+		w.node(c)
+	}
+	w.b = append(w.b, "</"...)
+	w.b = append(w.b, tag...)
+	w.b = append(w.b, '>')
+}
+
+// SafeURL reports whether an address may stand in an attribute: relative ones,
+// http, https, mailto, tel, and pictures as data. Control characters and spaces
+// before the scheme do not hide it.
+func SafeURL(s string) bool {
+	clean := strings.Map(func(r rune) rune {
+		if r <= ' ' || r == 0x7f {
+			return -1
+		}
+		return r
+	}, s)
+	scheme, rest, found := strings.Cut(clean, ":")
+	if !found || strings.ContainsAny(scheme, "/?#") {
+		return true
+	}
+	switch strings.ToLower(scheme) {
+	case "http", "https", "mailto", "tel":
+		return true
+	case "data":
+		kind := strings.ToLower(rest)
+		return slices.ContainsFunc([]string{"image/png", "image/jpeg", "image/webp", "image/gif", "image/svg+xml"}, func(k string) bool {
+			return strings.HasPrefix(kind, k+",") || strings.HasPrefix(kind, k+";")
+		})
+	}
+	return false
+}
+
+// Classes lists the sheet's classes of a layout element.
+func Classes(n *resolve.Node) []string {
+	out := []string{"u-" + n.Type}
+	for _, p := range n.Props {
+		def, ok := n.Component.Prop(p.Name)
+		if !ok {
+			continue
+		}
+		var value string
+		switch v := p.Value.(type) {
+		case bool:
+			if !v {
+				continue
+			}
+			value = "on"
+		case string:
+			value = v
+			if step, isToken := strings.CutPrefix(v, resolve.TokenMark); isToken {
+				value = step[strings.LastIndexByte(step, '.')+1:]
+			}
+		case float64:
+			value = strconv.FormatFloat(v, 'f', -1, 64)
+		}
+		base, width, _ := strings.Cut(p.Name, "@")
+		if !plainWord(value) || (def.Type == kit.Enum && !slices.Contains(def.Values, value)) {
+			continue
+		}
+		name := "u-" + base + "-" + value
+		if width != "" {
+			name += "@" + width
+		}
+		out = append(out, name)
+	}
+	return out
+}
+
+func plainWord(s string) bool {
+	for _, r := range s {
+		if !(r >= 'a' && r <= 'z' || r >= '0' && r <= '9') {
+			return false
+		}
+	}
+	return s != ""
+}
+
+// Patch is one change to a shown page. Ops: "attrs" sets all attributes and
+// properties of Key; "text" its own text; "remove" takes Key away; "insert" puts
+// HTML into Parent after the sibling After ("" is first); "move" puts Key after
+// After within its parent.
+type Patch struct {
+	Op     string                    `json:"op"`
+	Key    string                    `json:"key"`
+	Parent string                    `json:"parent,omitempty"`
+	After  string                    `json:"after,omitempty"`
+	HTML   string                    `json:"html,omitempty"`
+	Text   string                    `json:"text,omitempty"`
+	Attrs  []Attr                    `json:"attrs,omitempty"`
+	Props  map[string]map[string]any `json:"props,omitempty"`
+}
+
+// Diff lists the patches that turn the page of one tree into that of another.
+// ok is false where the roots differ: then the page is to be set anew. All
+// removals come first, so that a key that goes from one parent to another is
+// never on the page twice.
+func Diff(k *kit.Kit, from, to *resolve.Node) (patches []Patch, ok bool) {
+	if from.Key != to.Key || from.Type != to.Type {
+		return nil, false
+	}
+	d := differ{kit: k}
+	d.removals(from, to)
+	d.changes(from, to)
+	return d.out, true
+}
+
+type differ struct {
+	kit *kit.Kit
+	out []Patch
+}
+
+// pairs matches the children that stay: same parent, key and type.
+func pairs(from, to *resolve.Node) map[string]*resolve.Node {
+	old := make(map[string]*resolve.Node, len(from.Children))
+	for _, c := range from.Children {
+		old[c.Key] = c
+	}
+	kept := make(map[string]*resolve.Node, len(to.Children))
+	for _, c := range to.Children {
+		if o := old[c.Key]; o != nil && o.Type == c.Type {
+			kept[c.Key] = o
+		}
+	}
+	return kept
+}
+
+func (d *differ) removals(from, to *resolve.Node) {
+	kept := pairs(from, to)
+	for _, c := range from.Children {
+		if kept[c.Key] == nil {
+			d.out = append(d.out, Patch{Op: "remove", Key: c.Key})
+		}
+	}
+	for _, c := range to.Children {
+		if old := kept[c.Key]; old != nil {
+			d.removals(old, c)
+		}
+	}
+}
+
+func (d *differ) changes(from, to *resolve.Node) {
+	if !slices.Equal(from.Props, to.Props) || from.Slot != to.Slot || (from.Component == nil) != (to.Component == nil) {
+		w := writer{kit: d.kit}
+		_, attrs, props := w.attributes(to)
+		p := Patch{Op: "attrs", Key: to.Key, Attrs: attrs}
+		if props != nil {
+			p.Props = map[string]map[string]any{to.Key: props}
+		}
+		d.out = append(d.out, p)
+	}
+	if from.Text != to.Text {
+		d.out = append(d.out, Patch{Op: "text", Key: to.Key, Text: to.Text})
+	}
+	kept := pairs(from, to)
+	current := make([]string, 0, len(to.Children)) // the list on the page as patches are made
+	for _, c := range from.Children {
+		if kept[c.Key] != nil {
+			current = append(current, c.Key)
+		}
+	}
+	after := ""
+	for i, c := range to.Children {
+		old := kept[c.Key]
+		switch {
+		case old == nil:
+			w := writer{kit: d.kit, page: Page{Props: map[string]map[string]any{}}}
+			w.node(c)
+			d.out = append(d.out, Patch{Op: "insert", Key: c.Key, Parent: to.Key, After: after, HTML: string(w.b), Props: w.page.Props})
+			current = slices.Insert(current, i, c.Key)
+		case current[i] != c.Key:
+			d.out = append(d.out, Patch{Op: "move", Key: c.Key, After: after})
+			j := slices.Index(current, c.Key)
+			current = slices.Insert(slices.Delete(current, j, j+1), i, c.Key)
+		}
+		if old != nil {
+			d.changes(old, c)
+		}
+		after = c.Key
+	}
+}

@@ -1,0 +1,79 @@
+package render
+
+import (
+	"fmt"
+	"strings"
+
+	"ubiquant/core/kit"
+)
+
+// Sheet generates the one style sheet that layouts need, from the kit's spacing
+// tokens. Breakpoints are container queries on the screen's root (.u-screen), so
+// that a tile, a phone and a delivered page agree.
+func Sheet(k *kit.Kit) string {
+	var b strings.Builder
+	space := func(step string) string { return fmt.Sprintf("var(--%s-space-%s)", k.Prefix, step) }
+	fmt.Fprintf(&b, `.u-screen{container-type:inline-size;display:flow-root;min-height:100%%}
+.u-section,.u-stack,.u-row,.u-column,.u-grid{--u-gap:%s;box-sizing:border-box;min-width:0}
+.u-section,.u-stack,.u-column{display:flex;flex-direction:column;gap:var(--u-gap)}
+.u-section>.u-section{width:100%%}
+.u-stack>*,.u-section>*,.u-column>*{flex:none;min-width:0;max-width:100%%}
+.u-row{--u-row-gap:var(--u-gap);display:flex;flex-wrap:wrap;gap:var(--u-gap)}
+.u-row>*{flex:1 1 0;min-width:0}
+.u-grid{display:grid;gap:var(--u-gap);grid-template-columns:repeat(auto-fill,minmax(min(240px,100%%),1fr))}
+.u-grid>*{min-width:0}
+.u-spacer{flex:1 1 auto!important}
+.u-outlet{min-height:48px}
+.u-width-page{max-width:1200px;margin-inline:auto;width:100%%}
+.u-width-reading{max-width:720px;margin-inline:auto;width:100%%}
+.u-wrap-on{flex-wrap:wrap}
+.u-align-start{align-items:flex-start}.u-align-center{align-items:center}.u-align-end{align-items:flex-end}.u-align-stretch{align-items:stretch}
+.u-spread-center{justify-content:center}.u-spread-end{justify-content:flex-end}.u-spread-between{justify-content:space-between}
+.u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 ui-monospace,monospace}
+`, space("4"))
+	rules := func(suffix string) {
+		for _, step := range k.Tokens.Steps("space") {
+			fmt.Fprintf(&b, ".u-gap-%s%s{--u-gap:%s}", step, suffix, space(step))
+			fmt.Fprintf(&b, ".u-padding-%s%s{padding:%s}", step, suffix, space(step))
+			if suffix == "" {
+				fmt.Fprintf(&b, ".u-size-%s{flex:0 0 %s!important}", step, space(step))
+			}
+		}
+		for n := 1; n <= 12; n++ {
+			fmt.Fprintf(&b, ".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}", n, suffix, n)
+		}
+		fmt.Fprintf(&b, ".u-span-auto%s{flex:1 1 0}", suffix)
+		for n := 1; n <= 6; n++ {
+			fmt.Fprintf(&b, ".u-columns-%d%s{grid-template-columns:repeat(%d,minmax(0,1fr))}", n, suffix, n)
+		}
+		fmt.Fprintf(&b, ".u-columns-fit%s{grid-template-columns:repeat(auto-fill,minmax(min(240px,100%%),1fr))}", suffix)
+		fmt.Fprintf(&b, ".u-direction-down%s{flex-direction:column}.u-direction-across%s{flex-direction:row}", suffix, suffix)
+		fmt.Fprintf(&b, ".u-direction-across%s>*{flex:0 1 auto}\n", suffix)
+	}
+	rules("")
+	for _, w := range kit.Breakpoints {
+		fmt.Fprintf(&b, "@container (min-width:%spx){", w)
+		rules(`\@` + w)
+		b.WriteString("}\n")
+	}
+	return b.String()
+}
+
+// TokenCSS writes the tokens as custom properties, one block a theme.
+func TokenCSS(k *kit.Kit) string {
+	var b strings.Builder
+	for i, theme := range k.Tokens.Themes {
+		selector := fmt.Sprintf("[data-theme='%s']", theme)
+		if i == 0 {
+			selector = ":root, " + selector
+		}
+		b.WriteString(selector + " {\n")
+		for _, t := range k.Tokens.List {
+			if i == 0 || t.Values[theme] != t.Values[k.Tokens.Themes[0]] {
+				fmt.Fprintf(&b, "  %s: %s;\n", t.CSS, t.Values[theme])
+			}
+		}
+		b.WriteString("}\n")
+	}
+	return b.String()
+}

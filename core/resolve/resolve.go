@@ -1,0 +1,347 @@
+// Package resolve turns a screen with its shell, pieces, sample records and
+// state into a concrete tree: expressions computed, repeats unrolled, pieces put
+// in place. An error at one element is reported there; the rest still resolves.
+package resolve
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Prop is a setting with its computed value: string, float64 or bool.
+type Prop struct {
+	Name  string
+	Value any
+}
+
+// Node is one concrete element.
+type Node struct {
+	Key       string // unique in the tree: the element's id, with record keys and piece uses
+	ID        string // the element's id in its document
+	Doc       string // "shell" or "piece:…" for elements that are not the screen's own
+	Type      string
+	Component *kit.Component // nil when the kit does not know it
+	Slot      string
+	Text      string
+	Props     []Prop
+	Children  []*Node
+	Problem   string // why the element could not be shown as meant
+}
+
+// Problem is an error met at an element.
+type Problem struct {
+	Element string `json:"element"`
+	Doc     string `json:"doc,omitempty"`
+	Message string `json:"message"`
+}
+
+// Input is everything a screen is resolved from.
+type Input struct {
+	Screen  *screen.Element
+	Shell   *screen.Element // nil shows the screen without one
+	Route   string          // of the screen, marks the active place
+	Catalog kit.Catalog
+	Piece   func(id string) *screen.Document
+	Models  map[string]*sample.Model
+	Set     *sample.Set
+	Today   string // YYYY-MM-DD
+	Cache   *Cache // may be nil
+}
+
+// Cache keeps compiled expressions; it may be shared between goroutines.
+type Cache struct {
+	mu       sync.Mutex
+	programs map[[2]string]compiled
+}
+
+type compiled struct {
+	program *expr.Program
+	err     error
+}
+
+// NewCache returns an empty cache. It holds for one set of models.
+func NewCache() *Cache { return &Cache{programs: map[[2]string]compiled{}} }
+
+// maxNodes bounds what a few nested repeats could blow up to.
+const maxNodes = 50_000
+
+type resolver struct {
+	Input
+	problems []Problem
+	nodes    int
+	depth    int
+}
+
+// scope is what is around an element while it resolves.
+type scope struct {
+	record sample.Record
+	model  *sample.Model
+	prefix string // of keys, ends in "/" inside a piece
+	suffix string // of keys, begins with "#" inside a repeat
+	doc    string
+	over   map[string][]screen.Prop // settings a piece's use puts on inner elements; name "" is the text
+	fill   func() []*Node           // what stands in the outlet
+}
+
+// Resolve computes the concrete tree of a screen in its shell.
+func Resolve(in Input) (*Node, []Problem) {
+	if in.Set == nil {
+		in.Set = &sample.Set{}
+	}
+	if in.Cache == nil {
+		in.Cache = NewCache()
+	}
+	r := &resolver{Input: in}
+	var roots []*Node
+	if in.Shell == nil {
+		roots = r.element(in.Screen, scope{})
+	} else {
+		roots = r.element(in.Shell, scope{doc: "shell", fill: func() []*Node { return r.element(in.Screen, scope{}) }})
+	}
+	if len(roots) == 0 {
+		return &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "section"}, r.problems
+	}
+	return roots[0], r.problems
+}
+
+func (r *resolver) report(e *screen.Element, sc scope, n *Node, message string) {
+	if n != nil && n.Problem == "" {
+		n.Problem = message
+	}
+	p := Problem{e.ID, sc.doc, message}
+	if !slices.Contains(r.problems, p) {
+		r.problems = append(r.problems, p)
+	}
+}
+
+func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
+	key := [2]string{source, ""}
+	if sc.model != nil {
+		key[1] = sc.model.ID
+	}
+	r.Cache.mu.Lock()
+	defer r.Cache.mu.Unlock()
+	c, ok := r.Cache.programs[key]
+	if !ok {
+		c.program, c.err = expr.Compile(source, expr.Scope{Record: sc.model, Models: r.Models})
+		r.Cache.programs[key] = c
+	}
+	return c.program, c.err
+}
+
+func (r *resolver) eval(source string, sc scope) (any, error) {
+	p, err := r.compile(source, sc)
+	if err != nil {
+		return nil, err
+	}
+	return p.Eval(&expr.Env{Record: sc.record, Lists: r.Set.Records, Today: r.Today})
+}
+
+// element resolves one element, to none where it is hidden and to several where
+// it repeats.
+func (r *resolver) element(e *screen.Element, sc scope) []*Node {
+	if e.Repeat == nil {
+		return r.once(e, sc)
+	}
+	model, ok := r.Models[e.Repeat.Model]
+	if !ok {
+		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+		r.report(e, sc, n, "it repeats over a model that does not exist: "+e.Repeat.Model)
+		return []*Node{n}
+	}
+	records := sample.Sort(r.Set.Records[model.ID], e.Repeat.Sort)
+	var out []*Node
+	taken := 0
+	for _, rec := range records {
+		inner := sc
+		inner.record, inner.model, inner.suffix = rec, model, sc.suffix+"#"+rec.ID()
+		if e.Repeat.Where != "" {
+			keep, err := r.eval(e.Repeat.Where, inner)
+			if err != nil {
+				r.report(e, sc, nil, "repeat where: "+err.Error())
+				return out
+			}
+			if yes, _ := keep.(bool); !yes {
+				continue
+			}
+		}
+		if e.Repeat.Limit > 0 && taken >= e.Repeat.Limit {
+			break
+		}
+		taken++
+		out = append(out, r.once(e, inner)...)
+	}
+	return out
+}
+
+func (r *resolver) once(e *screen.Element, sc scope) []*Node {
+	if r.nodes++; r.nodes > maxNodes {
+		r.report(e, sc, nil, "the screen has grown past 50,000 elements; limit a repeat")
+		return nil
+	}
+	if e.Show != "" {
+		v, err := r.eval(e.Show, sc)
+		if err != nil {
+			r.report(e, sc, nil, "show: "+err.Error())
+		} else if yes, _ := v.(bool); !yes {
+			return nil
+		}
+	}
+	if e.Type == "outlet" && sc.fill != nil {
+		return r.outlet(e, sc)
+	}
+	if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok {
+		return r.piece(e, id, sc)
+	}
+	n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+	n.Component, _ = r.Catalog.Component(e.Type)
+	text, props := e.Text, e.Props
+	for _, o := range sc.over[e.ID] {
+		if o.Name == "" {
+			text = o.Value
+		} else {
+			props = append(slices.DeleteFunc(slices.Clone(props), func(p screen.Prop) bool { return p.Name == o.Name }), o)
+			screen.SortProps(props)
+		}
+	}
+	if v, ok := r.value(e, sc, n, "text", text); ok {
+		n.Text = sample.Plain(v)
+	}
+	n.Props = make([]Prop, 0, len(props))
+	for _, p := range props {
+		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
+			n.Props = append(n.Props, Prop{p.Name, v})
+		}
+	}
+	if sc.doc == "shell" && r.Route != "" {
+		r.markActive(n)
+	}
+	n.Children = make([]*Node, 0, len(e.Children))
+	for _, c := range e.Children {
+		n.Children = append(n.Children, r.element(c, sc)...)
+	}
+	return []*Node{n}
+}
+
+// outlet puts the screen, or a piece's children, in place of the outlet; what
+// stands in takes the outlet's slot.
+func (r *resolver) outlet(e *screen.Element, sc scope) []*Node {
+	filled := sc.fill()
+	for _, n := range filled {
+		n.Slot = e.Slot
+	}
+	return filled
+}
+
+// markActive sets the active flag of a place in the shell that leads to the
+// screen's route, so that no screen needs a shell of its own.
+func (r *resolver) markActive(n *Node) {
+	if n.Component == nil || n.Component.Role != "link" {
+		return
+	}
+	if p, ok := n.Component.Prop("active"); !ok || p.Type != kit.Bool {
+		return
+	}
+	to := ""
+	n.Props = slices.DeleteFunc(n.Props, func(p Prop) bool {
+		if p.Name == "to" {
+			to, _ = p.Value.(string)
+		}
+		return p.Name == "active"
+	})
+	if to == r.Route || (to != "/" && strings.HasPrefix(r.Route, to+"/")) {
+		n.Props = append([]Prop{{"active", true}}, n.Props...)
+	}
+}
+
+func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v screen.Value) (any, bool) {
+	switch v.Kind {
+	case screen.None:
+		return nil, false
+	case screen.Num:
+		f, err := strconv.ParseFloat(v.Text, 64)
+		return f, err == nil
+	case screen.Flag:
+		return v.Text == "true", true
+	case screen.Token:
+		return TokenMark + v.Text, true
+	case screen.Expr:
+		out, err := r.eval(v.Text, sc)
+		if err != nil {
+			r.report(e, sc, n, what+": "+err.Error())
+			return nil, false
+		}
+		return out, true
+	}
+	return v.Text, true
+}
+
+// TokenMark begins a prop value that names a token; the renderer writes it as
+// the token's custom property.
+const TokenMark = "\x00token:"
+
+func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
+	var piece *screen.Document
+	if r.Piece != nil {
+		piece = r.Piece(id)
+	}
+	if piece == nil || r.depth > 16 {
+		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+		message := "there is no piece " + id
+		if piece != nil {
+			message = "the piece " + id + " contains itself"
+		}
+		r.report(e, sc, n, message)
+		return []*Node{n}
+	}
+	r.depth++
+	defer func() { r.depth-- }()
+	over := map[string][]screen.Prop{}
+	for _, pp := range piece.Props {
+		if v, ok := e.Prop(pp.Name); ok {
+			// The use's values are computed where it stands, not inside the piece.
+			if v.Kind == screen.Expr {
+				out, err := r.eval(v.Text, sc)
+				if err != nil {
+					r.report(e, sc, nil, pp.Name+": "+err.Error())
+					continue
+				}
+				v = literal(out)
+			}
+			over[pp.Element] = append(over[pp.Element], screen.Prop{Name: pp.Prop, Value: v})
+		}
+	}
+	outer := sc
+	inner := scope{record: sc.record, model: sc.model, suffix: sc.suffix, prefix: sc.prefix + e.ID + "/", doc: e.Type, over: over}
+	inner.fill = func() []*Node {
+		var out []*Node
+		for _, c := range e.Children {
+			out = append(out, r.element(c, outer)...)
+		}
+		return out
+	}
+	nodes := r.element(piece.Root, inner)
+	for _, n := range nodes {
+		n.Slot = e.Slot
+	}
+	return nodes
+}
+
+func literal(v any) screen.Value {
+	switch x := v.(type) {
+	case nil:
+		return screen.Value{}
+	case float64:
+		return screen.Value{Kind: screen.Num, Text: sample.Plain(x)}
+	case bool:
+		return screen.FlagValue(x)
+	}
+	return screen.Lit(sample.Plain(v))
+}

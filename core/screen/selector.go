@@ -1,0 +1,270 @@
+package screen
+
+import (
+	"fmt"
+	"strings"
+)
+
+// Selector picks elements with the syntax of CSS selectors over our tree: types,
+// #id, [prop], [prop=value], [prop^=], [prop*=], :not(…), descendant, child (>)
+// and lists with commas. A prop named "text" stands for the element's text, and
+// "slot" for its slot.
+type Selector struct {
+	chains [][]compound // each from the ancestor to the subject
+}
+
+type compound struct {
+	typ, id string
+	child   bool // must be a direct child of the one before
+	tests   []propTest
+}
+
+type propTest struct {
+	name, op, value string
+	not             bool
+}
+
+// ParseSelector reads a selector. Errors say at which character.
+func ParseSelector(src string) (*Selector, error) {
+	p := &selectorParser{src: src}
+	sel := &Selector{}
+	for {
+		chain, err := p.chain()
+		if err != nil {
+			return nil, err
+		}
+		sel.chains = append(sel.chains, chain)
+		if p.at >= len(src) {
+			return sel, nil
+		}
+		p.at++ // the comma
+	}
+}
+
+type selectorParser struct {
+	src string
+	at  int
+}
+
+func (p *selectorParser) fail(format string, args ...any) error {
+	return fmt.Errorf("selector, character %d: %s", p.at+1, fmt.Sprintf(format, args...))
+}
+
+func (p *selectorParser) spaces() bool {
+	start := p.at
+	for p.at < len(p.src) && (p.src[p.at] == ' ' || p.src[p.at] == '\t' || p.src[p.at] == '\n') {
+		p.at++
+	}
+	return p.at > start
+}
+
+func (p *selectorParser) word() string {
+	start := p.at
+	for p.at < len(p.src) {
+		c := p.src[p.at]
+		if !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '@' || c == '.' && p.at > start) {
+			// A piece's type holds a colon: piece:name.
+			if !(c == ':' && p.src[start:p.at] == "piece") {
+				break
+			}
+		}
+		p.at++
+	}
+	return p.src[start:p.at]
+}
+
+func (p *selectorParser) chain() ([]compound, error) {
+	var out []compound
+	child := false
+	for {
+		p.spaces()
+		if p.at < len(p.src) && p.src[p.at] == '>' {
+			if len(out) == 0 || child {
+				return nil, p.fail("> stands between two elements")
+			}
+			child = true
+			p.at++
+			continue
+		}
+		if p.at >= len(p.src) || p.src[p.at] == ',' {
+			break
+		}
+		c, err := p.compound()
+		if err != nil {
+			return nil, err
+		}
+		c.child = child
+		child = false
+		out = append(out, c)
+		if len(out) > 16 {
+			return nil, p.fail("at most 16 steps are accepted")
+		}
+	}
+	if len(out) == 0 || child {
+		return nil, p.fail("an element is missing; accepted: a type, #id, [prop=value] or *")
+	}
+	return out, nil
+}
+
+func (p *selectorParser) compound() (compound, error) {
+	var c compound
+	start := p.at
+	if p.src[p.at] == '*' {
+		p.at++
+	} else {
+		c.typ = p.word()
+	}
+	for p.at < len(p.src) {
+		switch p.src[p.at] {
+		case '#':
+			p.at++
+			if c.id = p.word(); c.id == "" {
+				return c, p.fail("an id is missing after #")
+			}
+		case '[':
+			t, err := p.test()
+			if err != nil {
+				return c, err
+			}
+			c.tests = append(c.tests, t)
+		case ':':
+			if !strings.HasPrefix(p.src[p.at:], ":not([") {
+				return c, p.fail("only :not([…]) is accepted here")
+			}
+			p.at += len(":not(")
+			t, err := p.test()
+			if err != nil {
+				return c, err
+			}
+			if p.at >= len(p.src) || p.src[p.at] != ')' {
+				return c, p.fail("the closing ) is missing")
+			}
+			p.at++
+			t.not = true
+			c.tests = append(c.tests, t)
+		case ' ', '\t', '\n', ',', '>':
+			return c, nil
+		default:
+			return c, p.fail("%q is not known here", p.src[p.at])
+		}
+	}
+	if p.at == start {
+		return c, p.fail("an element is missing")
+	}
+	return c, nil
+}
+
+func (p *selectorParser) test() (propTest, error) {
+	var t propTest
+	p.at++ // [
+	p.spaces()
+	if t.name = p.word(); t.name == "" {
+		return t, p.fail("a prop's name is missing")
+	}
+	p.spaces()
+	rest := p.src[p.at:]
+	for _, op := range []string{"^=", "*=", "="} {
+		if strings.HasPrefix(rest, op) {
+			t.op = op
+			p.at += len(op)
+			break
+		}
+	}
+	if t.op != "" {
+		p.spaces()
+		if p.at < len(p.src) && (p.src[p.at] == '"' || p.src[p.at] == '\'') {
+			end := strings.IndexByte(p.src[p.at+1:], p.src[p.at])
+			if end < 0 {
+				return t, p.fail("the closing quote is missing")
+			}
+			t.value = p.src[p.at+1 : p.at+1+end]
+			p.at += end + 2
+		} else {
+			t.value = p.word()
+		}
+		p.spaces()
+	}
+	if p.at >= len(p.src) || p.src[p.at] != ']' {
+		return t, p.fail("the closing ] is missing")
+	}
+	p.at++
+	return t, nil
+}
+
+// Match calls found for every element of the tree that the selector picks.
+func (s *Selector) Match(root *Element, found func(*Element)) {
+	var path []*Element
+	var visit func(e *Element)
+	visit = func(e *Element) {
+		path = append(path, e)
+		for _, chain := range s.chains {
+			if matchChain(chain, path) {
+				found(e)
+				break
+			}
+		}
+		for _, c := range e.Children {
+			visit(c)
+		}
+		path = path[:len(path)-1]
+	}
+	visit(root)
+}
+
+// matchChain checks the last compound against the last of the path, the others
+// against its ancestors.
+func matchChain(chain []compound, path []*Element) bool {
+	last := len(chain) - 1
+	if !chain[last].matches(path[len(path)-1]) {
+		return false
+	}
+	if last == 0 {
+		return true
+	}
+	for up := len(path) - 2; up >= 0; up-- {
+		if matchChain(chain[:last], path[:up+1]) {
+			return true
+		}
+		if chain[last].child {
+			return false
+		}
+	}
+	return false
+}
+
+func (c *compound) matches(e *Element) bool {
+	if (c.typ != "" && c.typ != e.Type) || (c.id != "" && c.id != e.ID && c.id != e.Name) {
+		return false
+	}
+	for _, t := range c.tests {
+		if t.matches(e) == t.not {
+			return false
+		}
+	}
+	return true
+}
+
+func (t *propTest) matches(e *Element) bool {
+	var v Value
+	ok := true
+	switch t.name {
+	case "text":
+		v, ok = e.Text, e.Text.Kind != None
+	case "slot":
+		v = Lit(e.Slot)
+	default:
+		v, ok = e.Prop(t.name)
+	}
+	if !ok {
+		return false
+	}
+	switch t.op {
+	case "=":
+		return v.Text == t.value
+	case "^=":
+		return strings.HasPrefix(v.Text, t.value)
+	case "*=":
+		return strings.Contains(v.Text, t.value)
+	}
+	return true
+}

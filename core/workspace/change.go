@@ -1,0 +1,512 @@
+package workspace
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/jsonread"
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+// Do names what one step of a change does.
+type Do string
+
+const (
+	EditDoc   Do = "edit"    // Edits on Doc, made at revision Base
+	Create    Do = "create"  // Document is new
+	Discard   Do = "discard" // takes back a Create
+	Meta      Do = "meta"    // title, route, shell, owner of Doc, from Document
+	Remove    Do = "remove"  // Doc, recoverably
+	Restore   Do = "restore" // Doc, once removed
+	PutHouse  Do = "house"   // House is settled
+	DropHouse Do = "unhouse" // the house rule House.ID is lifted
+	PutStand  Do = "stand"   // Stand is let stand
+	DropStand Do = "unstand"
+	Sign      Do = "sign" // Doc is signed off by Signed; nil takes it back
+)
+
+// Step is one step of a change. Which fields count depends on Do.
+type Step struct {
+	Do       Do
+	Doc      string // kind:id
+	Base     int    // revision the edits were made on; 0 means the current one
+	Edits    []screen.Edit
+	Document *screen.Document
+	House    *audit.HouseRule
+	Stand    *audit.LetStand
+	Signed   *screen.SignOff
+}
+
+// Change is what is taken, logged and undone as one.
+type Change struct {
+	Title string // in words, for the history
+	Steps []Step
+}
+
+// Past tells what happened to a document since a revision, for rebasing.
+type Past interface {
+	// Since lists the edits after revision rev with the trees around them; ok is
+	// false where they are no longer known.
+	Since(doc string, rev int) (steps []PastEdit, ok bool)
+}
+
+// PastEdit is an edit that was taken, with the trees before and after it.
+type PastEdit struct {
+	Edit          screen.Edit
+	Before, After *screen.Element
+}
+
+// Taken is a change once applied.
+type Taken struct {
+	Inverse Change
+	Docs    []string              // documents that changed
+	Edits   map[string][]PastEdit // by document
+	Rules   bool                  // house rules or routes changed: everything is to be checked again
+	Before  map[string]*screen.Element
+}
+
+// Apply takes a change: all of it or nothing. The workspace given stays as it is.
+func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Taken, error) {
+	next := *w
+	next.Docs = slices.Clone(w.Docs)
+	next.House, next.Stands = slices.Clone(w.House), slices.Clone(w.Stands)
+	t := Taken{Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
+	if rest, again := strings.CutPrefix(c.Title, "Take back: "); again {
+		t.Inverse.Title = rest
+	}
+	for i, s := range c.Steps {
+		if err := next.step(s, cat, past, &t); err != nil {
+			if len(c.Steps) > 1 {
+				err = fmt.Errorf("step %d of %d (%s %s): %w", i+1, len(c.Steps), s.Do, s.Doc, err)
+			}
+			return nil, Taken{}, err
+		}
+	}
+	slices.Reverse(t.Inverse.Steps)
+	return &next, t, nil
+}
+
+func (t *Taken) touch(doc string) {
+	if !slices.Contains(t.Docs, doc) {
+		t.Docs = append(t.Docs, doc)
+	}
+}
+
+func (t *Taken) undo(s Step) { t.Inverse.Steps = append(t.Inverse.Steps, s) }
+
+func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
+	switch s.Do {
+	case PutHouse, DropHouse:
+		return w.houseStep(s, t)
+	case PutStand, DropStand:
+		return w.standStep(s, t)
+	case Create:
+		return w.createStep(s, cat, t)
+	}
+	at := slices.IndexFunc(w.Docs, func(d *screen.Document) bool { return string(d.Kind)+":"+d.ID == s.Doc })
+	if at < 0 {
+		return fmt.Errorf("there is no %s", s.Doc)
+	}
+	old := w.Docs[at]
+	d := *old
+	w.Docs[at] = &d
+	t.touch(s.Doc)
+	if _, known := t.Before[s.Doc]; !known {
+		t.Before[s.Doc] = old.Root
+	}
+	switch s.Do {
+	case EditDoc:
+		return w.editStep(s, &d, cat, past, t)
+	case Discard:
+		w.Docs = slices.Delete(w.Docs, at, at+1)
+		t.undo(Step{Do: Create, Document: old})
+		t.Rules = true
+	case Meta:
+		if s.Document == nil {
+			return fmt.Errorf("what to change is not given")
+		}
+		if err := w.checkMeta(s.Document, s.Doc); err != nil {
+			return err
+		}
+		d.Title, d.Route, d.Shell, d.Owner = s.Document.Title, s.Document.Route, s.Document.Shell, s.Document.Owner
+		t.undo(Step{Do: Meta, Doc: s.Doc, Document: &screen.Document{Kind: old.Kind, ID: old.ID, Title: old.Title, Route: old.Route, Shell: old.Shell, Owner: old.Owner, App: old.App, Root: old.Root}})
+		t.Rules = t.Rules || d.Route != old.Route
+	case Remove, Restore:
+		if old.Removed == (s.Do == Remove) {
+			return fmt.Errorf("%s is already so", s.Doc)
+		}
+		if s.Do == Restore {
+			if err := w.checkMeta(old, s.Doc); err != nil {
+				return err
+			}
+		}
+		if s.Do == Remove && old.Kind != screen.ScreenDoc {
+			if user := w.userOf(old); user != "" {
+				return fmt.Errorf("%s is in use by %s", s.Doc, user)
+			}
+		}
+		d.Removed = s.Do == Remove
+		t.undo(Step{Do: map[Do]Do{Remove: Restore, Restore: Remove}[s.Do], Doc: s.Doc})
+		t.Rules = true
+	case Sign:
+		d.Signed = s.Signed
+		t.undo(Step{Do: Sign, Doc: s.Doc, Signed: old.Signed})
+		if s.Signed != nil {
+			signed := *s.Signed
+			signed.Revision = d.Revision
+			d.Signed = &signed
+		}
+	default:
+		return fmt.Errorf("the step %q is not known", s.Do)
+	}
+	return nil
+}
+
+func (w *Workspace) editStep(s Step, d *screen.Document, cat kit.Catalog, past Past, t *Taken) error {
+	if d.Removed {
+		return fmt.Errorf("%s is removed; restore it first", s.Doc)
+	}
+	edits := s.Edits
+	if s.Base > d.Revision {
+		return fmt.Errorf("%s is at revision %d, the edit speaks of %d", s.Doc, d.Revision, s.Base)
+	}
+	if s.Base > 0 && s.Base < d.Revision && past != nil {
+		steps, ok := past.Since(s.Doc, s.Base)
+		if !ok {
+			return &screen.Refusal{Edit: edits[0].Op, Element: edits[0].ID, Reason: fmt.Sprintf("it was made on revision %d, too long before %d; reload the screen", s.Base, d.Revision)}
+		}
+		rebased := make([]screen.Edit, len(edits))
+		for i, e := range edits {
+			for _, p := range steps {
+				var err error
+				if e, err = screen.Rebase(e, p.Edit, p.Before, p.After); err != nil {
+					return err
+				}
+			}
+			rebased[i] = e
+		}
+		edits = rebased
+	}
+	inverses := make([]screen.Edit, 0, len(edits))
+	for _, e := range edits {
+		next, inv, err := screen.Apply(d.Root, e, cat)
+		if err != nil {
+			return err
+		}
+		t.Edits[s.Doc] = append(t.Edits[s.Doc], PastEdit{e, d.Root, next})
+		d.Root = next
+		d.Revision++
+		inverses = append(inverses, inv)
+	}
+	if d.Root.Count() > maxElements {
+		return fmt.Errorf("%s would have more than %d elements", s.Doc, maxElements)
+	}
+	slices.Reverse(inverses)
+	t.undo(Step{Do: EditDoc, Doc: s.Doc, Edits: inverses})
+	return nil
+}
+
+// SignOff is the change that signs a document off. What the tool filled in on it
+// is kept: from then on it counts as what the team does.
+func SignOff(d *screen.Document, by, when string) Change {
+	doc := string(d.Kind) + ":" + d.ID
+	c := Change{Title: "Sign off " + d.Title}
+	var keep []screen.Edit
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if slices.ContainsFunc(e.Props, func(p screen.Prop) bool { return p.Filled }) {
+			keep = append(keep, screen.Edit{Op: screen.Keep, ID: e.ID})
+		}
+		return true
+	})
+	if len(keep) > 0 {
+		c.Steps = append(c.Steps, Step{Do: EditDoc, Doc: doc, Edits: keep})
+	}
+	c.Steps = append(c.Steps, Step{Do: Sign, Doc: doc, Signed: &screen.SignOff{By: by, When: when}})
+	return c
+}
+
+// maxElements bounds one document.
+const maxElements = 20_000
+
+func (w *Workspace) createStep(s Step, cat kit.Catalog, t *Taken) error {
+	if s.Document == nil || s.Document.Root == nil {
+		return fmt.Errorf("what to create is not given")
+	}
+	d := *s.Document
+	key := string(d.Kind) + ":" + d.ID
+	if _, taken := w.Doc(key); taken {
+		return fmt.Errorf("%s exists already", key)
+	}
+	if !idPattern.MatchString(d.ID) {
+		return fmt.Errorf("%q cannot be an id; accepted: lower-case letters, digits and dashes", d.ID)
+	}
+	if err := w.checkMeta(&d, key); err != nil {
+		return err
+	}
+	ids := map[string]bool{}
+	var bad error
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.ID == "" || ids[e.ID] {
+			bad = fmt.Errorf("the element id %q is empty or stands twice", e.ID)
+		} else if _, ok := cat.Component(e.Type); !ok && bad == nil {
+			bad = fmt.Errorf("the kit has no component %q", e.Type)
+		}
+		ids[e.ID] = true
+		return bad == nil
+	})
+	if bad != nil {
+		return bad
+	}
+	if d.Revision == 0 {
+		d.Revision = 1
+	}
+	w.Docs = append(w.Docs, &d)
+	t.touch(key)
+	t.Rules = true
+	t.undo(Step{Do: Discard, Doc: key})
+	return nil
+}
+
+func (w *Workspace) checkMeta(d *screen.Document, key string) error {
+	if strings.TrimSpace(d.Title) == "" {
+		return fmt.Errorf("a title is needed")
+	}
+	if d.Kind != screen.ScreenDoc {
+		return nil
+	}
+	if !strings.HasPrefix(d.Route, "/") || strings.ContainsAny(d.Route, " ?#") {
+		return fmt.Errorf("the route %q cannot be used; accepted: a path that begins with / and has no spaces", d.Route)
+	}
+	if d.Shell != "" {
+		if shell, ok := w.Doc("shell:" + d.Shell); !ok || shell.Removed {
+			return fmt.Errorf("there is no shell %q", d.Shell)
+		}
+	}
+	if !slices.ContainsFunc(w.Apps, func(a App) bool { return a.ID == d.App }) {
+		return fmt.Errorf("there is no application %q", d.App)
+	}
+	for _, o := range w.Docs {
+		if o.Kind == screen.ScreenDoc && !o.Removed && o.App == d.App && o.Route == d.Route && "screen:"+o.ID != key {
+			return fmt.Errorf("the route %s is taken by the screen %s", d.Route, o.Title)
+		}
+	}
+	return nil
+}
+
+func (w *Workspace) userOf(d *screen.Document) string {
+	for _, o := range w.Docs {
+		if o.Removed {
+			continue
+		}
+		if d.Kind == screen.ShellDoc && o.Shell == d.ID {
+			return o.Title
+		}
+		used := false
+		o.Root.Walk(func(e, _ *screen.Element) bool {
+			used = used || e.Type == screen.PiecePrefix+d.ID
+			return !used
+		})
+		if d.Kind == screen.PieceDoc && used {
+			return o.Title
+		}
+	}
+	return ""
+}
+
+func (w *Workspace) houseStep(s Step, t *Taken) error {
+	if s.House == nil {
+		return fmt.Errorf("no house rule is given")
+	}
+	i := slices.IndexFunc(w.House, func(h audit.HouseRule) bool { return h.ID == s.House.ID })
+	t.Rules = true
+	if s.Do == DropHouse {
+		if i < 0 {
+			return fmt.Errorf("there is no house rule %q", s.House.ID)
+		}
+		old := w.House[i]
+		w.House = slices.Delete(w.House, i, i+1)
+		t.undo(Step{Do: PutHouse, House: &old})
+		return nil
+	}
+	if strings.TrimSpace(s.House.Reason) == "" {
+		return fmt.Errorf("a house rule needs a reason")
+	}
+	if i >= 0 {
+		return fmt.Errorf("the house rule %q exists already", s.House.ID)
+	}
+	for _, h := range w.House {
+		if h.Spot == s.House.Spot && h.Prop == s.House.Prop {
+			return fmt.Errorf("%s of %s is settled already: %s", h.Prop, h.Words, h.Value)
+		}
+	}
+	w.House = append(w.House, *s.House)
+	t.undo(Step{Do: DropHouse, House: s.House})
+	return nil
+}
+
+func (w *Workspace) standStep(s Step, t *Taken) error {
+	if s.Stand == nil {
+		return fmt.Errorf("nothing to let stand is given")
+	}
+	i := slices.IndexFunc(w.Stands, func(o audit.LetStand) bool { return o.ID == s.Stand.ID })
+	if s.Do == DropStand {
+		if i < 0 {
+			return fmt.Errorf("nothing is let stand under %q", s.Stand.ID)
+		}
+		old := w.Stands[i]
+		w.Stands = slices.Delete(w.Stands, i, i+1)
+		t.undo(Step{Do: PutStand, Stand: &old})
+		return nil
+	}
+	if strings.TrimSpace(s.Stand.Reason) == "" {
+		return fmt.Errorf("letting a finding stand needs a reason")
+	}
+	if i >= 0 {
+		return fmt.Errorf("%q is let stand already", s.Stand.ID)
+	}
+	w.Stands = append(w.Stands, *s.Stand)
+	t.undo(Step{Do: DropStand, Stand: s.Stand})
+	return nil
+}
+
+// WriteChange writes a change as one JSON text, for the log.
+func WriteChange(c Change) []byte {
+	var out screen.Writer
+	out.Open('{')
+	out.Field("title", c.Title)
+	out.Key("steps")
+	out.Open('[')
+	for _, s := range c.Steps {
+		out.Open('{')
+		out.Field("do", string(s.Do))
+		out.Field("doc", s.Doc)
+		out.Int("base", s.Base)
+		if len(s.Edits) > 0 {
+			out.Key("edits")
+			out.Open('[')
+			for _, e := range s.Edits {
+				out.Edit(e)
+			}
+			out.Close(']')
+		}
+		if s.Document != nil {
+			out.Field("kind", string(s.Document.Kind))
+			out.Key("document")
+			WriteDocument(&out, s.Document)
+		}
+		if s.House != nil {
+			out.Key("house")
+			writeStrings(&out, houseFields(s.House), "id", "spot", "words", "prop", "value", "reason", "by", "when")
+		}
+		if s.Stand != nil {
+			out.Key("stand")
+			writeStrings(&out, standFields(s.Stand), "id", "key", "reason", "by", "when", "until")
+		}
+		if s.Signed != nil {
+			out.Key("signed")
+			out.Open('{')
+			out.Field("by", s.Signed.By)
+			out.Field("when", s.Signed.When)
+			out.Int("revision", s.Signed.Revision)
+			out.Close('}')
+		}
+		out.Close('}')
+	}
+	out.Close(']')
+	out.Close('}')
+	return out.B
+}
+
+// ReadChange reads a change. trusted admits edits that restore, as the log
+// holds them; what comes from outside is not trusted.
+func ReadChange(src []byte, trusted bool) (Change, error) {
+	var c Change
+	r, err := jsonread.New(src, jsonread.DefaultLimits)
+	if err != nil {
+		return c, err
+	}
+	err = r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "title":
+			c.Title, err = r.String()
+		case "steps":
+			err = r.Array(func(int) error {
+				s, err := readStep(r, trusted)
+				c.Steps = append(c.Steps, s)
+				return err
+			})
+		default:
+			err = r.Unknown(key, "title", "steps")
+		}
+		return err
+	})
+	if err == nil {
+		err = r.End()
+	}
+	return c, err
+}
+
+func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
+	kind := screen.ScreenDoc
+	err = r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "do":
+			var name string
+			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(Sign))
+			s.Do = Do(name)
+		case "doc":
+			s.Doc, err = r.String()
+		case "base":
+			s.Base, err = r.Int()
+		case "edits":
+			err = r.Array(func(int) error {
+				e, err := screen.ReadEdit(r, trusted)
+				s.Edits = append(s.Edits, e)
+				return err
+			})
+		case "kind":
+			var name string
+			name, err = r.OneOf(string(screen.ScreenDoc), string(screen.ShellDoc), string(screen.PieceDoc))
+			kind = screen.DocKind(name)
+		case "document":
+			s.Document, err = ReadDocument(r, kind)
+		case "house":
+			s.House = &audit.HouseRule{}
+			err = readStrings(r, houseFields(s.House))
+		case "stand":
+			s.Stand = &audit.LetStand{}
+			err = readStrings(r, standFields(s.Stand))
+		case "signed":
+			s.Signed = &screen.SignOff{}
+			err = r.Object(func(key string) error {
+				var err error
+				switch key {
+				case "by":
+					s.Signed.By, err = r.String()
+				case "when":
+					s.Signed.When, err = r.String()
+				case "revision":
+					s.Signed.Revision, err = r.Int()
+				default:
+					err = r.Unknown(key, "by", "when", "revision")
+				}
+				return err
+			})
+		default:
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "signed")
+		}
+		return err
+	})
+	if err == nil && s.Do == "" {
+		err = r.Fail("a step with do", "the step does not say what it does")
+	}
+	if err == nil && s.Do == EditDoc && len(s.Edits) == 0 {
+		err = r.Fail("a list of edits", "there is nothing to edit")
+	}
+	return s, err
+}

@@ -1,0 +1,423 @@
+package workspace
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
+	"ubiquant/core/deliver"
+	"ubiquant/core/kit"
+	"ubiquant/core/norm"
+	"ubiquant/core/render"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+)
+
+// Catalog is a kit with the pieces of a workspace.
+type Catalog struct {
+	*kit.Kit
+	pieces map[string]*kit.Component
+}
+
+// Component finds a component of the kit, a layout or a piece.
+func (c *Catalog) Component(typ string) (*kit.Component, bool) {
+	if def, ok := c.pieces[typ]; ok {
+		return def, true
+	}
+	return c.Kit.Component(typ)
+}
+
+// Candidates lists everything that can be put on a screen.
+func (c *Catalog) Candidates() []*kit.Component {
+	var out []*kit.Component
+	for _, l := range kit.Layouts() {
+		if l.Tag != "outlet" {
+			out = append(out, l)
+		}
+	}
+	out = append(out, c.Kit.Components...)
+	names := make([]string, 0, len(c.pieces))
+	for n := range c.pieces {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		out = append(out, c.pieces[n])
+	}
+	return out
+}
+
+// NewCatalog makes the catalog of a workspace on a kit.
+func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
+	c := &Catalog{Kit: k, pieces: map[string]*kit.Component{}}
+	for _, d := range w.Docs {
+		if d.Kind != screen.PieceDoc || d.Removed {
+			continue
+		}
+		def := &kit.Component{Tag: screen.PiecePrefix + d.ID, Title: d.Title, Family: "pieces", Level: kit.Piece, Stands: d.Root.Type, Props: []kit.Prop{}, Slots: []kit.Slot{}}
+		for _, p := range d.Props {
+			prop := kit.Prop{Name: p.Name, Attr: p.Name, Type: kit.Text, Summary: "Of " + p.Element + "."}
+			if el, _ := d.Root.Find(p.Element); el != nil {
+				if inner, ok := k.Component(el.Type); ok {
+					if ip, ok := inner.Prop(p.Prop); ok {
+						prop.Type, prop.Values, prop.URL = ip.Type, ip.Values, ip.URL
+					}
+				}
+				if v, ok := el.Prop(p.Prop); ok && v.Kind != screen.Expr {
+					prop.Default = v.Text
+				}
+			}
+			def.Props = append(def.Props, prop)
+			def.Telling = append(def.Telling, p.Name)
+		}
+		d.Root.Walk(func(e, _ *screen.Element) bool {
+			if e.Type == "outlet" {
+				def.Slots = []kit.Slot{{Name: ""}}
+			}
+			return true
+		})
+		c.pieces[def.Tag] = def.Seal()
+	}
+	return c
+}
+
+// Live is a workspace with everything computed from it, kept up to date by
+// difference. It is not safe for concurrent use; its owner locks.
+type Live struct {
+	W       *Workspace
+	Kit     *kit.Kit
+	Cat     *Catalog
+	Index   *usage.Index
+	Norms   *norm.Norms
+	Engine  *audit.Engine
+	Today   string
+	models  map[string]*sample.Model
+	cache   *resolve.Cache
+	history map[string][]pastStep
+	sets    map[string]*sample.Set
+}
+
+type pastStep struct {
+	rev  int // revision the edit led to
+	edit PastEdit
+}
+
+// historyLength bounds how far back an edit can be rebased.
+const historyLength = 200
+
+// Open computes everything from a workspace. today is a date, YYYY-MM-DD.
+func Open(w *Workspace, k *kit.Kit, today string) *Live {
+	l := &Live{W: w, Kit: k, Today: today, history: map[string][]pastStep{}}
+	l.Cat = NewCatalog(k, w)
+	l.Index = usage.New(l.Cat)
+	l.Engine = audit.NewEngine(k, l.Cat, rules.All())
+	l.context()
+	for _, d := range w.Docs {
+		l.Index.Put(d)
+		l.audit(usage.DocKey(d))
+	}
+	l.Norms = norm.New(l.Index)
+	l.settle()
+	return l
+}
+
+func (l *Live) context() {
+	l.models = l.W.ModelMap()
+	l.cache = resolve.NewCache()
+	l.sets = nil
+	l.Engine.Context(l.models, l.W.House, l.W.Routes())
+}
+
+func (l *Live) settle() {
+	list := make([]norm.Settled, len(l.W.House))
+	for i, h := range l.W.House {
+		list[i] = norm.Settled{Spot: h.Spot, Prop: h.Prop}
+	}
+	l.Norms.Settle(list)
+}
+
+func (l *Live) audit(key string) {
+	kind, id, _ := strings.Cut(key, ":")
+	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
+		l.Engine.Put(d)
+	} else {
+		l.Engine.Drop(key)
+	}
+}
+
+// Since lists what happened to a document after a revision.
+func (l *Live) Since(doc string, rev int) ([]PastEdit, bool) {
+	steps := l.history[doc]
+	d, ok := l.W.Doc(doc)
+	if !ok || len(steps) < d.Revision-rev {
+		return nil, false
+	}
+	out := make([]PastEdit, 0, d.Revision-rev)
+	for _, s := range steps {
+		if s.rev > rev {
+			out = append(out, s.edit)
+		}
+	}
+	return out, len(out) == d.Revision-rev
+}
+
+// Take applies a change and brings everything computed up to date.
+func (l *Live) Take(c Change) (Taken, error) {
+	next, t, err := Apply(l.W, c, l.Cat, l)
+	if err != nil {
+		return t, err
+	}
+	l.Adopt(next, t)
+	return t, nil
+}
+
+// Adopt makes the outcome of Apply current. It is apart from Take so that a
+// server can store the change first.
+func (l *Live) Adopt(next *Workspace, t Taken) {
+	l.W = next
+	pieces := false
+	for doc, edits := range t.Edits {
+		d, ok := next.Doc(doc)
+		if !ok {
+			continue
+		}
+		rev := d.Revision - len(edits)
+		for _, e := range edits {
+			rev++
+			l.history[doc] = append(l.history[doc], pastStep{rev, e})
+		}
+		if extra := len(l.history[doc]) - historyLength; extra > 0 {
+			l.history[doc] = slices.Clone(l.history[doc][extra:])
+		}
+	}
+	for _, doc := range t.Docs {
+		pieces = pieces || strings.HasPrefix(doc, "piece:")
+	}
+	if pieces {
+		// The index and engine hold on to the catalog; only its pieces change.
+		l.Cat.pieces = NewCatalog(l.Kit, next).pieces
+	}
+	if t.Rules {
+		l.context()
+	}
+	for _, doc := range t.Docs {
+		if d, ok := next.Doc(doc); ok {
+			l.Index.Put(d)
+		} else {
+			kind, id, _ := strings.Cut(doc, ":")
+			l.Index.Drop(screen.DocKind(kind), id)
+		}
+		l.audit(doc)
+	}
+	if t.Rules {
+		for _, d := range l.Index.Docs() {
+			l.Engine.Put(d)
+		}
+		l.settle()
+	}
+	l.Norms.Update()
+}
+
+// Words names a spot.
+func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
+
+// Strays lists the strays, most certain first, without those let stand.
+func (l *Live) Strays() []norm.Stray {
+	standing := l.standing()
+	return slices.DeleteFunc(l.Norms.Strays(l.Words), func(s norm.Stray) bool { return standing[StrayKey(s)] })
+}
+
+// StrayKey names a stray over time, for letting it stand.
+func StrayKey(s norm.Stray) string {
+	return strings.Join([]string{"stray", s.Doc, s.Element, s.Prop}, "|")
+}
+
+// Questions lists the open questions.
+func (l *Live) Questions() []norm.Question { return l.Norms.Questions(l.Words) }
+
+// Findings lists the findings that are not let stand, and those that are.
+func (l *Live) Findings() (open, standing []audit.Finding) {
+	stands := l.standing()
+	for _, f := range l.Engine.Findings() {
+		if stands[f.Key()] {
+			standing = append(standing, f)
+		} else {
+			open = append(open, f)
+		}
+	}
+	return open, standing
+}
+
+// standing lists the keys let stand whose date to look again has not come.
+func (l *Live) standing() map[string]bool {
+	out := map[string]bool{}
+	for _, s := range l.W.Stands {
+		if s.Until == "" || s.Until > l.Today {
+			out[s.Key] = true
+		}
+	}
+	return out
+}
+
+// View says how a screen is looked at.
+type View struct {
+	Set     string // sample set; empty is the usual one
+	NoShell bool
+}
+
+// Resolve computes the concrete tree of a document in its shell.
+func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, error) {
+	d, ok := l.W.Doc(doc)
+	if !ok {
+		return nil, nil, fmt.Errorf("there is no %s", doc)
+	}
+	n, problems := l.ResolveTree(d, d.Root, v)
+	return n, problems, nil
+}
+
+// ResolveTree is Resolve with another tree in place of the document's own.
+func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
+	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set)}
+	if d.Shell != "" && !v.NoShell {
+		if shell, ok := l.W.Doc("shell:" + d.Shell); ok {
+			in.Shell = shell.Root
+		}
+	}
+	return resolve.Resolve(in)
+}
+
+func (l *Live) set(id string) *sample.Set {
+	if l.sets == nil {
+		l.sets = map[string]*sample.Set{}
+		for _, s := range l.W.AllSets() {
+			l.sets[s.ID] = &s
+		}
+		if len(l.W.Sets) > 0 {
+			l.sets[""] = &l.W.Sets[0]
+		}
+	}
+	return l.sets[id]
+}
+
+func (l *Live) piece(id string) *screen.Document {
+	d, ok := l.W.Doc("piece:" + id)
+	if !ok {
+		return nil
+	}
+	return d
+}
+
+// Page renders a document.
+func (l *Live) Page(doc string, v View) (render.Page, []resolve.Problem, error) {
+	n, problems, err := l.Resolve(doc, v)
+	if err != nil {
+		return render.Page{}, nil, err
+	}
+	return render.HTML(l.Kit, n), problems, nil
+}
+
+// Line brings strays and findings into line: the edits that repair them, one
+// step a document.
+func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string) Change {
+	edits := map[string][]screen.Edit{}
+	var order []string
+	put := func(doc string, list ...screen.Edit) {
+		if len(list) == 0 {
+			return
+		}
+		if edits[doc] == nil {
+			order = append(order, doc)
+		}
+		edits[doc] = append(edits[doc], list...)
+	}
+	for _, s := range strays {
+		if e, ok := l.SetEdit(s.Doc, s.Element, s.Prop, s.Norm); ok {
+			put(s.Doc, e)
+		}
+	}
+	for _, f := range findings {
+		put(f.Doc, f.Fix...)
+	}
+	c := Change{Title: title}
+	for _, doc := range order {
+		c.Steps = append(c.Steps, Step{Do: EditDoc, Doc: doc, Edits: edits[doc]})
+	}
+	return c
+}
+
+// SetEdit is the edit that brings a prop of an element to a value.
+func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
+	d, ok := l.W.Doc(doc)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	el, _ := d.Root.Find(element)
+	if el == nil {
+		return screen.Edit{}, false
+	}
+	def, ok := l.Cat.Component(el.Type)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	p, ok := def.Prop(prop)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	return rules.SetTo(p, el, value), true
+}
+
+// Where runs a selector over all documents.
+func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *screen.Element)) {
+	for _, d := range l.Index.Docs() {
+		sel.Match(d.Root, func(e *screen.Element) { found(d.Document, e) })
+	}
+}
+
+// DeliverInput gathers what a delivery of screens is made of; no ids means all
+// screens of the application.
+func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	in := deliver.Input{Name: app, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today}
+	for _, a := range l.W.Apps {
+		if a.ID == app || app == "" {
+			app, in.Name = a.ID, a.Name
+			break
+		}
+	}
+	if in.Set == nil {
+		in.Set = &sample.Set{}
+	}
+	for _, d := range l.W.Docs {
+		if d.Removed {
+			continue
+		}
+		switch d.Kind {
+		case screen.PieceDoc:
+			in.Pieces[d.ID] = d
+		case screen.ScreenDoc:
+			if d.App == app && (len(ids) == 0 || slices.Contains(ids, d.ID)) {
+				in.Screens = append(in.Screens, d)
+				if shell, ok := l.W.Doc("shell:" + d.Shell); ok {
+					in.Shells[d.Shell] = shell
+				}
+			}
+		}
+	}
+	for _, id := range ids {
+		if !slices.ContainsFunc(in.Screens, func(d *screen.Document) bool { return d.ID == id }) {
+			return in, fmt.Errorf("there is no screen %q in the application %q", id, app)
+		}
+	}
+	if len(in.Screens) == 0 {
+		return in, fmt.Errorf("the application %q has no screens", app)
+	}
+	in.Page = func(d *screen.Document) string {
+		n, _ := l.ResolveTree(d, d.Root, View{})
+		return render.HTML(l.Kit, n).HTML
+	}
+	return in, nil
+}

@@ -1,0 +1,45 @@
+// Builds the kit: icons, manifest, style sheet, module and types. Same sources give the same bytes.
+import { execFileSync } from 'node:child_process'
+import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { build } from 'esbuild'
+
+const read = path => readFileSync(path, 'utf8')
+const run = (bin, ...args) => execFileSync(`node_modules/.bin/${bin}`, args, { stdio: ['ignore', 'ignore', 'inherit'] })
+
+const icons = JSON.parse(read('icons.json'))
+const shape = from => read(`node_modules/lucide-static/icons/${from}.svg`).replace(/<!--.*?-->/gs, '').match(/<svg[^>]*>(.*)<\/svg>/s)[1].replace(/\s+/g, ' ').trim()
+writeFileSync('src/icons.gen.ts', `/** Shapes by icon name, inlined from the icon package by the build. */\nexport const icons: Record<string, string> = ${JSON.stringify(Object.fromEntries(icons.map(i => [i.name, shape(i.from)])), null, 1)}\n`)
+
+rmSync('dist', { recursive: true, force: true })
+mkdirSync('dist/fonts', { recursive: true })
+run('cem', 'analyze', '--quiet')
+
+const tokens = JSON.parse(read('sorrel.tokens.json'))
+const alias = value => value.replace(/^\{(.+)\}$/, (_, path) => `var(--sorrel-${path.replaceAll('.', '-')})`)
+const px = v => `${v.value}${v.unit}`
+const cssValue = (type, v) => typeof v === 'string' ? alias(v)
+  : type === 'color' ? v.hex : type === 'dimension' ? px(v)
+  : type === 'fontFamily' ? v.map(f => /\s/.test(f) ? `'${f}'` : f).join(', ')
+  : `${px(v.offsetX)} ${px(v.offsetY)} ${px(v.blur)} ${px(v.spread)} rgb(${v.color.components.map(n => Math.round(n * 255)).join(' ')} / ${v.color.alpha})`
+const variables = groups => Object.entries(groups).filter(([g]) => !g.startsWith('$')).flatMap(([g, set]) =>
+  Object.entries(set).filter(([k]) => !k.startsWith('$')).map(([k, t]) => `  --sorrel-${g}-${k}: ${cssValue(tokens[g].$type, t.$value)};`)).join('\n')
+
+const fontDir = 'node_modules/@fontsource/alegreya-sans/files'
+const faces = [400, 500, 700].flatMap(w => ['latin', 'latin-ext'].map(set => {
+  const file = `alegreya-sans-${set}-${w}-normal.woff2`
+  cpSync(`${fontDir}/${file}`, `dist/fonts/${file}`)
+  const range = set === 'latin' ? 'U+0000-00FF, U+2000-206F, U+20AC, U+2190-2193' : 'U+0100-02AF, U+1E00-1EFF'
+  return `@font-face { font-family: 'Alegreya Sans'; font-weight: ${w}; font-display: swap; src: url('./fonts/${file}') format('woff2'); unicode-range: ${range}; }`
+})).join('\n')
+const base = "font-family: var(--sorrel-font-text); font-size: var(--sorrel-text-m); color: var(--sorrel-color-ink); background: var(--sorrel-color-ground);"
+writeFileSync('dist/sorrel.css', `${faces}
+:root, [data-theme='light'] {
+${variables(tokens)}
+}
+[data-theme='dark'] {
+${variables(tokens.$extensions.ubiquant.themes.dark)}
+}
+body, [data-theme] { ${base} }
+`)
+await build({ entryPoints: ['src/index.ts'], bundle: true, format: 'esm', target: 'es2022', minify: true, legalComments: 'eof', outfile: 'dist/sorrel.js' })
+run('tsc', '-p', 'tsconfig.json')
