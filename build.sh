@@ -17,7 +17,9 @@ modules() { # installs npm packages where the lock changed
   local dir=$1
   if ! cmp -s "$dir/package-lock.json" "$dir/node_modules/.lock-installed"; then
     echo "Installing the packages of $dir …"
-    (cd "$dir" && npm ci --no-audit --no-fund --loglevel=error >/dev/null)
+    # Not "npm ci": some npm versions write optional platform packages into the lock
+    # without a version, and then refuse their own lock.
+    (cd "$dir" && npm install --no-save --no-audit --no-fund --loglevel=error >/dev/null)
     cp "$dir/package-lock.json" "$dir/node_modules/.lock-installed"
   fi
 }

@@ -61,6 +61,7 @@ type PastEdit struct {
 
 // Taken is a change once applied.
 type Taken struct {
+	Applied Change // as it was applied: edits rebased, free of a base
 	Inverse Change
 	Docs    []string              // documents that changed
 	Edits   map[string][]PastEdit // by document
@@ -73,21 +74,37 @@ func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Take
 	next := *w
 	next.Docs = slices.Clone(w.Docs)
 	next.House, next.Stands = slices.Clone(w.House), slices.Clone(w.Stands)
-	t := Taken{Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
+	t := Taken{Applied: Change{Title: c.Title}, Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
 	if rest, again := strings.CutPrefix(c.Title, "Take back: "); again {
 		t.Inverse.Title = rest
 	}
 	for i, s := range c.Steps {
 		if err := next.step(s, cat, past, &t); err != nil {
-			if len(c.Steps) > 1 {
-				err = fmt.Errorf("step %d of %d (%s %s): %w", i+1, len(c.Steps), s.Do, s.Doc, err)
-			}
-			return nil, Taken{}, err
+			return nil, Taken{}, &StepError{i + 1, len(c.Steps), s, err}
+		}
+		if s.Do != EditDoc { // editStep notes its own, rebased
+			t.Applied.Steps = append(t.Applied.Steps, s)
 		}
 	}
 	slices.Reverse(t.Inverse.Steps)
 	return &next, t, nil
 }
+
+// StepError says which step of a change cannot be taken, and why.
+type StepError struct {
+	Number, Of int
+	Step       Step
+	Err        error
+}
+
+func (e *StepError) Error() string {
+	if e.Of == 1 {
+		return e.Err.Error()
+	}
+	return fmt.Sprintf("step %d of %d (%s %s): %s", e.Number, e.Of, e.Step.Do, e.Step.Doc, e.Err)
+}
+
+func (e *StepError) Unwrap() error { return e.Err }
 
 func (t *Taken) touch(doc string) {
 	if !slices.Contains(t.Docs, doc) {
@@ -205,6 +222,7 @@ func (w *Workspace) editStep(s Step, d *screen.Document, cat kit.Catalog, past P
 		return fmt.Errorf("%s would have more than %d elements", s.Doc, maxElements)
 	}
 	slices.Reverse(inverses)
+	t.Applied.Steps = append(t.Applied.Steps, Step{Do: EditDoc, Doc: s.Doc, Edits: edits})
 	t.undo(Step{Do: EditDoc, Doc: s.Doc, Edits: inverses})
 	return nil
 }

@@ -661,6 +661,46 @@ func writeRecord(out *screen.Writer, rec sample.Record) {
 	out.Close('}')
 }
 
+// Head writes all but the documents; with ReadParts it makes a whole again.
+func Head(w *Workspace) []byte {
+	var out screen.Writer
+	out.Open('{')
+	w.head(&out)
+	w.tail(&out)
+	out.Close('}')
+	return out.B
+}
+
+// ReadParts puts a workspace together from its head and its documents.
+func ReadParts(head []byte, docs []Part) (*Workspace, error) {
+	w := &Workspace{}
+	r, err := jsonread.New(head, jsonread.DefaultLimits)
+	if err == nil {
+		err = w.read(r)
+	}
+	if err != nil {
+		return nil, fmt.Errorf("workspace: %w", err)
+	}
+	for _, p := range docs {
+		r, err := jsonread.New(p.Body, jsonread.DefaultLimits)
+		if err != nil {
+			return nil, err
+		}
+		d, err := ReadDocument(r, p.Kind)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", p.Kind, err)
+		}
+		w.Docs = append(w.Docs, d)
+	}
+	return w, nil
+}
+
+// Part is one document as it is stored.
+type Part struct {
+	Kind screen.DocKind
+	Body []byte
+}
+
 // Folder writes the workspace as files by path: a file a document, one for each
 // sample set and one for the rest.
 func Folder(w *Workspace) map[string][]byte {

@@ -13,7 +13,8 @@ import './icon.js'
 @define('sorrel-navbar')
 export class SorrelNavbar extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; container-type: inline-size; background: var(--sorrel-color-bar); color: var(--sorrel-color-on-bar); }
+    :host { display: block; container-type: inline-size; background: var(--sorrel-color-bar); color: var(--sorrel-color-on-bar);
+      --sorrel-color-ink: var(--sorrel-color-on-bar); --sorrel-color-accent-ink: var(--sorrel-color-on-bar); --sorrel-color-accent-soft: color-mix(in oklab, var(--sorrel-color-on-bar) 20%, transparent); }
     :host([position='fixed']) { position: sticky; top: 0; z-index: 5; }
     .bar { display: flex; align-items: center; gap: var(--sorrel-space-4); min-height: 56px; padding: var(--sorrel-space-2) var(--sorrel-space-5); }
     .brand { font-weight: 700; font-size: var(--sorrel-text-l); white-space: nowrap; }

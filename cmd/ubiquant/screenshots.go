@@ -1,0 +1,126 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"os"
+	"path/filepath"
+	"slices"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+	"github.com/spf13/cobra"
+
+	"ubiquant/e2e/browser"
+	"ubiquant/server"
+)
+
+// view is one picture of the documentation.
+type view struct {
+	name, path string
+	width      int64
+	dark       bool
+	before     []chromedp.Action
+}
+
+var views = []view{
+	{name: "overview", path: "/"},
+	{name: "shelf", path: "/shelf"},
+	{name: "shelf-find", path: "/shelf?q=popup"},
+	{name: "component", path: "/shelf/sorrel-button"},
+	{name: "tokens", path: "/shelf?sheet=tokens"},
+	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
+	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
+		chromedp.Focus(`[data-line="tickets-5"]`), chromedp.KeyEvent("n"), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
+	{name: "bench-dark", path: "/bench/screen/specimens#specimens-14", dark: true},
+	{name: "samples", path: "/samples/specimens"},
+	{name: "census-questions", path: "/census/questions"},
+	{name: "census-strays", path: "/census/strays"},
+	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
+	{name: "census-count", path: "/census/count"},
+	{name: "census-findings", path: "/census/findings"},
+	{name: "census-rules", path: "/census/rules"},
+	{name: "deliver", path: "/deliver"},
+	{name: "overview-phone", path: "/", width: 360},
+	{name: "sign-in", path: "/sign-in"},
+}
+
+func screenshotsCommand() *cobra.Command {
+	var out string
+	var only []string
+	c := &cobra.Command{
+		Use:   "screenshots",
+		Short: "Take the pictures of the documentation from the demo",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			dir, err := os.MkdirTemp("", "ubq-shots-")
+			if err != nil {
+				return err
+			}
+			defer os.RemoveAll(dir)
+			if err := os.Chmod(dir, 0o711); err != nil {
+				return err
+			}
+			running, err := server.Start(cmd.Context(), server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+			if err != nil {
+				return &exitError{exitBroken, err}
+			}
+			err = takePictures(cmd.Context(), running, out, only)
+			return errors.Join(err, running.Stop())
+		},
+	}
+	c.Flags().StringVar(&out, "out", "docs/screenshots", "folder for the pictures")
+	c.Flags().StringSliceVar(&only, "only", nil, "names of pictures; all where not given")
+	return c
+}
+
+func takePictures(ctx context.Context, running *server.Running, out string, only []string) error {
+	if err := os.MkdirAll(out, 0o755); err != nil {
+		return err
+	}
+	tab, end, err := browser.Open(ctx)
+	if err != nil {
+		return err
+	}
+	defer end()
+	tab, cancel := context.WithTimeout(tab, 5*time.Minute)
+	defer cancel()
+	link, err := running.Link(ctx, "ida")
+	if err != nil {
+		return err
+	}
+	if err := chromedp.Run(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`)); err != nil {
+		return err
+	}
+	for _, v := range views {
+		if len(only) > 0 && !slices.Contains(only, v.name) {
+			continue
+		}
+		width, mode := v.width, "light"
+		if width == 0 {
+			width = 1280
+		}
+		if v.dark {
+			mode = "dark"
+		}
+		var png []byte
+		steps := append([]chromedp.Action{
+			emulation.SetDeviceMetricsOverride(width, 800, 1, false),
+			chromedp.Evaluate(`localStorage.setItem('ubiquant-mode', '`+mode+`')`, nil),
+			chromedp.Navigate("about:blank"), chromedp.Navigate(running.URL + v.path),
+			browser.Until(`!!document.querySelector('#place :is(h1, form)')`), browser.Drawn(),
+		}, v.before...)
+		// The last paint may still be on its way after the last answer.
+		steps = append(steps, chromedp.Sleep(700*time.Millisecond), browser.Drawn(), chromedp.Sleep(300*time.Millisecond), chromedp.CaptureScreenshot(&png))
+		if err := chromedp.Run(tab, steps...); err != nil {
+			return fmt.Errorf("%s: %w", v.name, err)
+		}
+		if err := os.WriteFile(filepath.Join(out, v.name+".png"), png, 0o644); err != nil {
+			return err
+		}
+	}
+	return nil
+}

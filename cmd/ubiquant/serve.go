@@ -1,0 +1,264 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+
+	"github.com/spf13/cobra"
+
+	"ubiquant/core/workspace"
+	"ubiquant/server"
+	"ubiquant/server/api"
+	"ubiquant/server/assets"
+	"ubiquant/server/store"
+)
+
+// database says where the data is: a private cluster in a folder, or an address.
+type database struct {
+	dir, url string
+}
+
+func (d *database) flags(c *cobra.Command) {
+	c.Flags().StringVar(&d.dir, "data", defaultData(), "folder of the private database")
+	c.Flags().StringVar(&d.url, "database", os.Getenv("UBIQUANT_DATABASE"), "address of a PostgreSQL database, instead of a private one")
+}
+
+func defaultData() string {
+	if dir := os.Getenv("UBIQUANT_DATA"); dir != "" {
+		return dir
+	}
+	if os.Getuid() == 0 {
+		return "/var/lib/ubiquant"
+	}
+	home, err := os.UserHomeDir()
+	if err != nil {
+		return ".data"
+	}
+	return filepath.Join(home, ".local", "share", "ubiquant")
+}
+
+func (d *database) open(ctx context.Context) (*store.Store, func(), error) {
+	st, stop, err := server.OpenStore(ctx, server.Options{Data: d.dir, Database: d.url})
+	if err != nil {
+		return nil, nil, &exitError{exitBroken, err}
+	}
+	return st, stop, nil
+}
+
+func serveCommand() *cobra.Command {
+	var db database
+	var port int
+	var fresh bool
+	c := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the application on loopback",
+		Long:  "Starts the database where it does not run, migrates it, loads the demo where it is\nempty, serves on 127.0.0.1 and prints the address with a one-time sign-in link.\nCtrl+C ends all that was started.",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx, cancel := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer cancel()
+			if fresh {
+				if db.url != "" {
+					return &exitError{exitBroken, errors.New("--fresh goes with a private database, not with --database")}
+				}
+				if err := server.Freshen(ctx, db.dir); err != nil {
+					return &exitError{exitBroken, err}
+				}
+			}
+			return serve(ctx, cmd, &db, port)
+		},
+	}
+	db.flags(c)
+	c.Flags().IntVar(&port, "port", 4780, "port on 127.0.0.1; 0 takes a free one")
+	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty data folder")
+	return c
+}
+
+func serve(ctx context.Context, cmd *cobra.Command, db *database, port int) error {
+	running, err := server.Start(ctx, server.Options{Data: db.dir, Database: db.url, Port: port, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+	if err != nil {
+		return &exitError{exitBroken, err}
+	}
+	fmt.Fprintf(cmd.OutOrStdout(), "Ubiquant serves on %s\n", running.URL)
+	people, err := running.Store.Users(ctx)
+	if err != nil {
+		return errors.Join(err, running.Stop())
+	}
+	for _, p := range people {
+		if p.Role == store.Keeper {
+			link, err := running.Link(ctx, p.Name)
+			if err != nil {
+				return errors.Join(err, running.Stop())
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "Sign in once, as %s, with %s\n", p.FullName, link)
+			break
+		}
+	}
+	select {
+	case err = <-running.Failed():
+		return errors.Join(err, running.Stop())
+	case <-ctx.Done():
+		return running.Stop()
+	}
+}
+
+func openapiCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:    "openapi",
+		Short:  "Print the API as OpenAPI 3.1",
+		Args:   cobra.NoArgs,
+		Hidden: true,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			described, err := api.New(cmd.Context(), nil, nil, nil, nil, nil, slog.Default())
+			if err != nil {
+				return err
+			}
+			spec, err := described.Spec()
+			if err != nil {
+				return err
+			}
+			_, err = cmd.OutOrStdout().Write(append(spec, '\n'))
+			return err
+		},
+	}
+}
+
+func seedCommand() *cobra.Command {
+	var db database
+	c := &cobra.Command{
+		Use:   "seed",
+		Short: "Load the demo workspace into an empty database",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			st, stop, err := db.open(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer stop()
+			empty, err := st.Empty(cmd.Context())
+			if err != nil {
+				return err
+			}
+			if !empty {
+				return &exitError{exitBroken, errors.New("the database holds a workspace already; nothing was changed")}
+			}
+			return server.Seed(cmd.Context(), st, nil)
+		},
+	}
+	db.flags(c)
+	return c
+}
+
+func exportCommand() *cobra.Command {
+	var db database
+	var out string
+	var folder bool
+	c := &cobra.Command{
+		Use:     "export --out PATH",
+		Short:   "Write the workspace as one file, or as a folder for git",
+		Example: "  ubiquant export --out fernhollow.json\n  ubiquant export --folder --out screens/",
+		Args:    cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			bundle, err := assets.Kit()
+			if err != nil {
+				return err
+			}
+			st, stop, err := db.open(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer stop()
+			l, err := st.Load(cmd.Context(), 0, bundle.Kit, today)
+			if err != nil {
+				return err
+			}
+			return l.Read(cmd.Context(), func(w *workspace.Live, _ int64) error {
+				if folder {
+					return writeFiles(out, workspace.Folder(w.W))
+				}
+				if out == "-" {
+					_, err := cmd.OutOrStdout().Write(workspace.Write(w.W))
+					return err
+				}
+				return writeFiles(filepath.Dir(out), map[string][]byte{filepath.Base(out): workspace.Write(w.W)})
+			})
+		},
+	}
+	db.flags(c)
+	c.Flags().StringVar(&out, "out", "", "file or folder; - writes to standard output")
+	c.Flags().BoolVar(&folder, "folder", false, "write a folder with a file a screen")
+	_ = c.MarkFlagRequired("out") // fails only for a flag that does not exist
+	return c
+}
+
+func importCommand() *cobra.Command {
+	var db database
+	c := &cobra.Command{
+		Use:   "import WORKSPACE",
+		Short: "Load a workspace file or folder into an empty database",
+		Long:  "Reads a workspace file, a folder as export writes it, or - for standard input, checks\nit whole, and stores it. Nothing is stored where anything is wrong.",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			w, _, err := readSource(args[0])
+			if err != nil {
+				return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
+			}
+			st, stop, err := db.open(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer stop()
+			empty, err := st.Empty(cmd.Context())
+			if err != nil {
+				return err
+			}
+			if !empty {
+				return &exitError{exitBroken, errors.New("the database holds a workspace already; export it, then begin with --fresh")}
+			}
+			err = server.Seed(cmd.Context(), st, w)
+			return err
+		},
+	}
+	db.flags(c)
+	return c
+}
+
+func userCommand() *cobra.Command {
+	var db database
+	var role, full, password string
+	c := &cobra.Command{
+		Use:   "user NAME",
+		Short: "Add or change a person and print a one-time sign-in link",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			st, stop, err := db.open(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer stop()
+			if full == "" {
+				full = args[0]
+			}
+			if err := st.PutUser(cmd.Context(), store.User{Name: args[0], FullName: full, Role: store.Role(role)}, password); err != nil {
+				return &exitError{exitBroken, err}
+			}
+			token, err := st.Link(cmd.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "/sign-in#%s\n", token)
+			return nil
+		},
+	}
+	db.flags(c)
+	c.Flags().StringVar(&role, "role", "builder", "keeper, builder or reader")
+	c.Flags().StringVar(&full, "full-name", "", "the person's full name")
+	c.Flags().StringVar(&password, "password", "", "password, at least 10 characters; none keeps what is set")
+	return c
+}

@@ -1,0 +1,575 @@
+package api
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/deliver/targets"
+	"ubiquant/core/find"
+	"ubiquant/core/kit"
+	"ubiquant/core/norm"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+	"ubiquant/core/workspace"
+)
+
+type choicesIn struct {
+	Kind    string `path:"kind"`
+	ID      string `path:"id"`
+	Element string `query:"element"`
+	Spot    string `query:"spot"` // a wider spot; empty takes the most telling one
+}
+
+// SpotView is a spot with its evidence.
+type SpotView struct {
+	Name    string `json:"name"`
+	Words   string `json:"words"`
+	Uses    int    `json:"uses"`
+	Screens int    `json:"screens"`
+}
+
+// ValueView is one value of a prop with how often it stands in the spot.
+type ValueView struct {
+	Value   string `json:"value"`
+	Uses    int    `json:"uses"`
+	Screens int    `json:"screens"`
+}
+
+// Choice is one prop of an element with its norm.
+type Choice struct {
+	Prop       string       `json:"prop"`
+	Type       string       `json:"type"`
+	Summary    string       `json:"summary"`
+	Set        bool         `json:"set"`
+	Filled     bool         `json:"filled"`
+	Value      string       `json:"value"` // effective
+	Kind       string       `json:"kind"`  // literal, expr, token
+	Default    string       `json:"default"`
+	Required   bool         `json:"required"`
+	Deprecated string       `json:"deprecated,omitempty"`
+	Values     []ValueView  `json:"values"` // choices in the kit's order, or values met
+	Verdict    norm.Verdict `json:"verdict"`
+	Varies     bool         `json:"varies"` // worth showing at once
+	House      string       `json:"house,omitempty"`
+	Responsive bool         `json:"responsive"`
+	Icon       bool         `json:"icon"`
+}
+
+type choicesOut struct {
+	Element   string            `json:"element"`
+	Type      string            `json:"type"`
+	Title     string            `json:"title"`
+	Summary   string            `json:"summary"`
+	TakesText bool              `json:"takesText"`
+	Slots     []kit.Slot        `json:"slots"`
+	Spots     []SpotView        `json:"spots"` // from the specific to the general
+	Spot      int               `json:"spot"`  // the one the norms are of
+	Choices   []Choice          `json:"choices"`
+	Findings  []audit.Finding   `json:"findings"`
+	Strays    []norm.Stray      `json:"strays"`
+	Code      map[string]string `json:"code"`
+}
+
+func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
+	var out *choicesOut
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		doc, ok := l.Index.Find(screen.DocKind(in.Kind), in.ID)
+		if !ok {
+			return missing(in.Kind + ":" + in.ID)
+		}
+		spots := doc.SpotsOf(in.Element)
+		if spots == nil {
+			return missing("element " + in.Element)
+		}
+		el, _ := doc.Root.Find(in.Element)
+		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}}
+		for i, sp := range spots {
+			out.Spots = append(out.Spots, SpotView{sp.Name(), l.Words(sp), sp.Uses, sp.Docs})
+			if sp.Name() == in.Spot {
+				out.Spot = i
+			}
+		}
+		if in.Spot == "" {
+			out.Spot = telling(spots)
+		}
+		view := docView(l, doc.Document, 0)
+		for _, f := range view.Findings {
+			if f.Element == el.ID {
+				out.Findings = append(out.Findings, f)
+			}
+		}
+		for _, st := range view.Strays {
+			if st.Element == el.ID {
+				out.Strays = append(out.Strays, st)
+			}
+		}
+		def, ok := l.Cat.Component(el.Type)
+		if !ok {
+			out.Title = el.Type
+			return nil
+		}
+		out.Title, out.Summary, out.TakesText, out.Slots = def.Title, def.Summary, def.TakesText(), def.Slots
+		for i := range def.Props {
+			out.Choices = append(out.Choices, choiceOf(l, spots[out.Spot], &def.Props[i], el))
+		}
+		// Settings of other widths stand beside their base.
+		for _, p := range el.Props {
+			if base, _, wide := strings.Cut(p.Name, "@"); wide {
+				if bp, ok := def.Prop(base); ok {
+					ch := choiceOf(l, spots[out.Spot], bp, el)
+					ch.Prop, ch.Set, ch.Value, ch.Varies = p.Name, true, p.Value.Text, true
+					out.Choices = append(out.Choices, ch)
+				}
+			}
+		}
+		slices.SortStableFunc(out.Choices, func(a, b Choice) int {
+			if a.Varies != b.Varies {
+				if a.Varies {
+					return -1
+				}
+				return 1
+			}
+			return 0
+		})
+		for _, t := range targets.All() {
+			out.Code[t.ID] = t.Element(l.Kit, l.Cat, el)
+		}
+		return nil
+	})
+	return out, err
+}
+
+// telling picks the spot whose norms to show: the most specific one with
+// evidence enough to lean, else the place.
+func telling(spots []*usage.Spot) int {
+	for i, sp := range spots {
+		if sp.Docs > norm.LeanFrom {
+			return i
+		}
+	}
+	return len(spots) - 1
+}
+
+func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element) Choice {
+	ch := Choice{Prop: p.Name, Type: p.Type.String(), Summary: p.Summary, Default: p.Default, Value: p.Default, Kind: "literal", Required: p.Required, Deprecated: p.Deprecated, Values: []ValueView{}, Responsive: p.Responsive, Icon: p.Icon}
+	if p.Tokens != "" {
+		ch.Type = "token"
+	}
+	for _, set := range el.Props {
+		if set.Name == p.Name {
+			ch.Set, ch.Filled, ch.Value = true, set.Filled, set.Value.Text
+			ch.Kind = map[screen.Kind]string{screen.Expr: "expr", screen.Token: "token"}[set.Value.Kind]
+			if ch.Kind == "" {
+				ch.Kind = "literal"
+			}
+		}
+	}
+	met := map[string]ValueView{}
+	if m, ok := sp.Mix(p.Name); ok {
+		for _, v := range m.Values {
+			met[v.Value] = ValueView{v.Value, v.Uses, len(v.Docs)}
+		}
+		ch.Verdict, _ = norm.For(sp, p.Name, ch.Value) // the element's own screen is left out
+		ch.Varies = len(m.Values) > 1
+	}
+	values := p.Values
+	switch {
+	case p.Type == kit.Bool:
+		values = []string{"false", "true"}
+	case p.Tokens != "":
+		values = l.Kit.Tokens.Steps(p.Tokens)
+		if p.Default == "" {
+			values = append([]string{""}, values...)
+		}
+	}
+	for _, v := range values {
+		view := met[v]
+		view.Value = v
+		ch.Values = append(ch.Values, view)
+		delete(met, v)
+	}
+	for _, v := range met {
+		ch.Values = append(ch.Values, v)
+	}
+	if len(values) == 0 {
+		slices.SortFunc(ch.Values, func(a, b ValueView) int { return b.Uses - a.Uses })
+		ch.Values = ch.Values[:min(len(ch.Values), 8)]
+	}
+	for _, h := range l.W.House {
+		if h.Prop == p.Name {
+			for s := sp; s != nil; s = s.Parent {
+				if s.Name() == h.Spot {
+					ch.House = h.Value
+				}
+			}
+		}
+	}
+	ch.Varies = ch.Varies || ch.Set || ch.Required
+	return ch
+}
+
+type nextIn struct {
+	Kind   string `path:"kind"`
+	ID     string `path:"id"`
+	Parent string `query:"parent"`
+	Slot   string `query:"slot"`
+	After  string `query:"after"`
+	Query  string `query:"q"`
+}
+
+// Suggestion is something that may be put at a place.
+type Suggestion struct {
+	Type        string            `json:"type"`
+	Title       string            `json:"title"`
+	Summary     string            `json:"summary"`
+	Family      string            `json:"family"`
+	Probability float64           `json:"probability"`
+	Screens     int               `json:"screens"`
+	Why         string            `json:"why,omitempty"`
+	Preset      map[string]string `json:"preset"` // the norm's settings there
+	TakesText   bool              `json:"takesText"`
+	Slot        string            `json:"slot"` // of the parent, where it would stand
+}
+
+type nextOut struct {
+	Suggestions []Suggestion `json:"suggestions"`
+	Elsewhere   []Suggestion `json:"elsewhere"` // match, but may not stand here; Why says so
+}
+
+func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
+	out := &nextOut{Suggestions: []Suggestion{}, Elsewhere: []Suggestion{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		d, ok := l.W.Doc(in.Kind + ":" + in.ID)
+		if !ok {
+			return missing(in.Kind + ":" + in.ID)
+		}
+		parent, _ := d.Root.Find(in.Parent)
+		if parent == nil {
+			return missing("element " + in.Parent)
+		}
+		pc, _ := l.Cat.Component(parent.Type)
+		slots := []string{in.Slot}
+		if in.Slot == "*" { // any slot of the parent; each suggestion says which
+			slots = slots[:0]
+			if pc != nil {
+				for _, slot := range pc.Slots {
+					slots = append(slots, slot.Name)
+				}
+			}
+		}
+		prev, prevSlot := "", ""
+		if after, _ := d.Root.Find(in.After); after != nil {
+			prev, prevSlot = after.Type, after.Slot
+		}
+		candidates := l.Cat.Candidates()
+		chance, slotOf := map[string]usage.Next{}, map[string]string{}
+		for _, slot := range slots {
+			before := ""
+			if slot == prevSlot {
+				before = prev
+			}
+			for _, n := range l.Index.ComesNext(parent, slot, before, candidates) {
+				if old, ok := chance[n.Type]; !ok || n.Probability > old.Probability {
+					chance[n.Type], slotOf[n.Type] = n, slot
+				}
+			}
+		}
+		entries := find.Kit(l.Kit, candidates, func(typ string) int { return l.Index.CountOf(typ).Uses })
+		matches := find.Search(entries, in.Query, 0)
+		for _, m := range matches {
+			if m.Kind != "component" {
+				continue
+			}
+			def, _ := l.Cat.Component(m.ID)
+			if def == nil || (def.Deprecated != "" && in.Query == "") {
+				continue
+			}
+			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			n, stands := chance[m.ID]
+			if !stands {
+				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
+					sg.Why, _ = kit.Accepts(l.Cat, pc, strings.Trim(in.Slot, "*"), def)
+					out.Elsewhere = append(out.Elsewhere, sg)
+				}
+				continue
+			}
+			sg.Probability, sg.Screens = n.Probability, n.Screens
+			if in.Query != "" {
+				// The match leads, what comes next here decides between equals.
+				sg.Probability = m.Score/100 + n.Probability
+			}
+			sg.Preset = preset(l, d, parent, sg.Slot, def)
+			out.Suggestions = append(out.Suggestions, sg)
+		}
+		slices.SortStableFunc(out.Suggestions, func(a, b Suggestion) int {
+			switch {
+			case a.Probability > b.Probability:
+				return -1
+			case a.Probability < b.Probability:
+				return 1
+			}
+			return strings.Compare(a.Title, b.Title)
+		})
+		out.Suggestions = out.Suggestions[:min(len(out.Suggestions), 40)]
+		for i := range out.Suggestions {
+			out.Suggestions[i].Probability = chance[out.Suggestions[i].Type].Probability
+		}
+		return nil
+	})
+	return out, err
+}
+
+// preset is what a new element starts with: the clear majority's settings in the
+// place it goes to, where they are not the default anyway.
+func preset(l *workspace.Live, d *screen.Document, parent *screen.Element, slot string, def *kit.Component) map[string]string {
+	place, placeSlot := "page", ""
+	child := slot
+	path := d.Root.Path(parent.ID)
+	for i := len(path) - 1; i >= 0; i-- {
+		if c, ok := l.Cat.Component(path[i].Type); !ok || c.Level != kit.Layout {
+			place, placeSlot = path[i].Type, child
+			break
+		}
+		child = path[i].Slot
+	}
+	return presetAt(l, def, place, placeSlot)
+}
+
+func presetAt(l *workspace.Live, def *kit.Component, place, placeSlot string) map[string]string {
+	out := map[string]string{}
+	sp, ok := l.Index.Spot(def.Tag + "~" + place + "." + placeSlot)
+	if !ok {
+		return out
+	}
+	for i := range def.Props {
+		p := &def.Props[i]
+		if !usage.Tracked(p) || p.Icon || p.Deprecated != "" {
+			continue
+		}
+		v, ok := norm.For(sp, p.Name, "")
+		if ok && (v.Standing == norm.Norm || v.Standing == norm.Leaning) && v.Value != p.Default && v.Value != "" {
+			out[p.Name] = v.Value
+		}
+	}
+	return out
+}
+
+type kitOut struct {
+	Name       string           `json:"name"`
+	Title      string           `json:"title"`
+	Version    string           `json:"version"`
+	Families   []kit.Family     `json:"families"`
+	Components []componentHead  `json:"components"`
+	Icons      []kit.Icon       `json:"icons"`
+	Tokens     []kit.Token      `json:"tokens"`
+	Themes     []string         `json:"themes"`
+	Code       kit.Code         `json:"code"`
+	Layouts    []*kit.Component `json:"layouts"`
+}
+
+type componentHead struct {
+	*kit.Component
+	Uses    int `json:"uses"`
+	Screens int `json:"screens"`
+}
+
+func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
+	out := &kitOut{}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		k := l.Kit
+		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts()}
+		for _, def := range k.Components {
+			n := l.Index.CountOf(def.Tag)
+			out.Components = append(out.Components, componentHead{def, n.Uses, n.Screens})
+		}
+		return nil
+	})
+	return out, err
+}
+
+type componentIn struct {
+	Tag string `path:"tag"`
+}
+
+// UseView is one element somewhere.
+type UseView struct {
+	Doc     string `json:"doc"`
+	Title   string `json:"title"`
+	Element string `json:"element"`
+	Words   string `json:"words"`
+}
+
+// CellView is a combination of two props' values with its uses.
+type CellView struct {
+	Row  string `json:"row"`
+	Col  string `json:"col"`
+	Uses int    `json:"uses"`
+}
+
+type componentOut struct {
+	Component componentHead          `json:"component"`
+	Mixes     map[string][]ValueView `json:"mixes"`
+	Cells     map[string][]CellView  `json:"cells"` // by "row|col" props
+	Uses      []UseView              `json:"uses"`
+	House     []audit.HouseRule      `json:"house"`
+	Import    string                 `json:"import"`
+}
+
+func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
+	var out *componentOut
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		def, ok := l.Cat.Component(in.Tag)
+		if !ok {
+			return missing("component " + in.Tag)
+		}
+		n := l.Index.CountOf(in.Tag)
+		out = &componentOut{Component: componentHead{def, n.Uses, n.Screens}, Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Import: l.Kit.Code.Import}
+		if root, ok := l.Index.Root(in.Tag); ok {
+			for _, m := range root.Mixes {
+				for _, v := range m.Sorted() {
+					out.Mixes[m.Prop] = append(out.Mixes[m.Prop], ValueView{v.Value, v.Uses, len(v.Docs)})
+				}
+			}
+		}
+		cells := map[string]map[[2]string]int{}
+		var axes []string
+		for i := range def.Props {
+			if def.Props[i].Type == kit.Enum {
+				axes = append(axes, def.Props[i].Name)
+			}
+		}
+		for _, d := range l.Index.Docs() {
+			for _, u := range d.Uses {
+				if u.Element.Type != in.Tag {
+					continue
+				}
+				out.Uses = append(out.Uses, UseView{usage.DocKey(d.Document), d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])})
+				for _, a := range axes {
+					for _, b := range axes {
+						if a == b {
+							continue
+						}
+						pa, _ := def.Prop(a)
+						pb, _ := def.Prop(b)
+						va, okA := usage.Effective(u.Element, a, pa.Default)
+						vb, okB := usage.Effective(u.Element, b, pb.Default)
+						if okA && okB {
+							if cells[a+"|"+b] == nil {
+								cells[a+"|"+b] = map[[2]string]int{}
+							}
+							cells[a+"|"+b][[2]string{va, vb}]++
+						}
+					}
+				}
+			}
+		}
+		for axis, counts := range cells {
+			for pair, uses := range counts {
+				out.Cells[axis] = append(out.Cells[axis], CellView{pair[0], pair[1], uses})
+			}
+		}
+		for _, h := range l.W.House {
+			if component, _, _ := strings.Cut(h.Spot, "~"); component == in.Tag {
+				out.House = append(out.House, h)
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+type codeIn struct {
+	Tree json.RawMessage `json:"tree"`
+}
+
+type codeOut struct {
+	Code map[string]string `json:"code"`
+}
+
+func (s *Server) code(c *Call, in *codeIn) (*codeOut, error) {
+	el := &screen.Element{}
+	if err := el.UnmarshalJSON(in.Tree); err != nil {
+		return nil, err
+	}
+	out := &codeOut{map[string]string{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		for _, t := range targets.All() {
+			out.Code[t.ID] = t.Element(l.Kit, l.Cat, el)
+		}
+		return nil
+	})
+	return out, err
+}
+
+type findIn struct {
+	Query string `query:"q"`
+	Only  string `query:"only"` // "kit" leaves out screens, elements and findings
+}
+
+type findOut struct {
+	Matches []find.Match `json:"matches"`
+}
+
+func (s *Server) find(c *Call, in *findIn) (*findOut, error) {
+	out := &findOut{Matches: []find.Match{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		entries := find.Kit(l.Kit, l.Cat.Candidates(), func(typ string) int { return l.Index.CountOf(typ).Uses })
+		if in.Only != "kit" {
+			entries = append(entries, workspaceEntries(l)...)
+		}
+		out.Matches = append(out.Matches, find.Search(entries, in.Query, 60)...)
+		return nil
+	})
+	return out, err
+}
+
+func workspaceEntries(l *workspace.Live) []find.Entry {
+	var out []find.Entry
+	for _, d := range l.W.Docs {
+		if d.Removed {
+			continue
+		}
+		key := usage.DocKey(d)
+		out = append(out, find.Entry{Kind: string(d.Kind), ID: key, Title: d.Title, Hint: d.Route, Uses: 40, Fields: []find.Field{{What: "name", Text: d.Title, Weight: 12}, {What: "route", Text: d.Route, Weight: 6}, {What: "owner", Text: d.Owner, Weight: 2}}})
+		d.Root.Walk(func(e, _ *screen.Element) bool {
+			if e.Text.Kind == screen.Literal || e.Name != "" {
+				out = append(out, find.Entry{Kind: "element", ID: key + "#" + e.ID, Title: e.Text.Text, Hint: d.Title + ", " + e.Type, Fields: []find.Field{{What: "text", Text: e.Text.Text, Weight: 3}, {What: "name", Text: e.Name, Weight: 5}}})
+			}
+			return true
+		})
+	}
+	open, _ := l.Findings()
+	for _, f := range open {
+		out = append(out, find.Entry{Kind: "finding", ID: f.Key(), Title: f.Message, Hint: f.Doc + "#" + f.Element, Fields: []find.Field{{What: "finding", Text: f.Message, Weight: 2}, {What: "rule", Text: f.Rule, Weight: 3}}})
+	}
+	return out
+}
+
+type whereIn struct {
+	Selector string `query:"selector"`
+}
+
+type whereOut struct {
+	Uses  []UseView `json:"uses"`
+	Total int       `json:"total"`
+}
+
+func (s *Server) where(c *Call, in *whereIn) (*whereOut, error) {
+	sel, err := screen.ParseSelector(in.Selector)
+	if err != nil {
+		return nil, bad("%s", err)
+	}
+	out := &whereOut{Uses: []UseView{}}
+	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		l.Where(sel, func(d *screen.Document, e *screen.Element) {
+			out.Total++
+			if len(out.Uses) < 500 {
+				out.Uses = append(out.Uses, UseView{usage.DocKey(d), d.Title, e.ID, e.Type})
+			}
+		})
+		return nil
+	})
+	return out, err
+}

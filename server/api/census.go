@@ -1,0 +1,514 @@
+package api
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
+	"ubiquant/core/norm"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+	"ubiquant/core/workspace"
+)
+
+// QuestionView is an open question with an example of each side.
+type QuestionView struct {
+	norm.Question
+	Component string     `json:"component"`
+	Examples  []Fragment `json:"examples"` // one for each side, in the same order
+}
+
+// StrayView is a stray with its key and screen.
+type StrayView struct {
+	norm.Stray
+	Key     string   `json:"key"`
+	Title   string   `json:"title"`
+	Typical Fragment `json:"typical"` // an element that follows the norm
+}
+
+// FindingView is a finding with its key and screen.
+type FindingView struct {
+	audit.Finding
+	Key   string `json:"key"`
+	Title string `json:"title"`
+}
+
+type censusOut struct {
+	Questions []QuestionView    `json:"questions"`
+	Strays    []StrayView       `json:"strays"`
+	Findings  []FindingView     `json:"findings"`
+	Standing  []FindingView     `json:"standing"`
+	House     []audit.HouseRule `json:"house"`
+	Stands    []audit.LetStand  `json:"stands"`
+}
+
+func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
+	out := &censusOut{Questions: []QuestionView{}, Strays: []StrayView{}, Findings: []FindingView{}, Standing: []FindingView{}, House: []audit.HouseRule{}, Stands: []audit.LetStand{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		titles := map[string]string{}
+		for _, d := range l.W.Docs {
+			titles[usage.DocKey(d)] = d.Title
+		}
+		for _, q := range l.Questions() {
+			v := QuestionView{Question: q}
+			v.Component, _, _ = strings.Cut(q.Spot, "~")
+			for _, side := range q.Sides {
+				v.Examples = append(v.Examples, exampleOf(l, q.Spot, q.Prop, side.Value))
+			}
+			out.Questions = append(out.Questions, v)
+		}
+		for _, st := range l.Strays() {
+			out.Strays = append(out.Strays, StrayView{st, workspace.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)})
+		}
+		open, standing := l.Findings()
+		for _, f := range open {
+			out.Findings = append(out.Findings, FindingView{f, f.Key(), titles[f.Doc]})
+		}
+		for _, f := range standing {
+			out.Standing = append(out.Standing, FindingView{f, f.Key(), titles[f.Doc]})
+		}
+		out.House = append(out.House, l.W.House...)
+		out.Stands = append(out.Stands, l.W.Stands...)
+		return nil
+	})
+	return out, err
+}
+
+// exampleOf finds one element of a spot that has the value.
+func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
+	sp, ok := l.Index.Spot(spot)
+	if !ok {
+		return Fragment{}
+	}
+	m, ok := sp.Mix(prop)
+	if !ok {
+		return Fragment{}
+	}
+	for _, v := range m.Values {
+		if v.Value != value {
+			continue
+		}
+		docs := slices.Clone(v.Docs)
+		slices.Sort(docs)
+		for _, n := range docs {
+			d := l.Index.Doc(n)
+			for _, u := range d.Uses {
+				if got, ok := usage.Effective(u.Element, prop, sp.Default(prop)); u.Spots[sp.Level] == sp && ok && got == value {
+					return Fragment{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Up: upFor(u)}
+				}
+			}
+		}
+	}
+	return Fragment{}
+}
+
+// upFor is how far up the surroundings begin: the place the element stands in.
+func upFor(u usage.Use) int {
+	if def := u.Spots[0].Def(); def != nil && (def.Level == "composite" || def.Level == "layout") {
+		return 0
+	}
+	return 1
+}
+
+type lineUpIn struct {
+	Component string `query:"component"`
+	Prop      string `query:"prop"` // groups by this prop alone; empty by all that vary
+}
+
+// Group is uses that are set alike.
+type Group struct {
+	Values map[string]string `json:"values"`
+	Uses   []LineUpUse       `json:"uses"`
+}
+
+// LineUpUse is one element in a line-up.
+type LineUpUse struct {
+	UseView
+	Fragment Fragment `json:"fragment"`
+	Stray    bool     `json:"stray"`
+}
+
+type lineUpOut struct {
+	Component string   `json:"component"`
+	Title     string   `json:"title"`
+	Props     []string `json:"props"` // that vary
+	Groups    []Group  `json:"groups"`
+	Total     int      `json:"total"`
+}
+
+func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
+	var out *lineUpOut
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		def, ok := l.Cat.Component(in.Component)
+		if !ok {
+			return missing("component " + in.Component)
+		}
+		out = &lineUpOut{Component: in.Component, Title: def.Title, Props: []string{}, Groups: []Group{}}
+		root, ok := l.Index.Root(in.Component)
+		if !ok {
+			return nil
+		}
+		for _, m := range root.Mixes {
+			if len(m.Values) > 1 {
+				out.Props = append(out.Props, m.Prop)
+			}
+		}
+		by := out.Props
+		if in.Prop != "" {
+			by = []string{in.Prop}
+		}
+		stray := map[string]bool{}
+		for _, st := range l.Strays() {
+			stray[st.Doc+"#"+st.Element] = true
+		}
+		groups := map[string]*Group{}
+		var order []string
+		for _, d := range l.Index.Docs() {
+			for _, u := range d.Uses {
+				if u.Element.Type != in.Component {
+					continue
+				}
+				values := map[string]string{}
+				key := ""
+				for _, p := range by {
+					v, ok := usage.Effective(u.Element, p, root.Default(p))
+					if !ok {
+						v = "computed"
+					}
+					values[p] = v
+					key += p + "=" + v + ";"
+				}
+				g := groups[key]
+				if g == nil {
+					g = &Group{Values: values}
+					groups[key] = g
+					order = append(order, key)
+				}
+				doc := usage.DocKey(d.Document)
+				g.Uses = append(g.Uses, LineUpUse{UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])}, Fragment{doc, u.Element.ID, upFor(u)}, stray[doc+"#"+u.Element.ID]})
+				out.Total++
+			}
+		}
+		slices.SortStableFunc(order, func(a, b string) int { return len(groups[b].Uses) - len(groups[a].Uses) })
+		for _, k := range order {
+			out.Groups = append(out.Groups, *groups[k])
+		}
+		return nil
+	})
+	return out, err
+}
+
+// CountRow is a component's uses on each screen.
+type CountRow struct {
+	Type  string         `json:"type"`
+	Title string         `json:"title"`
+	Uses  int            `json:"uses"`
+	Docs  map[string]int `json:"docs"`
+	Mix   []ValueView    `json:"mix"` // of its most varied prop
+	Prop  string         `json:"prop"`
+}
+
+type countOut struct {
+	Docs []named    `json:"docs"`
+	Rows []CountRow `json:"rows"`
+}
+
+func (s *Server) count(c *Call, _ *none) (*countOut, error) {
+	out := &countOut{Docs: []named{}, Rows: []CountRow{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		uses := map[string]map[string]int{}
+		for _, d := range l.Index.Docs() {
+			key := usage.DocKey(d.Document)
+			out.Docs = append(out.Docs, named{key, d.Title})
+			for _, u := range d.Uses {
+				if uses[u.Element.Type] == nil {
+					uses[u.Element.Type] = map[string]int{}
+				}
+				uses[u.Element.Type][key]++
+			}
+		}
+		for typ, docs := range uses {
+			row := CountRow{Type: typ, Title: typ, Docs: docs, Mix: []ValueView{}}
+			if def, ok := l.Cat.Component(typ); ok {
+				row.Title = def.Title
+			}
+			if root, ok := l.Index.Root(typ); ok {
+				row.Uses = root.Uses
+				most := 1
+				for _, m := range root.Mixes {
+					if len(m.Values) > most {
+						most, row.Prop, row.Mix = len(m.Values), m.Prop, nil
+						for _, v := range m.Sorted() {
+							row.Mix = append(row.Mix, ValueView{v.Value, v.Uses, len(v.Docs)})
+						}
+					}
+				}
+			}
+			out.Rows = append(out.Rows, row)
+		}
+		slices.SortFunc(out.Rows, func(a, b CountRow) int {
+			if a.Uses != b.Uses {
+				return b.Uses - a.Uses
+			}
+			return strings.Compare(a.Type, b.Type)
+		})
+		return nil
+	})
+	return out, err
+}
+
+// RuleView is a rule as the catalogue shows it.
+type RuleView struct {
+	ID       string   `json:"id"`
+	Title    string   `json:"title"`
+	Severity string   `json:"severity"`
+	Purpose  string   `json:"purpose"`
+	Why      string   `json:"why"`
+	Bad      []string `json:"bad"`
+	Good     []string `json:"good"`
+	Findings int      `json:"findings"`
+}
+
+type rulesOut struct {
+	Rules []RuleView `json:"rules"`
+}
+
+func (s *Server) ruleList(c *Call, _ *none) (*rulesOut, error) {
+	out := &rulesOut{}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		open, _ := l.Findings()
+		for _, r := range rules.All() {
+			v := RuleView{ID: r.ID, Title: r.Title, Severity: string(r.Severity), Purpose: r.Purpose, Why: r.Why, Bad: orList(r.Bad), Good: orList(r.Good)}
+			for _, f := range open {
+				if f.Rule == r.ID {
+					v.Findings++
+				}
+			}
+			out.Rules = append(out.Rules, v)
+		}
+		return nil
+	})
+	return out, err
+}
+
+func orList[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+type lineIn struct {
+	Strays   []string `json:"strays,omitempty"`   // keys
+	Findings []string `json:"findings,omitempty"` // keys
+	Uses     []string `json:"uses,omitempty"`     // doc#element, all to Prop = Value
+	Prop     string   `json:"prop,omitempty"`
+	Value    string   `json:"value,omitempty"`
+	Apply    bool     `json:"apply,omitempty"`
+	Client   string   `json:"client,omitempty"`
+}
+
+// LineDoc is one screen before and after.
+type LineDoc struct {
+	Doc      string   `json:"doc"`
+	Title    string   `json:"title"`
+	Elements []string `json:"elements"`
+	Words    []string `json:"words"`
+	Before   Page     `json:"before"`
+	After    Page     `json:"after"`
+}
+
+type lineOut struct {
+	Docs    []LineDoc  `json:"docs"`
+	Skipped []string   `json:"skipped"` // keys that can no longer be repaired
+	Taken   *changeOut `json:"taken,omitempty"`
+}
+
+func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
+	out := &lineOut{Docs: []LineDoc{}, Skipped: []string{}}
+	var change workspace.Change
+	build := func(l *workspace.Live) (workspace.Change, error) {
+		change = lineChange(l, in, out)
+		if len(change.Steps) == 0 {
+			return change, bad("nothing of it can be repaired by itself any more")
+		}
+		return change, nil
+	}
+	if in.Apply {
+		taken, err := s.take(c, &changeIn{Client: in.Client}, 0, build)
+		out.Taken = taken
+		return out, err
+	}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		if _, err := build(l); err != nil {
+			return err
+		}
+		after, taken, err := workspace.Apply(l.W, change, l.Cat, nil)
+		if err != nil {
+			return refusedByCore(err)
+		}
+		for _, step := range change.Steps {
+			d, _ := l.W.Doc(step.Doc)
+			next, _ := after.Doc(step.Doc)
+			ld := LineDoc{Doc: step.Doc, Title: d.Title, Before: pageOf(l, d, taken.Before[step.Doc], workspace.View{NoShell: true}), After: pageOf(l, next, next.Root, workspace.View{NoShell: true}), Elements: []string{}, Words: []string{}}
+			for _, e := range step.Edits {
+				ld.Elements = append(ld.Elements, e.ID)
+				ld.Words = append(ld.Words, editWords(d.Root, e))
+			}
+			out.Docs = append(out.Docs, ld)
+		}
+		return nil
+	})
+	return out, err
+}
+
+func editWords(root *screen.Element, e screen.Edit) string {
+	was := "not set"
+	if el, _ := root.Find(e.ID); el != nil {
+		if v, ok := el.Prop(e.Prop); ok {
+			was = v.Text
+		}
+		if e.Op == screen.SetText {
+			was = el.Text.Text
+		}
+	}
+	switch e.Op {
+	case screen.Set:
+		return fmt.Sprintf("%s: %s → %s", e.Prop, was, e.Value.Text)
+	case screen.Unset:
+		return fmt.Sprintf("%s: %s → default", e.Prop, was)
+	case screen.SetText:
+		return fmt.Sprintf("text: %s → %s", was, e.Value.Text)
+	case screen.Replace:
+		return "becomes " + e.Tree.Type
+	}
+	return string(e.Op)
+}
+
+func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
+	var strays []norm.Stray
+	var findings []audit.Finding
+	for _, st := range l.Strays() {
+		if slices.Contains(in.Strays, workspace.StrayKey(st)) {
+			strays = append(strays, st)
+		}
+	}
+	open, _ := l.Findings()
+	for _, f := range open {
+		if slices.Contains(in.Findings, f.Key()) && len(f.Fix) > 0 {
+			findings = append(findings, f)
+		}
+	}
+	for _, use := range in.Uses {
+		doc, element, _ := strings.Cut(use, "#")
+		strays = append(strays, norm.Stray{Doc: doc, Element: element, Prop: in.Prop, Norm: in.Value})
+	}
+	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
+		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return workspace.StrayKey(st) == key }) || slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Key() == key })
+		if !found {
+			out.Skipped = append(out.Skipped, key)
+		}
+	}
+	n := len(strays) + len(findings)
+	title := fmt.Sprintf("Bring %d elements into line", n)
+	if n == 1 {
+		title = "Bring one element into line"
+	}
+	return l.Line(strays, findings, title)
+}
+
+type settleIn struct {
+	Spot   string `json:"spot"`
+	Prop   string `json:"prop"`
+	Value  string `json:"value"`
+	Reason string `json:"reason"`
+	Fix    bool   `json:"fix"` // bring the other side into line at once
+	Client string `json:"client,omitempty"`
+}
+
+func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
+	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+		sp, ok := l.Index.Spot(in.Spot)
+		if !ok {
+			return workspace.Change{}, missing("spot " + in.Spot)
+		}
+		if strings.TrimSpace(in.Reason) == "" {
+			return workspace.Change{}, bad("say why, so that others can follow it")
+		}
+		if sp.Def() == nil {
+			return workspace.Change{}, missing("component " + sp.Key.Component)
+		}
+		if _, ok := sp.Def().Prop(in.Prop); !ok {
+			return workspace.Change{}, missing("prop " + in.Prop)
+		}
+		rule := audit.HouseRule{ID: houseID(l, sp.Key.Component, in.Prop), Spot: in.Spot, Words: l.Words(sp), Prop: in.Prop, Value: in.Value, Reason: in.Reason, By: c.User.Name, When: l.Today}
+		change := workspace.Change{Title: fmt.Sprintf("Settle %s of %s: %s", in.Prop, rule.Words, orUnset(in.Value))}
+		if in.Fix {
+			var strays []norm.Stray
+			for _, d := range l.Index.Docs() {
+				for _, u := range d.Uses {
+					if u.Spots[sp.Level] != sp {
+						continue
+					}
+					if v, ok := usage.Effective(u.Element, in.Prop, sp.Default(in.Prop)); ok && v != in.Value {
+						strays = append(strays, norm.Stray{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Prop: in.Prop, Norm: in.Value})
+					}
+				}
+			}
+			change.Steps = l.Line(strays, nil, "").Steps
+		}
+		change.Steps = append(change.Steps, workspace.Step{Do: workspace.PutHouse, House: &rule})
+		return change, nil
+	})
+}
+
+func houseID(l *workspace.Live, component, prop string) string {
+	base := strings.TrimPrefix(component, l.Kit.Prefix+"-") + "-" + prop
+	for n := 1; ; n++ {
+		id := base
+		if n > 1 {
+			id = fmt.Sprintf("%s-%d", base, n)
+		}
+		if !slices.ContainsFunc(l.W.House, func(h audit.HouseRule) bool { return h.ID == id }) {
+			return id
+		}
+	}
+}
+
+type unsettleIn struct {
+	ID     string `json:"id"`
+	Client string `json:"client,omitempty"`
+}
+
+func (s *Server) unsettle(c *Call, in *unsettleIn) (*changeOut, error) {
+	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+		return workspace.Change{Title: "Lift the house rule " + in.ID, Steps: []workspace.Step{{Do: workspace.DropHouse, House: &audit.HouseRule{ID: in.ID}}}}, nil
+	})
+}
+
+type letStandIn struct {
+	Key    string `json:"key"`
+	Reason string `json:"reason"`
+	Until  string `json:"until,omitempty"` // date to look again
+	Drop   bool   `json:"drop,omitempty"`  // take the let-stand back
+	Client string `json:"client,omitempty"`
+}
+
+func (s *Server) letStand(c *Call, in *letStandIn) (*changeOut, error) {
+	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+		if in.Drop {
+			i := slices.IndexFunc(l.W.Stands, func(st audit.LetStand) bool { return st.Key == in.Key })
+			if i < 0 {
+				return workspace.Change{}, missing("let-stand for " + in.Key)
+			}
+			return workspace.Change{Title: "No longer let stand", Steps: []workspace.Step{{Do: workspace.DropStand, Stand: &l.W.Stands[i]}}}, nil
+		}
+		stand := audit.LetStand{ID: fmt.Sprintf("stand-%d", len(l.W.Stands)+1), Key: in.Key, Reason: in.Reason, By: c.User.Name, When: l.Today, Until: in.Until}
+		for n := len(l.W.Stands) + 2; slices.ContainsFunc(l.W.Stands, func(o audit.LetStand) bool { return o.ID == stand.ID }); n++ {
+			stand.ID = fmt.Sprintf("stand-%d", n)
+		}
+		return workspace.Change{Title: "Let stand: " + in.Reason, Steps: []workspace.Step{{Do: workspace.PutStand, Stand: &stand}}}, nil
+	})
+}

@@ -1,0 +1,262 @@
+// Package api serves the application: typed operations described by OpenAPI, the
+// sandboxed frames and the web application itself. Handlers decode, call the core,
+// store and answer; nothing is computed here.
+package api
+
+import (
+	"context"
+	"crypto/hmac"
+	"crypto/sha256"
+	"encoding/base64"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"mime"
+	"net/url"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/compress"
+	"github.com/gofiber/fiber/v3/middleware/limiter"
+	"github.com/gofiber/fiber/v3/middleware/recover"
+
+	"ubiquant/server/assets"
+	"ubiquant/server/live"
+	"ubiquant/server/store"
+)
+
+// Server is the application on one workspace.
+type Server struct {
+	Store  *store.Store
+	Live   *store.Live
+	Hub    *live.Hub
+	Bundle *assets.Bundle
+	App    *fiber.App
+	Log    *slog.Logger
+	web    fs.FS
+	frame  []byte
+	secret []byte
+	routes []Route
+}
+
+// cookieName is the session's cookie.
+const cookieName = "ubiquant_session"
+
+// New builds the server. web may be nil where only the API is needed.
+func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bundle, web fs.FS, frame []byte, log *slog.Logger) (*Server, error) {
+	s := &Server{Store: st, Live: l, Hub: live.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
+	if st != nil {
+		var err error
+		if s.secret, err = st.Secret(ctx); err != nil {
+			return nil, err
+		}
+	}
+	s.routes = s.table()
+	s.App = fiber.New(fiber.Config{ErrorHandler: s.fail, BodyLimit: 32 << 20, ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, StreamRequestBody: false})
+	s.App.Use(recover.New())
+	s.App.Use(s.headers)
+	s.App.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: func(c fiber.Ctx) bool { return c.Path() == "/api/events" }}))
+	s.App.Use("/api", sameSite)
+	for _, p := range []string{"/api/sign-in", "/api/sign-in/link"} {
+		// Few attempts a minute from one address: guessing is slow.
+		s.App.Post(p, limiter.New(limiter.Config{Max: 10, Expiration: time.Minute, LimitReached: func(fiber.Ctx) error {
+			return problem(429, "Too many attempts", "wait a minute, then try again")
+		}}))
+	}
+	for _, r := range s.routes {
+		s.App.Add([]string{r.Method}, r.Path, s.guard(r.Role), r.handler)
+	}
+	s.App.Get("/api/events", s.guard(store.Reader), s.events)
+	s.App.Post("/api/deliver/archive", s.guard(store.Reader), s.archive)
+	s.App.Get("/api/export", s.guard(store.Reader), s.export)
+	s.App.Get("/api/openapi.json", s.guard(store.Reader), func(c fiber.Ctx) error {
+		spec, err := s.Spec()
+		if err != nil {
+			return err
+		}
+		c.Set("Content-Type", "application/json")
+		return c.Send(spec)
+	})
+	s.App.Use("/api", func(fiber.Ctx) error { return problem(404, "Not found", "there is no such operation") })
+	s.App.Get("/workspace.schema.json", func(c fiber.Ctx) error {
+		c.Set("Content-Type", "application/schema+json")
+		return c.SendString(schema)
+	})
+	s.App.Get("/frame/:ticket/*", s.serveFrame)
+	if web != nil {
+		s.App.Get("/*", s.serveWeb)
+	}
+	return s, nil
+}
+
+// Extra lists the routes that are no typed operations, with the role they need.
+var Extra = []Route{
+	{Method: "GET", Path: "/api/events", Role: store.Reader}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader},
+	{Method: "GET", Path: "/api/export", Role: store.Reader}, {Method: "GET", Path: "/api/openapi.json", Role: store.Reader},
+	{Method: "GET", Path: "/workspace.schema.json", Role: Everyone}, {Method: "GET", Path: "/frame/:ticket/*", Role: Everyone}, {Method: "GET", Path: "/*", Role: Everyone},
+}
+
+func (s *Server) fail(c fiber.Ctx, err error) error {
+	p := asProblem(err)
+	if p.Status >= 500 {
+		s.Log.Error("request failed", "method", c.Method(), "path", c.Path(), "error", err)
+	}
+	c.Status(p.Status)
+	return c.JSON(p, "application/problem+json")
+}
+
+// headers sets what every answer carries; the frame replaces the policy.
+func (s *Server) headers(c fiber.Ctx) error {
+	c.Set("X-Content-Type-Options", "nosniff")
+	c.Set("Referrer-Policy", "no-referrer")
+	c.Set("Cross-Origin-Opener-Policy", "same-origin")
+	c.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	return c.Next()
+}
+
+// sameSite refuses writes that another site makes the browser send.
+func sameSite(c fiber.Ctx) error {
+	if c.Method() == "GET" || c.Method() == "HEAD" {
+		return c.Next()
+	}
+	if site := c.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
+		return problem(403, "Refused", "writes come from this application only")
+	}
+	if origin := c.Get("Origin"); origin != "" {
+		if u, err := url.Parse(origin); err != nil || u.Host != c.Host() {
+			return problem(403, "Refused", "writes come from this application only")
+		}
+	}
+	return c.Next()
+}
+
+func (s *Server) guard(need store.Role) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		if need == Everyone {
+			return c.Next()
+		}
+		cookie := c.Cookies(cookieName)
+		if cookie == "" {
+			return problem(401, "Not signed in", "sign in first")
+		}
+		u, err := s.Store.Session(c.Context(), cookie)
+		if errors.Is(err, store.ErrNotFound) {
+			return problem(401, "Not signed in", "the session has ended; sign in again")
+		}
+		if err != nil {
+			return err
+		}
+		if u.Role.Rank() < need.Rank() {
+			return problem(403, "Not allowed", fmt.Sprintf("this needs the role %s; yours is %s", need, u.Role))
+		}
+		c.Locals("user", u)
+		return c.Next()
+	}
+}
+
+func (s *Server) setCookie(c fiber.Ctx, value string, life time.Duration) {
+	c.Cookie(&fiber.Cookie{Name: cookieName, Value: value, Path: "/", HTTPOnly: true, SameSite: fiber.CookieSameSiteStrictMode, Secure: c.Scheme() == "https", MaxAge: int(life.Seconds())})
+}
+
+func (s *Server) events(c fiber.Ctx) error {
+	c.Set("Content-Type", "text/event-stream")
+	c.Set("Cache-Control", "no-cache, no-transform")
+	c.Set("X-Accel-Buffering", "no")
+	return c.SendStreamWriter(s.Hub.Stream)
+}
+
+// ticketLife is how long a frame's address works.
+const ticketLife = 12 * time.Hour
+
+// ticket makes the unguessable, expiring part of a frame's address.
+func (s *Server) ticket(now time.Time) string {
+	// Rounded, so that addresses stay the same, and cached, for an hour.
+	expires := uint64(now.Truncate(time.Hour).Add(ticketLife).Unix())
+	b := binary.BigEndian.AppendUint64(nil, expires)
+	return base64.RawURLEncoding.EncodeToString(append(b, s.seal(b)...))
+}
+
+func (s *Server) seal(b []byte) []byte {
+	mac := hmac.New(sha256.New, s.secret)
+	mac.Write([]byte("frame"))
+	mac.Write(b)
+	return mac.Sum(nil)[:18]
+}
+
+func (s *Server) ticketHolds(text string, now time.Time) bool {
+	raw, err := base64.RawURLEncoding.DecodeString(text)
+	if err != nil || len(raw) != 8+18 {
+		return false
+	}
+	return hmac.Equal(raw[8:], s.seal(raw[:8])) && int64(binary.BigEndian.Uint64(raw[:8])) > now.Unix()
+}
+
+// serveFrame serves the frame's page, its agent and the kit's files. The page
+// runs in an origin of its own: it has no cookies and may connect to nothing.
+func (s *Server) serveFrame(c fiber.Ctx) error {
+	if !s.ticketHolds(c.Params("ticket"), time.Now()) {
+		return problem(404, "Not found", "the address of the frame has expired")
+	}
+	base := fmt.Sprintf("%s://%s/frame/%s/", c.Scheme(), c.Host(), c.Params("ticket"))
+	c.Set("Access-Control-Allow-Origin", "*")
+	c.Set("Cross-Origin-Resource-Policy", "cross-origin")
+	switch name := c.Params("*"); {
+	case name == "page":
+		c.Set("Content-Security-Policy", fmt.Sprintf("sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[1]s; font-src %[1]s; img-src %[1]s data:; connect-src 'none'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'", base))
+		c.Set("Content-Type", "text/html; charset=utf-8")
+		return c.SendString(fmt.Sprintf("<!doctype html><html><head><meta charset=\"utf-8\"><title>Kit</title><link rel=\"stylesheet\" href=\"%[1]skit/dist/sorrel.css\"><link rel=\"stylesheet\" href=\"%[1]sframe.css\"><script type=\"module\" crossorigin src=\"%[1]sagent.js\" data-kit=\"%[1]skit/%[2]s\" data-styles=\"%[1]skit/dist/sorrel.css\" data-sheet=\"%[1]slayout.css\"></script></head><body></body></html>", base, "dist/sorrel.js"))
+	case name == "agent.js":
+		c.Set("Content-Type", "text/javascript; charset=utf-8")
+		return c.Send(s.frame)
+	case name == "frame.css":
+		c.Set("Content-Type", "text/css; charset=utf-8")
+		return c.SendString("html,body{margin:0;background:transparent;overflow:hidden}")
+	case name == "layout.css":
+		c.Set("Content-Type", "text/css; charset=utf-8")
+		c.Set("Cache-Control", "private, max-age=3600")
+		return c.SendString(s.sheet())
+	case strings.HasPrefix(name, "kit/"):
+		data, ok := s.Bundle.Files[strings.TrimPrefix(name, "kit/")]
+		if !ok {
+			return problem(404, "Not found", "the kit has no such file")
+		}
+		c.Set("Content-Type", contentType(name))
+		c.Set("Cache-Control", "private, max-age=3600")
+		return c.Send(data)
+	}
+	return problem(404, "Not found", "")
+}
+
+func contentType(name string) string {
+	if t := mime.TypeByExtension(path.Ext(name)); t != "" {
+		return t
+	}
+	return "application/octet-stream"
+}
+
+func (s *Server) serveWeb(c fiber.Ctx) error {
+	name := strings.TrimPrefix(path.Clean("/"+c.Params("*")), "/")
+	data, err := fs.ReadFile(s.web, name)
+	if err != nil || name == "" {
+		if strings.HasPrefix(name, "assets/") {
+			return problem(404, "Not found", "")
+		}
+		// Places, screens and elements have addresses of their own; the
+		// application finds its way from them.
+		name = "index.html"
+		if data, err = fs.ReadFile(s.web, name); err != nil {
+			return err
+		}
+	}
+	c.Set("Content-Type", contentType(name))
+	if strings.HasPrefix(name, "assets/") {
+		c.Set("Cache-Control", "public, max-age=31536000, immutable")
+	} else {
+		c.Set("Cache-Control", "no-cache")
+	}
+	return c.Send(data)
+}

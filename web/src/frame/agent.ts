@@ -1,0 +1,158 @@
+// Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
+// shadow root, and tells where their elements stand. It touches only what it set.
+import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
+
+interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>> }
+
+const script = document.querySelector<HTMLScriptElement>('script[data-kit]')
+const tiles = new Map<string, Tile>()
+const sheets: CSSStyleSheet[] = []
+let port: MessagePort | undefined
+let goEvent = ''
+
+const tell = (message: FromFrame) => port?.postMessage(message)
+
+function tileOf(place: TilePlace): Tile {
+  let tile = tiles.get(place.id)
+  if (!tile) {
+    const host = document.createElement('div')
+    const root = host.attachShadow({ mode: 'open' })
+    root.adoptedStyleSheets = sheets
+    const screen = document.createElement('div')
+    screen.className = 'u-screen'
+    root.append(screen)
+    document.body.append(host)
+    tile = { host, root, screen, place, set: new Map() }
+    tiles.set(place.id, tile)
+    const id = place.id
+    root.addEventListener('click', e => { if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault() })
+    root.addEventListener('submit', e => e.preventDefault())
+    if (goEvent) root.addEventListener(goEvent, e => { e.preventDefault(); tell({ type: 'go', id, to: String((e as CustomEvent<{ to?: unknown }>).detail?.to ?? '') }) })
+  }
+  tile.place = place
+  const { style } = tile.host
+  Object.assign(style, { position: 'absolute', left: `${place.x}px`, top: `${place.y}px`, width: `${place.w}px`, height: `${place.h}px`, overflow: 'hidden', contain: 'strict' })
+  tile.host.toggleAttribute('data-still', !place.live)
+  tile.host.inert = !place.live
+  Object.assign(tile.screen.style, { width: `${place.width}px`, minHeight: `${place.h / place.scale}px`, transform: `scale(${place.scale})`, transformOrigin: '0 0', contain: 'layout' })
+  if (tile.screen.dataset.theme !== place.theme) tile.screen.dataset.theme = place.theme
+  return tile
+}
+
+const byKey = (tile: Tile, key: string) => tile.root.querySelector(`[data-e="${CSS.escape(key)}"]`)
+
+function setProps(tile: Tile, props: Props | undefined) {
+  for (const [key, values] of Object.entries(props ?? {})) {
+    const el = byKey(tile, key)
+    if (el) Object.assign(el, values)
+  }
+}
+
+function fragment(html: string): DocumentFragment {
+  const template = document.createElement('template')
+  template.innerHTML = html
+  return template.content
+}
+
+/** Puts a node after a sibling within its parent; an empty key puts it first among
+ * the elements the renderer made. */
+function insertAfter(tile: Tile, parent: Element, node: Node, after: string) {
+  const sibling = after ? byKey(tile, after) : null
+  if (sibling) sibling.after(node)
+  else {
+    const first = [...parent.children].find(c => c.hasAttribute('data-e') && c !== node)
+    if (first) first.before(node)
+    else parent.append(node)
+  }
+}
+
+function apply(tile: Tile, patch: Patch) {
+  const el = byKey(tile, patch.key)
+  switch (patch.op) {
+    case 'attrs': {
+      if (!el) return
+      const wanted = new Set((patch.attrs ?? []).map(a => a.name))
+      // Components reflect attributes onto themselves; only what was set here is taken away.
+      const known = tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
+      for (const name of known) if (!wanted.has(name)) el.removeAttribute(name)
+      for (const a of patch.attrs ?? []) el.setAttribute(a.name, a.flag ? '' : a.value)
+      tile.set.set(el, wanted)
+      break
+    }
+    case 'text': {
+      if (!el) return
+      const text = [...el.childNodes].find(n => n.nodeType === Node.TEXT_NODE)
+      if (text) text.textContent = patch.text ?? ''
+      else el.prepend(patch.text ?? '')
+      break
+    }
+    case 'remove': el?.remove(); break
+    case 'insert': {
+      const parent = byKey(tile, patch.parent ?? '')
+      const node = fragment(patch.html ?? '').firstElementChild
+      if (parent && node) insertAfter(tile, parent, node, patch.after ?? '')
+      break
+    }
+    case 'move':
+      if (el?.parentElement) insertAfter(tile, el.parentElement, el, patch.after ?? '')
+  }
+  setProps(tile, patch.props as Props | undefined)
+}
+
+async function settled(tile: Tile) {
+  // Off-screen frames get no animation frames; the elements' own promises do.
+  for (let round = 0; round < 3; round++) {
+    const waiting = [...tile.root.querySelectorAll('*')].map(e => (e as Element & { updateComplete?: Promise<unknown> }).updateComplete).filter(p => p)
+    if (!waiting.length) break
+    await Promise.all(waiting)
+  }
+}
+
+async function measure(tile: Tile, id: string, token?: number, boxed = true) {
+  await settled(tile)
+  if (!boxed) { tell({ type: 'drawn', id, height: 0, boxes: [], token }); return }
+  const origin = tile.screen.getBoundingClientRect()
+  const k = tile.place.scale
+  const boxes: Box[] = []
+  for (const el of tile.root.querySelectorAll('[data-e]')) {
+    const r = el.getBoundingClientRect()
+    if (r.width && r.height) boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k })
+  }
+  const content = tile.screen.firstElementChild?.getBoundingClientRect()
+  tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
+}
+
+function fill(content: TileContent, wantMeasure: boolean) {
+  const tile = tiles.get(content.id)
+  if (!tile) return
+  tile.set.clear()
+  tile.screen.replaceChildren(fragment(content.html))
+  setProps(tile, content.props)
+  void measure(tile, content.id, undefined, wantMeasure)
+}
+
+function receive(message: ToFrame) {
+  switch (message.type) {
+    case 'init':
+      goEvent = message.go
+      for (const text of message.styles) { const s = new CSSStyleSheet(); s.replaceSync(text); sheets.push(s) }
+      break
+    case 'place': for (const p of message.tiles) tileOf(p); break
+    case 'fill': fill(message.tile, message.measure); break
+    case 'patch': {
+      const tile = tiles.get(message.id)
+      if (!tile) return
+      for (const p of message.patches) apply(tile, p)
+      if (message.measure) void measure(tile, message.id, message.token)
+      break
+    }
+    case 'drop': for (const id of message.ids) { tiles.get(id)?.host.remove(); tiles.delete(id) }
+  }
+}
+
+addEventListener('message', e => {
+  if (e.source !== parent || port || !e.ports[0]) return
+  port = e.ports[0]
+  port.onmessage = m => receive(m.data as ToFrame)
+  import(/* @vite-ignore */ script?.dataset.kit ?? '').then(() => tell({ type: 'ready' }), (err: unknown) => tell({ type: 'failed', message: String(err) }))
+})

@@ -1,0 +1,23 @@
+/** Messages between the application and its sandboxed frame. What comes from the
+ * frame is a hint about what is drawn, never an edit. */
+import type { components } from '../api/schema'
+
+export type Patch = components['schemas']['RenderPatch']
+export type Props = Record<string, Record<string, unknown>>
+
+export interface TilePlace { id: string; x: number; y: number; w: number; h: number; scale: number; width: number; theme: string; live: boolean }
+export interface TileContent { id: string; html: string; props?: Props }
+export interface Box { key: string; x: number; y: number; w: number; h: number }
+
+export type ToFrame =
+  | { type: 'init'; styles: string[]; go: string }
+  | { type: 'place'; tiles: TilePlace[] }
+  | { type: 'fill'; tile: TileContent; measure: boolean }
+  | { type: 'patch'; id: string; patches: Patch[]; measure: boolean; token?: number }
+  | { type: 'drop'; ids: string[] }
+
+export type FromFrame =
+  | { type: 'ready' }
+  | { type: 'drawn'; id: string; height: number; boxes: Box[]; token?: number }
+  | { type: 'go'; id: string; to: string }
+  | { type: 'failed'; message: string }

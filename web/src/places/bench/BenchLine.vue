@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+import type { Finding, Stray } from '../../api/client'
+import FindingMark from '../../ui/FindingMark.vue'
+import StrayMark from '../../ui/StrayMark.vue'
+import { parseTyped, type Line } from './tree'
+import { useBench } from './useBench'
+
+const props = defineProps<{ line: Line; selected: boolean; also: boolean; editing: boolean; mark?: { findings: Finding[]; strays: Stray[] } }>()
+const emit = defineEmits<{ edited: []; next: [] }>()
+const bench = useBench()
+const text = ref('')
+const input = ref<HTMLInputElement>()
+const written = () => (props.line.bound ? '= ' : '') + props.line.text
+watch(() => props.editing, async on => {
+  if (!on) return
+  text.value = written()
+  await nextTick()
+  input.value?.select()
+}, { immediate: true })
+
+let saving = false
+async function save(more: boolean) {
+  if (saving) return // leaving the field after Enter must not send it twice
+  saving = true
+  if (text.value !== written()) await bench.edit(`Text of ${props.line.title}`, [{ op: 'text', id: props.line.el.id, value: parseTyped(text.value) }])
+  saving = false
+  emit('edited')
+  if (more) emit('next')
+}
+function click(e: MouseEvent) {
+  if (e.shiftKey) bench.extra.value = [...new Set([...bench.extra.value, bench.selected.value])].filter(id => id !== props.line.el.id)
+  bench.select(props.line.el.id, e.shiftKey)
+}
+function fold() {
+  const next = new Set(bench.folded.value)
+  if (props.line.folded) next.delete(props.line.el.id)
+  else next.add(props.line.el.id)
+  bench.folded.value = next
+}
+</script>
+
+<template>
+  <div role="treeitem" :aria-level="line.depth + 1" :aria-selected="selected" :aria-expanded="line.hasChildren ? !line.folded : undefined" :data-line="line.el.id" :tabindex="selected ? 0 : -1"
+    class="flex h-[22px] items-center gap-1.5 pr-2 whitespace-nowrap outline-none" :class="[selected ? 'bracket bg-mosswash' : also ? 'bg-mosswash' : 'hover:bg-wash']" :style="{ paddingLeft: 8 + line.depth * 14 + 'px' }"
+    @click="click" @dblclick="bench.editingText.value = line.el.id">
+    <button v-if="line.hasChildren" class="w-3 shrink-0 text-ink2" tabindex="-1" :aria-label="line.folded ? 'Unfold' : 'Fold'" @click.stop="fold">{{ line.folded ? '▸' : '▾' }}</button><span v-else class="w-3 shrink-0"></span>
+    <span v-if="line.el.slot" class="shrink-0 text-xs text-slate" :title="`In the slot ${line.el.slot}`">{{ line.el.slot }}</span>
+    <span class="shrink-0" :class="line.text ? 'text-ink2' : ''">{{ line.title }}</span>
+    <input v-if="editing" ref="input" v-model="text" class="input h-5 min-w-0 flex-1" :aria-label="`Text of ${line.title}; begin with = for an expression`" @keydown.stop @keydown.enter.prevent="save($event.ctrlKey)" @keydown.esc="$emit('edited')" @blur="editing && save(false)" />
+    <template v-else>
+      <span v-if="line.text" class="min-w-0 truncate" :class="line.bound ? 'font-mono text-slate' : 'font-semibold'">{{ line.text }}</span>
+      <span v-for="t in line.telling" :key="t" class="min-w-0 shrink truncate text-xs text-ink2">{{ t }}</span>
+    </template>
+    <span class="ml-auto flex shrink-0 items-center gap-1.5 pl-2">
+      <span v-if="line.el.name" class="font-mono text-xs text-moss" title="Stable name">.{{ line.el.name }}</span>
+      <span v-if="line.el.repeat" class="text-xs text-slate" :title="`Stands once for each of ${line.el.repeat.model}`">each {{ line.el.repeat.model }}</span>
+      <span v-if="line.el.show" class="text-xs text-slate" :title="line.el.show">if</span>
+      <StrayMark v-for="s in mark?.strays" :key="s.prop" :surprise="s.surprise" :text="`${s.prop} is ${s.value || 'not set'}, elsewhere ${s.norm}`" />
+      <FindingMark v-if="mark?.findings.length" :count="mark.findings.length" :text="mark.findings.map(f => f.message).join('; ')" />
+    </span>
+  </div>
+</template>

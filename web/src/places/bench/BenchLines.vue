@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { nextTick, ref, watch } from 'vue'
+import { useWorkspace } from '../../use/workspace'
+import BenchLine from './BenchLine.vue'
+import InsertLine from './InsertLine.vue'
+import LineChoices from './LineChoices.vue'
+import { before } from './tree'
+import { useBench } from './useBench'
+
+const bench = useBench()
+const ws = useWorkspace()
+const list = ref<HTMLElement>()
+const choices = ref<InstanceType<typeof LineChoices>[]>()
+const { lines, selected, extra, inserting, editingText } = bench
+
+const lineEl = () => list.value?.querySelector<HTMLElement>(`[data-line="${CSS.escape(selected.value)}"]`)
+async function focusLine() {
+  await nextTick()
+  lineEl()?.focus({ preventScroll: true })
+}
+watch(selected, async () => {
+  await nextTick()
+  lineEl()?.scrollIntoView({ block: 'nearest' })
+})
+
+function walk(step: number, more: boolean) {
+  const to = lines.value[lines.value.findIndex(l => l.el.id === selected.value) + step]
+  if (!to) return
+  if (more) extra.value = [...new Set([...extra.value, selected.value])].filter(id => id !== to.el.id)
+  bench.select(to.el.id, more)
+  void focusLine()
+}
+/** Opens a new line after, before or inside the selected element. */
+function open(where: 'after' | 'before' | 'inside') {
+  const at = bench.current.value
+  if (!at || !ws.canBuild) return
+  const { el, parent } = at
+  const depth = lines.value.find(l => l.el.id === el.id)?.depth ?? 0
+  if (where === 'inside' || !parent) inserting.value = { parent: el.id, after: '', slot: '*', depth: depth + 1, at: el.id, before: false }
+  else inserting.value = { parent: parent.id, after: where === 'after' ? el.id : before(parent, el), slot: el.slot ?? '', depth, at: el.id, before: where === 'before' }
+}
+function fold(on: boolean) {
+  const l = lines.value.find(x => x.el.id === selected.value)
+  if (!l) return
+  if (on && l.parent && (!l.hasChildren || l.folded)) { bench.select(l.parent.id); void focusLine(); return }
+  const next = new Set(bench.folded.value)
+  if (on && l.hasChildren) next.add(l.el.id)
+  else next.delete(l.el.id)
+  bench.folded.value = next
+}
+
+const keys: Record<string, () => unknown> = {
+  'ArrowDown': () => walk(1, false), 'ArrowUp': () => walk(-1, false), 'Shift+ArrowDown': () => walk(1, true), 'Shift+ArrowUp': () => walk(-1, true),
+  'Alt+ArrowDown': () => bench.move('down'), 'Alt+ArrowUp': () => bench.move('up'), 'Alt+ArrowRight': () => bench.move('in'), 'Alt+ArrowLeft': () => bench.move('out'),
+  'ArrowLeft': () => fold(true), 'ArrowRight': () => fold(false),
+  'Enter': () => { editingText.value = selected.value }, 'n': () => open('after'), 'N': () => open('before'), 'i': () => open('inside'),
+  'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
+  'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
+  's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
+  'm': () => choices.value?.[0]?.takeMost(),
+}
+function key(e: KeyboardEvent) {
+  if ((e.target as HTMLElement).dataset.line === undefined || e.ctrlKey || e.metaKey) return
+  if (/^[1-9]$/.test(e.key) && !e.altKey) { e.preventDefault(); choices.value?.[0]?.digit(Number(e.key)); return }
+  const act = keys[(e.altKey ? 'Alt+' : '') + (e.shiftKey && e.key.startsWith('Arrow') ? 'Shift+' : '') + e.key]
+  if (act) { e.preventDefault(); void act() }
+}
+async function inserted(id: string, editText: boolean) {
+  inserting.value = undefined
+  bench.select(id)
+  if (editText) editingText.value = id
+  else await focusLine()
+}
+function cancel() { inserting.value = undefined; void focusLine() }
+function edited() { editingText.value = ''; void focusLine() }
+</script>
+
+<template>
+  <section class="flex min-h-0 flex-col" aria-label="Lines">
+    <div class="flex h-9 shrink-0 items-center gap-2 border-b border-line px-3">
+      <h1 class="truncate text-base">{{ bench.head.value?.title }}</h1>
+      <span class="truncate font-mono text-xs text-ink2">{{ bench.head.value?.route }}</span>
+      <span v-if="bench.head.value" class="ml-auto flex items-center gap-1.5 text-xs" :title="`Consistency ${bench.head.value.score} of 100`"><span class="h-2 w-8 bg-line"><span class="block h-2 bg-moss" :style="{ width: bench.head.value.score + '%' }"></span></span>{{ bench.head.value.score }}</span>
+    </div>
+    <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">New line <kbd class="kbd">n</kbd></button>
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="bench.copyBeside()">Copy <kbd class="kbd">c</kbd></button>
+      <span class="ml-auto"></span>
+      <button class="btn btn-bare h-6" :disabled="!ws.done.length" :title="ws.done.at(-1)?.title" @click="bench.undo()">Undo</button>
+      <button class="btn btn-bare h-6" :disabled="!ws.undone.length" :title="ws.undone.at(-1)?.title" @click="bench.redo()">Redo</button>
+    </div>
+    <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
+    <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
+      <template v-for="line in lines" :key="line.el.id">
+        <InsertLine v-if="inserting?.at === line.el.id && inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
+        <BenchLine :line="line" :selected="line.el.id === selected" :also="extra.includes(line.el.id)" :mark="bench.marks.value.get(line.el.id)" :editing="editingText === line.el.id" @edited="edited" @next="open('after')" />
+        <InsertLine v-if="inserting?.at === line.el.id && !inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
+        <LineChoices v-else-if="line.el.id === selected && !extra.length" ref="choices" :line="line" @back="focusLine" />
+      </template>
+    </div>
+  </section>
+</template>

@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import { onKeyStroke, useLocalStorage } from '@vueuse/core'
+import { computed, onMounted, shallowRef } from 'vue'
+import { ask, GET, type Schemas } from '../../api/client'
+import { typing } from '../../use/keys'
+import BenchLines from './BenchLines.vue'
+import BenchProof from './BenchProof.vue'
+import type { KitIndex } from './tree'
+import { provideBench } from './useBench'
+
+const kit = shallowRef<Schemas['ApiKitOut']>()
+const index = computed<KitIndex>(() => new Map([...(kit.value?.components ?? []), ...(kit.value?.layouts ?? [])].map(c => [c.tag, c])))
+const bench = provideBench(() => index.value)
+const linesWidth = useLocalStorage('ubiquant-lines', 410)
+const widen = (by: number) => { linesWidth.value = Math.min(720, Math.max(280, linesWidth.value + by)) }
+onMounted(async () => { kit.value = await ask(GET('/api/kit')) })
+
+onKeyStroke(['z', 'Z'], e => {
+  if (!(e.ctrlKey || e.metaKey) || typing(e)) return
+  e.preventDefault()
+  void (e.shiftKey ? bench.redo() : bench.undo())
+})
+function drag(e: PointerEvent) {
+  let last = e.clientX
+  const move = (m: PointerEvent) => { widen(m.clientX - last); last = m.clientX }
+  const up = () => { removeEventListener('pointermove', move); removeEventListener('pointerup', up) }
+  addEventListener('pointermove', move)
+  addEventListener('pointerup', up)
+}
+</script>
+
+<template>
+  <div class="flex h-full max-md:flex-col">
+    <div v-if="bench.error.value" role="alert" class="p-6"><p class="text-rust">{{ bench.error.value }}</p><RouterLink to="/" class="underline">To the overview</RouterLink></div>
+    <template v-else>
+      <BenchLines class="shrink-0 max-md:h-1/2 max-md:!w-full" :style="{ width: linesWidth + 'px' }" />
+      <div class="w-1 shrink-0 cursor-col-resize border-l border-line hover:bg-moss max-md:hidden" role="separator" aria-orientation="vertical" aria-label="Width of the lines" tabindex="0" :aria-valuenow="linesWidth" aria-valuemin="280" aria-valuemax="720"
+        @pointerdown.prevent="drag" @keydown.left="widen(-16)" @keydown.right="widen(16)"></div>
+      <BenchProof class="min-h-0 min-w-0 flex-1" />
+    </template>
+  </div>
+</template>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { ask, GET, type Element, type Suggestion, type Value } from '../../api/client'
+import { findIn, newId, parseTyped } from './tree'
+import { useBench } from './useBench'
+
+const props = defineProps<{ parent: string; after: string; slot: string; depth: number }>()
+const emit = defineEmits<{ cancel: []; inserted: [id: string, editText: boolean] }>()
+const bench = useBench()
+const query = ref('')
+const at = ref(0)
+const input = ref<HTMLInputElement>()
+const list = ref<HTMLElement>()
+const suggestions = shallowRef<Suggestion[]>([])
+const elsewhere = shallowRef<Suggestion[]>([])
+// "button | New ticket" puts the text in at once.
+const asked = computed(() => query.value.split('|')[0]!.trim())
+const text = computed(() => query.value.split('|').slice(1).join('|').trim())
+
+/** The last child that stands where the suggestion would: what comes next depends on it. */
+function lastIn(slot: string): string {
+  if (props.slot !== '*') return props.after
+  const parent = bench.root.value && findIn(bench.root.value, props.parent)?.el
+  return parent?.children?.filter(c => (c.slot ?? '') === slot).at(-1)?.id ?? ''
+}
+let latest = 0
+let pending: Promise<void> = Promise.resolve()
+async function search() {
+  const mine = ++latest
+  const [kind, id] = bench.doc.value.split(':') as [string, string]
+  const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: lastIn(''), q: asked.value } } }))
+  if (mine !== latest) return
+  suggestions.value = out.suggestions
+  elsewhere.value = out.elsewhere
+  at.value = 0
+}
+watch(asked, () => { pending = search() })
+onMounted(async () => {
+  input.value?.focus()
+  pending = search()
+  await pending
+  await nextTick()
+  list.value?.scrollIntoView({ block: 'nearest' })
+})
+
+const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ? false : v)
+async function take(s: Suggestion | undefined) {
+  if (!s) return
+  const id = newId()
+  const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
+  const tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
+  if (s.takesText) tree.text = parseTyped(text.value)
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }])) emit('inserted', id, s.takesText && !text.value)
+}
+async function key(e: KeyboardEvent) {
+  e.stopPropagation()
+  const n = suggestions.value.length || 1
+  if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+    e.preventDefault()
+    at.value = (at.value + (e.key === 'ArrowDown' ? 1 : -1) + n) % n
+    await nextTick()
+    list.value?.querySelector('[aria-selected=true]')?.scrollIntoView({ block: 'nearest' })
+  } else if (e.key === 'Enter' || e.key === 'Tab') {
+    e.preventDefault()
+    await pending // who types fast must get what was typed
+    await take(suggestions.value[at.value])
+  } else if (e.key === 'Escape') { e.preventDefault(); emit('cancel') }
+}
+</script>
+
+<template>
+  <div class="bg-sheet" :style="{ paddingLeft: 22 + depth * 14 + 'px' }">
+    <input ref="input" v-model="query" class="h-6 w-full bg-transparent outline-none" role="combobox" aria-expanded="true" aria-controls="next-list" aria-autocomplete="list" :aria-activedescendant="suggestions.length ? 'next-' + at : undefined"
+      aria-label="New element: a component, then | and its text" placeholder="component | text" @keydown="key" @blur="$emit('cancel')" />
+    <ul id="next-list" ref="list" role="listbox" aria-label="What comes next here" class="max-h-56 overflow-auto border-y border-line" @pointerdown.prevent>
+      <li v-for="(s, i) in suggestions" :id="'next-' + i" :key="s.type" role="option" :aria-selected="i === at" class="flex cursor-pointer items-center gap-2 px-2 py-px" :class="{ 'bg-mosswash': i === at }" :title="s.summary" @click="take(s)" @pointermove="at = i">
+        <span class="h-1.5 w-8 shrink-0 bg-wash" :title="`${Math.round(100 * s.probability)} %`"><span class="block h-1.5 bg-moss" :style="{ width: Math.max(2, 100 * s.probability) + '%' }"></span></span>
+        <span class="shrink-0">{{ s.title }}</span>
+        <span v-if="s.slot" class="shrink-0 text-xs text-slate">{{ s.slot }}</span>
+        <span class="min-w-0 truncate text-xs text-ink2">{{ s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
+        <span v-if="Object.keys(s.preset).length" class="ml-auto shrink-0 text-xs text-ink2">{{ Object.entries(s.preset).map(([k, v]) => `${k} ${v}`).join(', ') }}</span>
+      </li>
+      <li v-if="!suggestions.length" class="px-2 py-1 text-ink2">Nothing that may stand here matches “{{ asked }}”.</li>
+      <li v-for="s in elsewhere" :key="'x' + s.type" class="truncate px-2 py-px text-ink2" :title="s.why">{{ s.title }}: {{ s.why }}</li>
+    </ul>
+  </div>
+</template>

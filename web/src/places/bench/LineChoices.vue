@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef, watch } from 'vue'
+import { ask, GET, type Choice, type Choices, type Edit, type Finding, type Value } from '../../api/client'
+import { useWorkspace } from '../../use/workspace'
+import ChoiceRow from './ChoiceRow.vue'
+import type { Line } from './tree'
+import { useBench } from './useBench'
+
+const props = defineProps<{ line: Line }>()
+const emit = defineEmits<{ back: [] }>()
+const bench = useBench()
+const ws = useWorkspace()
+const data = shallowRef<Choices>()
+const spot = ref('')
+const all = ref(false)
+const focused = ref(0)
+const rows = ref<HTMLElement>()
+
+async function load() {
+  const [kind, id] = bench.doc.value.split(':') as [string, string]
+  try { data.value = await ask(GET('/api/docs/{kind}/{id}/choices', { params: { path: { kind, id }, query: { element: props.line.el.id, spot: spot.value || undefined } } })) } catch { data.value = undefined }
+}
+watch([() => bench.seq.value, spot, () => props.line.el.id], load, { immediate: true })
+
+const shown = computed(() => data.value?.choices.filter(c => all.value || c.varies) ?? [])
+const here = computed(() => data.value?.spots[data.value.spot])
+const keepable = computed(() => props.line.el.filled ?? [])
+
+function typed(c: Choice, value: string): Value {
+  if (c.type === 'yes/no') return value === 'true'
+  const whole = c.type === 'choice' && c.values.length > 0 && c.values.every(v => /^\d+$/.test(v.value))
+  return c.type === 'number' || whole ? Number(value) : value
+}
+function choose(c: Choice, value: string) {
+  const back = value === c.default && !c.prop.includes('@')
+  if (back && !c.set) return
+  const edit: Edit = back ? { op: 'unset', id: props.line.el.id, prop: c.prop } : { op: 'set', id: props.line.el.id, prop: c.prop, value: typed(c, value) }
+  void bench.edit(`${c.prop} of ${props.line.title}: ${value || 'none'}`, [edit])
+}
+function enter(c: Choice, text: string) {
+  const t = text.trim()
+  if (t === (!c.set ? '' : (c.kind === 'expr' ? '= ' : '') + c.value)) return
+  const id = props.line.el.id
+  if (!t) void bench.edit(`${c.prop} back to its default`, [{ op: 'unset', id, prop: c.prop }])
+  else void bench.edit(`${c.prop} of ${props.line.title}`, [{ op: 'set', id, prop: c.prop, value: t.startsWith('=') ? { expr: t.slice(1).trim() } : typed(c, t) }])
+}
+function intoLine(prop: string, value: string) {
+  const c = data.value?.choices.find(x => x.prop === prop)
+  if (c) choose(c, value)
+}
+const fix = (f: Finding) => bench.edit(f.fixTitle ?? 'Repair', f.fix as unknown as Edit[])
+
+/** Takes the most used value of the choice under focus. */
+function takeMost() {
+  const c = shown.value[focused.value]
+  const most = c && [...c.values].sort((a, b) => b.uses - a.uses)[0]
+  if (c && most?.uses) choose(c, most.value)
+  else ws.say('Nobody uses it here yet.')
+}
+function digit(n: number) {
+  const c = shown.value[focused.value]
+  const v = c?.values[n - 1]
+  if (c && v) choose(c, v.value)
+}
+function key(e: KeyboardEvent) {
+  e.stopPropagation()
+  if (e.key === 'Escape') { e.preventDefault(); emit('back'); return }
+  if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+    e.preventDefault()
+    focused.value = Math.max(0, Math.min(shown.value.length - 1, focused.value + (e.key === 'ArrowDown' ? 1 : -1)))
+    rows.value?.querySelectorAll<HTMLElement>('[data-choice]')[focused.value]?.focus()
+  }
+  if (e.ctrlKey || e.metaKey || ['INPUT', 'SELECT'].includes((e.target as HTMLElement).tagName)) return
+  if (/^[1-9]$/.test(e.key)) { e.preventDefault(); digit(Number(e.key)) }
+  if (e.key === 'm') { e.preventDefault(); takeMost() }
+}
+defineExpose({ takeMost, digit })
+</script>
+
+<template>
+  <div v-if="data" class="border-b border-line bg-sheet py-1 pr-2" :style="{ paddingLeft: 24 + line.depth * 14 + 'px' }" role="group" :aria-label="`Choices of ${line.title}`" @keydown="key">
+    <div v-for="s in data.strays" :key="s.prop" class="flex items-baseline gap-2 py-0.5 text-slate">
+      <span class="min-w-0">{{ s.prop }} strays: {{ s.value || 'not set' }} here, {{ s.norm }} on {{ s.screens }} of {{ s.of }} screens</span>
+      <button v-if="ws.canBuild" class="ml-auto shrink-0 underline" @click="intoLine(s.prop, s.norm)">Into line</button>
+    </div>
+    <div v-for="f in data.findings" :key="f.rule + f.prop" class="flex items-baseline gap-2 py-0.5 text-rust">
+      <span class="min-w-0">{{ f.message }}</span>
+      <button v-if="f.fix?.length && ws.canBuild" class="ml-auto shrink-0 underline" @click="fix(f)">{{ f.fixTitle }}</button>
+    </div>
+    <div ref="rows">
+      <ChoiceRow v-for="(c, i) in shown" :key="c.prop" :choice="c" :focused="i === focused" :can="ws.canBuild" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
+    </div>
+    <p v-if="keepable.length" class="py-0.5 text-ink2">{{ keepable.join(', ') }} filled in from the norm; it counts once kept. <button class="text-moss underline" @click="bench.edit('Keep what was filled in', [{ op: 'keep', id: line.el.id }])">Keep</button></p>
+    <div class="flex flex-wrap items-baseline gap-x-2 pt-0.5 text-xs text-ink2">
+      <span>spot: {{ here?.words }}, {{ here?.uses }} uses on {{ here?.screens }} screens</span>
+      <label v-if="data.spots.length > 1" class="flex max-w-full items-baseline gap-1">widen <select v-model="spot" class="max-w-40 bg-transparent underline" aria-label="Widen the spot"><option value="">most telling</option><option v-for="s in data.spots" :key="s.name" :value="s.name">{{ s.words }} ({{ s.screens }})</option></select></label>
+      <button v-if="data.choices.some(c => !c.varies)" class="ml-auto underline" :aria-expanded="all" @click="all = !all">{{ all ? 'fewer' : `all ${data.choices.length} props` }}</button>
+    </div>
+  </div>
+</template>

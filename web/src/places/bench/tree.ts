@@ -1,0 +1,78 @@
+import type { Component, Element, Value } from '../../api/client'
+
+/** One line of the screen: an element with what is told of it inline. */
+export interface Line {
+  el: Element
+  parent?: Element
+  depth: number
+  title: string
+  text: string
+  bound: boolean
+  telling: string[]
+  folded: boolean
+  hasChildren: boolean
+}
+
+export type KitIndex = Map<string, Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level'>>
+
+export function words(v: Value | undefined): string {
+  if (v === undefined || v === null) return ''
+  if (typeof v === 'object') return 'expr' in v ? v.expr : v.token
+  return String(v)
+}
+export const isBound = (v: Value | undefined) => typeof v === 'object' && v !== null && 'expr' in v
+
+/** The tree as lines, parents first; what is folded hides what is below. */
+export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line[] {
+  const out: Line[] = []
+  const visit = (el: Element, parent: Element | undefined, depth: number) => {
+    const def = kit.get(el.type)
+    const telling = (def?.telling ?? []).flatMap(p => {
+      const v = el.props?.[p]
+      return v === undefined ? [] : [v === true ? p : words(v)]
+    })
+    out.push({ el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length })
+    if (!folded.has(el.id)) for (const c of el.children ?? []) visit(c, el, depth + 1)
+  }
+  visit(root, undefined, 0)
+  return out
+}
+
+export interface Found { el: Element; parent?: Element }
+
+export function findIn(root: Element, id: string, parent?: Element): Found | undefined {
+  if (root.id === id) return { el: root, parent }
+  for (const c of root.children ?? []) {
+    const deeper = findIn(c, id, root)
+    if (deeper) return deeper
+  }
+  return undefined
+}
+
+export const contains = (el: Element, id: string): boolean => !!findIn(el, id)
+
+/** The siblings in the same slot, the element among them. */
+export const mates = (parent: Element, el: Element) => (parent.children ?? []).filter(c => (c.slot ?? '') === (el.slot ?? ''))
+
+/** The id of the sibling before in the same slot, or '' for the first. */
+export function before(parent: Element, el: Element): string {
+  const list = mates(parent, el)
+  return list[list.findIndex(c => c.id === el.id) - 1]?.id ?? ''
+}
+
+/** Ids are made by the client, so that an edit names what it makes. */
+export const newId = () => 'e' + crypto.getRandomValues(new Uint32Array(2)).reduce((s, n) => s + n.toString(36), '')
+
+/** New ids for an element and all below it, by the old ones. */
+export function newIds(el: Element, ids: Record<string, string> = {}): Record<string, string> {
+  ids[el.id] = newId()
+  for (const c of el.children ?? []) newIds(c, ids)
+  return ids
+}
+
+/** A text typed by a person: "= …" is an expression, nothing is no value. */
+export function parseTyped(text: string): Value | undefined {
+  const t = text.trim()
+  if (!t) return undefined
+  return t.startsWith('=') ? { expr: t.slice(1).trim() } : t
+}

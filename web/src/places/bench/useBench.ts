@@ -1,0 +1,183 @@
+import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { ask, clientId, GET, POST, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
+import type { Patch } from '../../frame/messages'
+import { useWorkspace } from '../../use/workspace'
+import { before, contains, findIn, linesOf, mates, newId, newIds, type KitIndex } from './tree'
+
+const key: InjectionKey<Bench> = Symbol('bench')
+export type Bench = ReturnType<typeof createBench>
+export const useBench = () => inject(key)!
+export function provideBench(kit: () => KitIndex) {
+  const bench = createBench(kit)
+  provide(key, bench)
+  return bench
+}
+
+/** Where a new line is being opened. */
+export interface Opening { parent: string; after: string; slot: string; depth: number; at: string; before: boolean }
+
+/** The document on the bench: its tree as the server has it, what is selected, and
+ * the edits that change it. Every edit goes to the server and comes back confirmed. */
+function createBench(kit: () => KitIndex) {
+  const ws = useWorkspace()
+  const route = useRoute()
+  const router = useRouter()
+  const head = shallowRef<DocHead>()
+  const root = shallowRef<Element>()
+  const findings = shallowRef<Finding[]>([])
+  const strays = shallowRef<Stray[]>([])
+  const page = shallowRef<Page>()
+  const patches = shallowRef<{ list: Patch[]; token: number }>()
+  const error = ref('')
+  const set = ref('')
+  const width = ref(1280)
+  const theme = ref<'light' | 'dark'>('light')
+  const preview = ref(false)
+  const folded = ref(new Set<string>())
+  const extra = ref<string[]>([])
+  const inserting = ref<Opening>()
+  const editingText = ref('')
+  const seq = ref(0)
+  const selected = ref('')
+  const doc = computed(() => `${String(route.params.kind)}:${String(route.params.id)}`)
+  const lines = computed(() => (root.value ? linesOf(root.value, kit(), folded.value) : []))
+  const marks = computed(() => {
+    const out = new Map<string, { findings: Finding[]; strays: Stray[] }>()
+    const at = (id: string) => {
+      let m = out.get(id)
+      if (!m) out.set(id, m = { findings: [], strays: [] })
+      return m
+    }
+    for (const f of findings.value) at(f.element).findings.push(f)
+    for (const s of strays.value) at(s.element).strays.push(s)
+    return out
+  })
+
+  async function load() {
+    error.value = ''
+    const [kind, id] = doc.value.split(':') as [string, string]
+    try {
+      const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id } } }))
+      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))
+      show(out)
+      page.value = got.pages[0]
+      patches.value = undefined
+    } catch (e) { error.value = (e as Error).message; root.value = undefined }
+  }
+  function show(view: NonNullable<ChangeOut['view']>) {
+    head.value = view.head
+    root.value = view.root as unknown as Element
+    findings.value = view.findings
+    strays.value = view.strays
+    seq.value = view.seq
+  }
+  function adopt(out: ChangeOut | undefined) {
+    if (!out?.view) return
+    show(out.view)
+    if (out.page) { page.value = out.page; patches.value = undefined } else patches.value = { list: out.patches, token: out.seq }
+    if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
+  }
+
+  // One edit at a time, in the order they were made.
+  let queue: Promise<unknown> = Promise.resolve()
+  function edit(title: string, edits: Edit[]): Promise<boolean> {
+    const run = async () => {
+      if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
+      if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
+      try {
+        adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value))
+        return true
+      } catch (e) { ws.say((e as Error).message); return false }
+    }
+    const result = queue.then(run)
+    queue = result
+    return result
+  }
+  async function step(back: boolean) {
+    try { adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value)) } catch (e) { ws.say((e as Error).message) }
+  }
+
+  function select(id: string, more = false) {
+    if (!more) extra.value = []
+    if (selected.value === id) return
+    selected.value = id
+    editingText.value = ''
+    unfoldTo(id)
+    if (route.hash !== '#' + id) void router.replace({ hash: '#' + id, query: route.query })
+  }
+  /** What is hidden in a fold comes into view. */
+  function unfoldTo(id: string) {
+    const open = new Set(folded.value)
+    const walk = (el: Element): boolean => el.id === id || ((el.children ?? []).some(walk) && (open.delete(el.id), true))
+    if (root.value && walk(root.value) && open.size !== folded.value.size) folded.value = open
+  }
+  const current = computed(() => (root.value ? findIn(root.value, selected.value) : undefined))
+  const chosen = computed(() => [selected.value, ...extra.value.filter(id => id !== selected.value)])
+  const titleOf = (el: Element) => kit().get(el.type)?.title ?? el.type
+  const title = (id: string) => { const f = root.value && findIn(root.value, id); return f ? titleOf(f.el) : id }
+
+  async function remove() {
+    const tree = root.value
+    if (!tree) return
+    const all = chosen.value.flatMap(id => findIn(tree, id)?.el ?? [])
+    // What stands inside another that goes as well needs no edit of its own.
+    const gone = all.filter(el => el.id !== tree.id && !all.some(o => o.id !== el.id && contains(o, el.id)))
+    if (!gone.length) return
+    const left = lines.value.filter(l => !gone.some(g => contains(g, l.el.id)))
+    const at = lines.value.findIndex(l => l.el.id === gone[0]!.id)
+    const beside = left.find(l => lines.value.indexOf(l) > at) ?? left.at(-1)
+    if (await edit(`Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`, gone.map(el => ({ op: 'remove', id: el.id }))) && beside) select(beside.el.id)
+  }
+  async function copyBeside() {
+    const f = current.value
+    if (!f?.parent) return
+    const ids = newIds(f.el)
+    if (await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }])) select(ids[f.el.id]!)
+  }
+  async function wrap() {
+    const many = lines.value.map(l => l.el.id).filter(id => chosen.value.includes(id))
+    const id = newId()
+    if (await edit('Wrap in a stack', [{ op: 'wrap', many, tree: { id, type: 'stack' } }])) select(id)
+  }
+  async function unwrap() {
+    const el = current.value?.el
+    const first = el?.children?.[0]?.id
+    if (el && await edit(`Unwrap ${titleOf(el)}`, [{ op: 'unwrap', id: el.id }]) && first) select(first)
+  }
+  function move(direction: 'up' | 'down' | 'in' | 'out') {
+    const f = current.value
+    if (!f?.parent || !root.value) return
+    const { el, parent } = f
+    const slot = el.slot ?? ''
+    const go = (to: string, s: string, a: string) => edit(`Move ${titleOf(el)}`, [{ op: 'move', id: el.id, parent: to, slot: s, after: a }])
+    const list = mates(parent, el)
+    const at = list.findIndex(c => c.id === el.id)
+    const prev = list[at - 1], next = list[at + 1]
+    if (direction === 'up' && prev) void go(parent.id, slot, before(parent, prev))
+    if (direction === 'down' && next) void go(parent.id, slot, next.id)
+    if (direction === 'in' && prev) void go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
+    if (direction === 'out') { const up = findIn(root.value, parent.id); if (up?.parent) void go(up.parent.id, parent.slot ?? '', parent.id) }
+  }
+  /** The next element that wants attention. */
+  function walkMarks(by: 1 | -1) {
+    if (!root.value) return
+    const ids = linesOf(root.value, kit(), new Set()).map(l => l.el.id).filter(id => marks.value.has(id) || id === selected.value)
+    const to = ids[(ids.indexOf(selected.value) + by + ids.length) % ids.length]
+    if (to && to !== selected.value) select(to)
+    else ws.say('Nothing strays on this screen.')
+  }
+
+  watch(() => route.hash, h => { if (h.length > 1) select(decodeURIComponent(h.slice(1))) }, { immediate: true })
+  watch(doc, async () => {
+    selected.value = decodeURIComponent(route.hash.slice(1))
+    extra.value = []
+    inserting.value = undefined
+    if (route.name !== 'bench') return
+    await load()
+    if (!selected.value && root.value) select(root.value.id)
+  }, { immediate: true })
+  watch(set, load)
+  watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
+  return { doc, head, root, findings, strays, page, patches, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, wrap, unwrap, move, walkMarks, title, seq }
+}

@@ -1,0 +1,24 @@
+import type { Component, Element, Schemas, Value } from '../../api/client'
+
+type Example = Schemas['KitExample']
+
+function typed(v: string): Value {
+  return v === 'true' ? true : v === 'false' ? false : v
+}
+let count = 0
+function element(e: Example, type: string): Element {
+  return { id: 'x' + ++count, type: e.type || type, slot: e.slot || undefined, text: e.text || undefined, props: Object.fromEntries(Object.entries(e.props ?? {}).map(([k, v]) => [k, typed(v)])), children: (e.children ?? []).map(c => element(c, c.type ?? '')) }
+}
+
+/** A tree with room round it, to be looked at. */
+export const padded = (el: Element): Element => ({ id: 'pad', type: 'section', props: { padding: '3' }, children: [{ ...el, slot: undefined }] })
+
+/** The sample use that the kit's notes give, some of its props set otherwise. */
+export function exampleTree(c: Pick<Component, 'tag' | 'example' | 'props'>, props: Record<string, string> = {}): Element {
+  const el = element(c.example, c.tag)
+  for (const [k, v] of Object.entries(props)) {
+    const def = c.props.find(p => p.name === k)
+    el.props![k] = def?.values?.length && def.values.every(x => /^\d+$/.test(x)) ? Number(v) : typed(v)
+  }
+  return el
+}

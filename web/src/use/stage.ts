@@ -1,0 +1,30 @@
+import { inject, provide, type InjectionKey } from 'vue'
+import type { Box, Patch, Props } from '../frame/messages'
+
+export interface TileSpec {
+  el: HTMLElement
+  width: () => number
+  theme: () => string
+  live: () => boolean
+  measure: boolean
+  content: () => { html: string; props?: Props } | undefined
+  drawn?: (height: number, boxes: Box[], token?: number) => void
+  go?: (to: string) => void
+}
+
+/** What a stage offers to the tiles on it. */
+export interface Stage {
+  add(id: string, tile: TileSpec): void
+  remove(id: string): void
+  refill(id: string): void
+  patch(id: string, patches: Patch[], token?: number): void
+  layout(): void
+}
+
+const key: InjectionKey<Stage> = Symbol('stage')
+export const provideStage = (stage: Stage) => provide(key, stage)
+export const useStage = (): Stage => {
+  const stage = inject(key)
+  if (!stage) throw new Error('a live tile needs a stage round it')
+  return stage
+}

@@ -1,0 +1,75 @@
+import { useEventSource, useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { ApiError, ask, clientId, GET, POST, type Change, type ChangeOut, type Schemas } from '../api/client'
+
+export interface LiveEvent { seq: number; docs?: string[]; author?: string; client?: string }
+
+/** The workspace at a glance, who is here, what happens, and the one way to change it. */
+export const useWorkspace = defineStore('workspace', () => {
+  const data = shallowRef<Schemas['ApiWorkspaceOut']>()
+  const signedOut = ref(false)
+  const failure = ref('')
+  const notice = ref('')
+  const mode = useLocalStorage<'light' | 'dark'>('ubiquant-mode', matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
+  watch(mode, m => { document.documentElement.dataset.mode = m }, { immediate: true })
+
+  async function load() {
+    try {
+      data.value = await ask(GET('/api/workspace'))
+      signedOut.value = false
+      failure.value = ''
+    } catch (e) {
+      if (e instanceof ApiError && e.status === 401) signedOut.value = true
+      else failure.value = (e as Error).message
+    }
+  }
+
+  const events = useEventSource('/api/events', ['change'] as const, { immediate: false, autoReconnect: { delay: 1000 } })
+  const lastEvent = shallowRef<LiveEvent>()
+  watch(events.data, text => {
+    if (!text) return
+    lastEvent.value = JSON.parse(text) as LiveEvent
+    if (lastEvent.value.client !== clientId) void load()
+  })
+  const connected = computed(() => events.status.value !== 'CLOSED' || !started.value)
+  const started = ref(false)
+  function listen() { if (!started.value) { started.value = true; events.open() } }
+
+  const canBuild = computed(() => data.value?.me.role === 'builder' || data.value?.me.role === 'keeper')
+  const canKeep = computed(() => data.value?.me.role === 'keeper')
+  const screens = computed(() => data.value?.docs.filter(d => d.kind === 'screen' && !d.removed) ?? [])
+
+  // Undo walks back over what this window changed.
+  const done = ref<{ seq: number; title: string }[]>([])
+  const undone = ref<{ seq: number; title: string }[]>([])
+  function note(out: ChangeOut) {
+    done.value.push({ seq: out.seq, title: out.title })
+    undone.value = []
+    if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
+  }
+  async function take(change: Change, view?: string, set?: string): Promise<ChangeOut> {
+    const out = await ask(POST('/api/changes', { body: { change, client: clientId, view, set } }))
+    note(out)
+    return out
+  }
+  async function step(from: typeof done, to: typeof done, view?: string, set?: string) {
+    const last = from.value.at(-1)
+    if (!last) return undefined
+    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, view, set } }))
+    from.value.pop()
+    to.value.push({ seq: out.seq, title: last.title })
+    if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
+    return out
+  }
+  const undo = (view?: string, set?: string) => step(done, undone, view, set)
+  const redo = (view?: string, set?: string) => step(undone, done, view, set)
+
+  let clearing = 0
+  function say(text: string) {
+    notice.value = text
+    clearTimeout(clearing)
+    clearing = window.setTimeout(() => { notice.value = '' }, 6000)
+  }
+  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, connected, canBuild, canKeep, screens, take, note, undo, redo, done, undone, say }
+})
