@@ -34,7 +34,7 @@ var views = []view{
 	{name: "tokens", path: "/shelf?sheet=tokens"},
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
-		chromedp.Focus(`[data-line="tickets-5"]`), chromedp.KeyEvent("n"), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
+		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`, nil), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
 	{name: "bench-dark", path: "/bench/screen/specimens#specimens-14", dark: true},
 	{name: "samples", path: "/samples/specimens"},
 	{name: "census-questions", path: "/census/questions"},

@@ -3,6 +3,7 @@ package screen
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"ubiquant/core/kit"
 )
@@ -145,6 +146,9 @@ func place(children []*Element, child *Element, after string) ([]*Element, bool)
 	at := 0
 	if after == "" {
 		at = slices.IndexFunc(children, func(c *Element) bool { return c.Slot == child.Slot })
+		if at < 0 { // children stand in the order of their slots' names
+			at = slices.IndexFunc(children, func(c *Element) bool { return c.Slot > child.Slot })
+		}
 		if at < 0 {
 			at = len(children)
 		}
@@ -385,7 +389,7 @@ func applyWrap(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {
 		slots[c.ID] = c.Slot
 		moved := *c
 		moved.Slot = e.Slot
-		if s, ok := e.Slots[c.ID]; ok {
+		if s, ok := e.Slots[c.ID]; ok && e.exact {
 			moved.Slot = s
 		}
 		if err := canStand(e, cat, &wrapper, moved.Slot, moved.Type, moved.ID); err != nil {
@@ -412,7 +416,7 @@ func applyUnwrap(root, el, parent *Element, e Edit, cat kit.Catalog) (*Element, 
 		inverse.Slots[c.ID] = c.Slot
 		up := *c
 		up.Slot = el.Slot
-		if s, ok := e.Slots[c.ID]; ok {
+		if s, ok := e.Slots[c.ID]; ok && e.exact {
 			up.Slot = s
 		}
 		if err := canStand(e, cat, &rest, up.Slot, up.Type, up.ID); err != nil {
@@ -494,7 +498,16 @@ func applyReplace(root, el, parent *Element, e Edit, cat kit.Catalog) (*Element,
 		shell.Children = append(shell.Children, &moved)
 		next.Children[i] = &moved
 	}
+	next.Children = bySlot(next.Children)
 	return rewrite(root, el.ID, func(p *Element) { *p = next }), inverse, nil
+}
+
+// bySlot brings children into their canonical order: by the name of their slot,
+// and within a slot as they were. The order across slots shows nowhere, and two
+// people's edits must not differ in it.
+func bySlot(children []*Element) []*Element {
+	slices.SortStableFunc(children, func(a, b *Element) int { return strings.Compare(a.Slot, b.Slot) })
+	return children
 }
 
 func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {

@@ -100,6 +100,9 @@ func ReadElement(r *jsonread.Reader) (*Element, error) {
 				e.Children = append(e.Children, c)
 				return err
 			})
+			if err == nil {
+				e.Children = bySlot(e.Children)
+			}
 		case "origin":
 			e.Origin = &Origin{}
 			err = r.Object(func(key string) error {

@@ -25,9 +25,9 @@ func main() {
 	if err == nil {
 		var w *workspace.Workspace
 		if w, err = build(string(src)); err == nil {
-			out := workspace.Write(w)
-			if _, err = workspace.Read(out); err == nil {
-				err = os.WriteFile(*dir+"/fernhollow.json", out, 0o644)
+			// Reading checks it and brings children into their canonical order.
+			if w, err = workspace.Read(workspace.Write(w)); err == nil {
+				err = os.WriteFile(*dir+"/fernhollow.json", workspace.Write(w), 0o644)
 			}
 		}
 	}

@@ -96,7 +96,7 @@ func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
 			d := l.Index.Doc(n)
 			for _, u := range d.Uses {
 				if got, ok := usage.Effective(u.Element, prop, sp.Default(prop)); u.Spots[sp.Level] == sp && ok && got == value {
-					return Fragment{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Up: upFor(u)}
+					return Fragment{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Up: upFor(l, d, u)}
 				}
 			}
 		}
@@ -104,12 +104,19 @@ func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
 	return Fragment{}
 }
 
-// upFor is how far up the surroundings begin: the place the element stands in.
-func upFor(u usage.Use) int {
-	if def := u.Spots[0].Def(); def != nil && (def.Level == "composite" || def.Level == "layout") {
-		return 0
+// upFor is how far up an element's surroundings begin: a few elements around it,
+// and never a part that cannot stand alone, as a row without its table.
+func upFor(l *workspace.Live, d *usage.Doc, u usage.Use) int {
+	path := d.Root.Path(u.Element.ID)
+	up := 0
+	for i := len(path) - 1; i > 0; i-- {
+		def, ok := l.Cat.Component(path[i].Type)
+		if path[i].Count() >= 4 && (!ok || len(def.Parents) == 0) {
+			break
+		}
+		up++
 	}
-	return 1
+	return up
 }
 
 type lineUpIn struct {
@@ -187,7 +194,7 @@ func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 					order = append(order, key)
 				}
 				doc := usage.DocKey(d.Document)
-				g.Uses = append(g.Uses, LineUpUse{UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])}, Fragment{doc, u.Element.ID, upFor(u)}, stray[doc+"#"+u.Element.ID]})
+				g.Uses = append(g.Uses, LineUpUse{UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])}, Fragment{doc, u.Element.ID, upFor(l, d, u)}, stray[doc+"#"+u.Element.ID]})
 				out.Total++
 			}
 		}

@@ -310,6 +310,10 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 				out.Pages = append(out.Pages, Page{Key: key}) // hidden with these records
 				continue
 			}
+			if section, ok := l.Cat.Component("section"); ok && part.Type != "section" {
+				// Room round it, so that it does not stick to the tile's edge.
+				part = &resolve.Node{Key: "around", Type: "section", Component: section, Props: []resolve.Prop{{Name: "padding", Value: "3"}}, Children: []*resolve.Node{part}}
+			}
 			p := render.HTML(l.Kit, part)
 			out.Pages = append(out.Pages, Page{Key: key, HTML: p.HTML, Props: p.Props})
 		}

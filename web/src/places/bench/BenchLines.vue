@@ -35,9 +35,13 @@ function open(where: 'after' | 'before' | 'inside') {
   const at = bench.current.value
   if (!at || !ws.canBuild) return
   const { el, parent } = at
-  const depth = lines.value.find(l => l.el.id === el.id)?.depth ?? 0
+  const from = lines.value.findIndex(l => l.el.id === el.id)
+  const depth = lines.value[from]?.depth ?? 0
+  // After an element is after all that shows below it.
+  const below = lines.value.slice(from + 1).findIndex(l => l.depth <= depth)
+  const last = (below < 0 ? lines.value.at(-1) : lines.value[from + below])?.el.id ?? el.id
   if (where === 'inside' || !parent) inserting.value = { parent: el.id, after: '', slot: '*', depth: depth + 1, at: el.id, before: false }
-  else inserting.value = { parent: parent.id, after: where === 'after' ? el.id : before(parent, el), slot: el.slot ?? '', depth, at: el.id, before: where === 'before' }
+  else inserting.value = { parent: parent.id, after: where === 'after' ? el.id : before(parent, el), slot: el.slot ?? '', depth, at: where === 'after' ? last : el.id, before: where === 'before' }
 }
 function fold(on: boolean) {
   const l = lines.value.find(x => x.el.id === selected.value)
@@ -95,8 +99,8 @@ function edited() { editingText.value = ''; void focusLine() }
       <template v-for="line in lines" :key="line.el.id">
         <InsertLine v-if="inserting?.at === line.el.id && inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
         <BenchLine :line="line" :selected="line.el.id === selected" :also="extra.includes(line.el.id)" :mark="bench.marks.value.get(line.el.id)" :editing="editingText === line.el.id" @edited="edited" @next="open('after')" />
+        <LineChoices v-if="line.el.id === selected && !extra.length && !inserting" ref="choices" :line="line" @back="focusLine" />
         <InsertLine v-if="inserting?.at === line.el.id && !inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
-        <LineChoices v-else-if="line.el.id === selected && !extra.length" ref="choices" :line="line" @back="focusLine" />
       </template>
     </div>
   </section>

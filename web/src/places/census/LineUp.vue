@@ -56,7 +56,7 @@ async function undo() { await ws.undo(); await ws.load(); await done() }
       <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1"><label class="flex items-center gap-2"><input type="checkbox" class="accent-moss" :checked="g.uses.every(u => chosen.has(keyOf(u)))" @change="toggleGroup(g)" /><span>{{ Object.entries(g.values).map(([k, v]) => `${k} ${v || 'none'}`).join(', ') || 'all alike' }}</span></label><span class="font-normal text-ink2">{{ g.uses.length }}</span></h2>
       <ul class="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-3">
         <li v-for="u in g.uses.slice(0, 24)" :key="keyOf(u)">
-          <RouterLink :to="bench(u.doc, u.element)" class="block border border-line hover:border-ink" :aria-label="`${u.words} on ${u.title}`"><LiveTile :html="page(u.fragment)?.html" :props="page(u.fragment)?.props" :width="420" :height="84" /></RouterLink>
+          <RouterLink :to="bench(u.doc, u.element)" class="block border border-line hover:border-ink" :aria-label="`${u.words} on ${u.title}`"><LiveTile :html="page(u.fragment)?.html" :props="page(u.fragment)?.props" :width="420" :height="96" fit /></RouterLink>
           <label class="flex items-center gap-2 text-xs"><input type="checkbox" class="accent-moss" :checked="chosen.has(keyOf(u))" @change="toggle(keyOf(u))" /><StrayMark v-if="u.stray" :surprise="6" text="departs from the norm" /><span class="truncate">{{ u.title }}</span></label>
         </li>
       </ul>

@@ -44,7 +44,7 @@ async function undo() { await ws.undo(); await Promise.all([load(), ws.load()]) 
         <div class="grid md:grid-cols-2">
           <section v-for="(s, i) in q.sides.slice(0, 2)" :key="s.value" class="p-3 not-first:border-l not-first:border-line" :aria-label="`${q.prop} ${s.value}`">
             <div class="mb-2 flex items-center gap-2"><b>{{ s.value || 'none' }}</b><span class="text-ink2">{{ s.uses }} uses on {{ s.screens }} screens</span><button v-if="ws.canKeep" class="btn ml-auto" @click="begin(q, s.value)">Settle on {{ s.value || 'none' }}</button></div>
-            <RouterLink :to="`/bench/${q.examples[i]?.doc.replace(':', '/')}#${q.examples[i]?.element}`" class="block border border-line hover:border-ink" :aria-label="`Example on ${titles.get(q.examples[i]?.doc ?? '')}`"><LiveTile :html="page(q.examples[i]!)?.html" :props="page(q.examples[i]!)?.props" :width="620" :height="150" /></RouterLink>
+            <RouterLink :to="`/bench/${q.examples[i]?.doc.replace(':', '/')}#${q.examples[i]?.element}`" class="block border border-line hover:border-ink" :aria-label="`Example on ${titles.get(q.examples[i]?.doc ?? '')}`"><LiveTile :html="page(q.examples[i]!)?.html" :props="page(q.examples[i]!)?.props" :width="620" :height="170" fit /></RouterLink>
             <p class="mt-1 text-xs text-ink2">{{ (s.docs ?? []).map(d => titles.get(d) ?? d).join(', ') }}</p>
           </section>
         </div>

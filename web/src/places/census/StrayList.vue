@@ -39,7 +39,7 @@ const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).
           <StrayMark :surprise="s.surprise" :text="words(s)" /><RouterLink class="font-semibold underline" :to="bench(s.doc, s.element)">{{ s.title }}</RouterLink><span>{{ s.words }}</span><span class="text-slate">{{ words(s) }}</span>
           <button v-if="ws.canBuild" class="ml-auto underline" @click="standing = { key: s.key, what: s.title + ': ' + words(s) }">Let stand</button><button v-if="ws.canBuild" class="btn" @click="lining = [s.key]">Into line</button>
         </div>
-        <div class="grid grid-cols-2 gap-3 p-3"><figure><LiveTile class="border border-line" :html="page(own(s))?.html" :props="page(own(s))?.props" :width="620" :height="110" /><figcaption class="text-xs text-ink2">here, on {{ s.title }}</figcaption></figure><figure><LiveTile class="border border-line" :html="page(s.typical)?.html" :props="page(s.typical)?.props" :width="620" :height="110" /><figcaption class="text-xs text-ink2">as {{ s.screens }} others</figcaption></figure></div>
+        <div class="grid grid-cols-2 gap-3 p-3"><figure><LiveTile class="border border-line" :html="page(own(s))?.html" :props="page(own(s))?.props" :width="620" :height="130" fit /><figcaption class="text-xs text-ink2">here, on {{ s.title }}</figcaption></figure><figure><LiveTile class="border border-line" :html="page(s.typical)?.html" :props="page(s.typical)?.props" :width="620" :height="130" fit /><figcaption class="text-xs text-ink2">as {{ s.screens }} others</figcaption></figure></div>
       </li>
     </ul>
     <p v-if="!strays.length" class="px-4 text-ink2">Nothing strays. Every element keeps to the norm of its spot, or is let stand.</p>

@@ -59,7 +59,7 @@ async function copy() { await navigator.clipboard.writeText(file.value?.text ?? 
     <section class="flex min-h-0 flex-col border-r border-line" aria-label="Files">
       <div class="flex items-center gap-2 border-b border-line px-3 py-2"><h2>Files</h2><span class="text-ink2" role="status">{{ busy ? 'writing …' : files.length }}</span><button class="btn btn-main ml-auto" :disabled="!files.length" @click="download">Download</button></div>
       <p v-if="error" role="alert" class="px-3 py-2 text-rust">{{ error }}</p>
-      <ul class="min-h-0 flex-1 overflow-auto py-1"><li v-for="f in tree" :key="f.path"><button class="flex w-full items-baseline px-3 text-left font-mono text-xs leading-5 hover:bg-wash" :class="{ 'bg-mosswash': f.path === open }" :aria-pressed="f.path === open" @click="open = f.path"><span class="text-ink2">{{ f.dir }}</span><span class="truncate">{{ f.name }}</span><span class="ml-auto pl-2 text-ink2">{{ size(f.size) }}</span></button></li></ul>
+      <ul class="min-h-0 flex-1 overflow-auto py-1"><li v-for="f in tree" :key="f.path"><button class="flex w-full items-baseline px-3 text-left font-mono text-xs leading-5 hover:bg-wash" :class="{ 'bg-mosswash': f.path === open }" :aria-pressed="f.path === open" @click="open = f.path"><span class="text-ink2">{{ f.dir }}</span><span class="truncate">{{ f.name }}</span><span class="ml-auto shrink-0 pl-2 whitespace-nowrap text-ink2">{{ size(f.size) }}</span></button></li></ul>
       <p v-if="!chosen.length" class="p-3 text-ink2">Choose at least one screen.</p>
     </section>
     <section class="flex min-h-0 min-w-0 flex-col" aria-label="Code">

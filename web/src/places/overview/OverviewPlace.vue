@@ -38,7 +38,7 @@ async function restore(kind: string, id: string, title: string) {
 </script>
 
 <template>
-  <div class="grid h-full grid-cols-[minmax(0,1fr)_340px] max-lg:grid-cols-1 max-lg:overflow-auto">
+  <div class="grid h-full grid-cols-[minmax(0,1fr)_340px] max-lg:block max-lg:overflow-auto">
     <section class="min-h-0 lg:overflow-auto" aria-label="Screens">
       <div class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2">
         <h1 class="text-xl">{{ ws.data?.name }}</h1>

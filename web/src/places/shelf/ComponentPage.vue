@@ -51,14 +51,14 @@ watch([component, rowProp, colProp], async () => {
   const c = component.value
   if (!c) return
   const list = rows.value.flatMap(r => cols.value.map(k => [r, k] as const))
-  const out = await ask(POST('/api/render', { body: { trees: list.map(([r, k]) => padded(exampleTree(c, settings(r, k)))) } }))
+  const out = await ask(POST('/api/render', { body: { trees: list.map(([r, k]) => padded(exampleTree(c, settings(r, k)), c)) } }))
   pages.value = { ...Object.fromEntries(out.pages.map((p, i) => [list[i]!.join('|'), p])), chosen: pages.value.chosen! }
 })
 watch([component, chosen], async () => {
   const c = component.value
   if (!c) return
   const tree = exampleTree(c, chosen.value)
-  const [page, written] = await Promise.all([ask(POST('/api/render', { body: { trees: [padded(tree)] } })), ask(POST('/api/code', { body: { tree } }))])
+  const [page, written] = await Promise.all([ask(POST('/api/render', { body: { trees: [padded(tree, c)] } })), ask(POST('/api/code', { body: { tree } }))])
   pages.value = { ...pages.value, chosen: page.pages[0]! }
   code.value = written.code
 })

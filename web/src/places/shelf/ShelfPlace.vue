@@ -22,7 +22,7 @@ onMounted(async () => {
   input.value?.focus()
   kit.value = await ask(GET('/api/kit'))
   const components = kit.value.components
-  const out = await ask(POST('/api/render', { body: { trees: [...components.map(c => padded(exampleTree(c))), ...kit.value.icons.map(i => ({ id: 'x', type: 'sorrel-icon', props: { name: i.name } }))] } }))
+  const out = await ask(POST('/api/render', { body: { trees: [...components.map(c => padded(exampleTree(c), c)), ...kit.value.icons.map(i => ({ id: 'x', type: 'sorrel-icon', props: { name: i.name } }))] } }))
   pages.value = Object.fromEntries(out.pages.map((p, i) => [i < components.length ? components[i]!.tag : 'icon:' + kit.value!.icons[i - components.length]!.name, p]))
 })
 let latest = 0

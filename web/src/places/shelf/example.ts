@@ -11,7 +11,10 @@ function element(e: Example, type: string): Element {
 }
 
 /** A tree with room round it, to be looked at. */
-export const padded = (el: Element): Element => ({ id: 'pad', type: 'section', props: { padding: '3' }, children: [{ ...el, slot: undefined }] })
+export const padded = (el: Element, c: Pick<Component, 'family' | 'level'>): Element => {
+  const wide = c.level === 'composite' || !['actions', 'identity'].includes(c.family)
+  return { id: 'pad', type: 'stack', props: { padding: '3', ...(wide ? {} : { align: 'start' }) }, children: [{ ...el, slot: undefined }] }
+}
 
 /** The sample use that the kit's notes give, some of its props set otherwise. */
 export function exampleTree(c: Pick<Component, 'tag' | 'example' | 'props'>, props: Record<string, string> = {}): Element {

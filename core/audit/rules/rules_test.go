@@ -1,0 +1,133 @@
+package rules_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+	"ubiquant/internal/testkit"
+)
+
+// find runs all rules over documents and returns the findings by rule.
+func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]audit.Finding {
+	t.Helper()
+	k := testkit.Sorrel(t)
+	ix := usage.New(k)
+	engine := audit.NewEngine(k, k, rules.All())
+	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}}}}
+	engine.Context(models, house, map[string]map[string]bool{"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true}})
+	for i, src := range docs {
+		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: testkit.Tree(t, src)}
+		ix.Put(d)
+		found, _ := ix.Find(d.Kind, d.ID)
+		engine.Put(found)
+	}
+	out := map[string][]audit.Finding{}
+	for _, f := range engine.Findings() {
+		out[f.Rule] = append(out[f.Rule], f)
+	}
+	return out
+}
+
+func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {
+	for _, r := range rules.All() {
+		t.Run(r.ID, func(t *testing.T) {
+			assert.NotEmpty(t, r.Title)
+			assert.NotEmpty(t, r.Purpose)
+			assert.NotEmpty(t, r.Why)
+			if r.ID == "house-rule" {
+				t.Skip("needs a house rule, see below")
+			}
+			require.NotEmpty(t, r.Bad)
+			require.NotEmpty(t, r.Good)
+			together := r.Judge != nil
+			bad, good := [][]string{r.Bad}, [][]string{r.Good}
+			if !together { // each example stands for itself
+				bad, good = singles(r.Bad), singles(r.Good)
+			}
+			for _, docs := range bad {
+				assert.NotEmpty(t, find(t, docs)[r.ID], "%v", docs)
+			}
+			for _, docs := range good {
+				assert.Empty(t, find(t, docs)[r.ID], "%v", docs)
+			}
+		})
+	}
+}
+
+func singles(list []string) (out [][]string) {
+	for _, s := range list {
+		out = append(out, []string{s})
+	}
+	return out
+}
+
+func TestEveryFixRepairsWhatItWasFoundFor(t *testing.T) {
+	k := testkit.Sorrel(t)
+	for _, r := range rules.All() {
+		for i, src := range r.Bad {
+			for _, f := range find(t, r.Bad)[r.ID] {
+				if len(f.Fix) == 0 || f.Doc != fmt.Sprint("screen:s", i) {
+					continue
+				}
+				root, _, err := screen.ApplyAll(testkit.Tree(t, src), f.Fix, k)
+				require.NoError(t, err, "%s: %s", r.ID, f.Message)
+				fixed := append([]string{}, r.Bad...)
+				b, _ := json.Marshal(root)
+				fixed[i] = string(b)
+				for _, left := range find(t, fixed)[r.ID] {
+					assert.NotEqual(t, f.Key(), left.Key(), "%s stays after its fix", r.ID)
+				}
+			}
+		}
+	}
+}
+
+func TestHouseRulesHoldInTheirSpotOnly(t *testing.T) {
+	rule := audit.HouseRule{ID: "h", Spot: "sorrel-button~sorrel-form.actions~does submit", Prop: "emphasis", Value: "strong", Words: "submit", Reason: "it leads on"}
+	form := `{"id":"f","type":"sorrel-form","children":[{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"}},{"id":"c","type":"sorrel-button","slot":"actions","text":"Cancel","props":{"to":"/"}}]}`
+	got := find(t, []string{form}, rule)["house-rule"]
+	require.Len(t, got, 1)
+	assert.Equal(t, "b", got[0].Element)
+	assert.Contains(t, got[0].Message, "it leads on")
+}
+
+func TestResultsByDifferenceEqualResultsFromScratch(t *testing.T) {
+	k := testkit.Sorrel(t)
+	ix, engine := usage.New(k), audit.NewEngine(k, k, rules.All())
+	engine.Context(nil, nil, nil)
+	texts := []string{"New ticket", "New ticket", "Add a job", "New ticket"}
+	put := func(i int, text string) {
+		ix.Put(&screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Root: testkit.Tree(t, `{"id":"b","type":"sorrel-button","text":"`+text+`","props":{"to":"/tickets/new"}}`)})
+		d, _ := ix.Find(screen.ScreenDoc, fmt.Sprint("s", i))
+		engine.Put(d)
+	}
+	for i, text := range texts {
+		put(i, text)
+	}
+	require.Len(t, engine.Findings(), 1)
+	put(2, "New ticket")
+	assert.Empty(t, engine.Findings())
+	put(0, "Create")
+	require.Len(t, engine.Findings(), 1)
+	assert.Equal(t, "screen:s0", engine.Findings()[0].Doc)
+	engine.Drop("screen:s0")
+	assert.Empty(t, engine.Findings())
+}
+
+func TestRoutesWithParametersMatchPaths(t *testing.T) {
+	for _, c := range []struct {
+		route, path string
+		want        bool
+	}{{"/beds/:id", "/beds/7", true}, {"/beds/:id", "/beds", false}, {"/", "/", true}, {"/beds", "/beds/", true}, {"/beds/:id/edit", "/beds/7/edit", true}, {"/a", "/b", false}} {
+		assert.Equal(t, c.want, rules.RouteMatches(c.route, c.path), "%s %s", c.route, c.path)
+	}
+}
