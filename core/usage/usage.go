@@ -57,7 +57,7 @@ type Value struct {
 	Value  string
 	Uses   int
 	Weight float64 // screens, a screen of two minds counted in shares
-	Docs   []int32 // documents it stands on, unordered
+	Docs   []int32 // numbers of the documents it stands on, in order
 }
 
 // Mix is what a spot's elements do with one prop.
@@ -436,11 +436,13 @@ func (m *Mix) merge(sc *scratch, doc int32, sign int) {
 		o := &m.Values[i]
 		o.Uses += sign * v.Uses
 		o.Weight += float64(sign) * float64(v.Uses) / float64(sc.uses)
-		if sign > 0 {
-			o.Docs = append(o.Docs, doc)
-		} else if j := slices.Index(o.Docs, doc); j >= 0 {
-			o.Docs[j] = o.Docs[len(o.Docs)-1]
-			o.Docs = o.Docs[:len(o.Docs)-1]
+		// In order, so that results do not depend on the way they came about.
+		j, found := slices.BinarySearch(o.Docs, doc)
+		switch {
+		case sign > 0 && !found:
+			o.Docs = slices.Insert(o.Docs, j, doc)
+		case sign < 0 && found:
+			o.Docs = slices.Delete(o.Docs, j, j+1)
 		}
 		if o.Uses == 0 {
 			m.Values = slices.Delete(m.Values, i, i+1)

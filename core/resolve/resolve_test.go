@@ -1,0 +1,89 @@
+package resolve_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/internal/testkit"
+)
+
+var model = &sample.Model{ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "name", Type: sample.Text}, {Name: "area", Type: sample.Number}}}
+var set = &sample.Set{Records: map[string][]sample.Record{"beds": {{"id": "1", "name": "North", "area": 5.0}, {"id": "2", "name": "South"}, {"id": "3", "name": "East", "area": 9.0}}}}
+
+func run(t *testing.T, src string, more func(*resolve.Input)) (*resolve.Node, []resolve.Problem) {
+	in := resolve.Input{Screen: testkit.Tree(t, src), Catalog: testkit.Sorrel(t), Models: map[string]*sample.Model{"beds": model}, Set: set, Today: "2026-11-23"}
+	if more != nil {
+		more(&in)
+	}
+	return resolve.Resolve(in)
+}
+
+func texts(n *resolve.Node) (out []string) {
+	if n.Text != "" {
+		out = append(out, n.Text)
+	}
+	for _, c := range n.Children {
+		out = append(out, texts(c)...)
+	}
+	return out
+}
+
+func TestRepeatsFilterSortAndLimit(t *testing.T) {
+	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"beds","where":"has(record.area)","sort":"-area","limit":1}}]}`, nil)
+	assert.Empty(t, problems)
+	assert.Equal(t, []string{"East"}, texts(n))
+	assert.Equal(t, "x#3", n.Children[0].Key)
+}
+
+func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
+	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"text(record.area + 1)"},"repeat":{"model":"beds"}},{"id":"y","type":"sorrel-text","text":"after"},{"id":"z","type":"sorrel-text","repeat":{"model":"cows"}},{"id":"q","type":"sorrel-text","show":"nonsense("}]}`, nil)
+	assert.Equal(t, []string{"6", "10", "after"}, texts(n))
+	require.Len(t, problems, 3)
+	assert.Equal(t, "x", problems[0].Element)
+	assert.Contains(t, problems[0].Message, "missing in this record")
+	assert.Contains(t, problems[1].Message, "cows")
+}
+
+func TestAScreenStandsInItsShellAndMarksItsPlace(t *testing.T) {
+	shell := testkit.Tree(t, `{"id":"s","type":"stack","children":[{"id":"n","type":"sorrel-side-nav","children":[{"id":"a","type":"sorrel-nav-item","text":"Beds","props":{"to":"/beds"}},{"id":"b","type":"sorrel-nav-item","text":"Today","props":{"to":"/","active":true}}]},{"id":"o","type":"outlet"}]}`)
+	n, _ := run(t, `{"id":"r","type":"section"}`, func(in *resolve.Input) { in.Shell, in.Route = shell, "/beds/:id" })
+	items := n.Children[0].Children
+	assert.Contains(t, items[0].Props, resolve.Prop{Name: "active", Value: true})
+	assert.NotContains(t, items[1].Props, resolve.Prop{Name: "active", Value: true})
+	assert.Equal(t, "r", n.Children[1].ID)
+	assert.Equal(t, "shell", n.Doc)
+}
+
+func TestPiecesTakeSettingsAndNeverContainThemselves(t *testing.T) {
+	piece := &screen.Document{Kind: screen.PieceDoc, ID: "fact", Title: "Fact", Props: []screen.PieceProp{{Name: "value", Element: "v"}}, Root: testkit.Tree(t, `{"id":"p","type":"stack","children":[{"id":"v","type":"sorrel-text","text":"Value"},{"id":"o","type":"outlet"}]}`)}
+	loop := &screen.Document{Kind: screen.PieceDoc, ID: "loop", Root: testkit.Tree(t, `{"id":"l","type":"stack","children":[{"id":"again","type":"piece:loop"}]}`)}
+	pieces := func(in *resolve.Input) {
+		in.Piece = func(id string) *screen.Document { return map[string]*screen.Document{"fact": piece, "loop": loop}[id] }
+		in.Catalog = withPieces{in.Catalog}
+	}
+	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"u","type":"piece:fact","props":{"value":{"expr":"record.name"}},"repeat":{"model":"beds","limit":2},"children":[{"id":"in","type":"sorrel-text","text":"inside"}]}]}`, pieces)
+	assert.Empty(t, problems)
+	assert.Equal(t, []string{"North", "inside", "South", "inside"}, texts(n))
+	assert.Equal(t, "u/p#1", n.Children[0].Key)
+	_, problems = run(t, `{"id":"r","type":"stack","children":[{"id":"u","type":"piece:loop"}]}`, pieces)
+	require.NotEmpty(t, problems)
+	assert.Contains(t, problems[0].Message, "contains itself")
+}
+
+type withPieces struct{ kit.Catalog }
+
+func TestRepeatsThatBlowUpAreCutOff(t *testing.T) {
+	many := &sample.Set{Records: map[string][]sample.Record{"beds": make([]sample.Record, 300)}}
+	for i := range many.Records["beds"] {
+		many.Records["beds"][i] = sample.Record{"id": string(rune('a'+i%26)) + string(rune('a'+i/26))}
+	}
+	_, problems := run(t, `{"id":"r","type":"stack","repeat":{"model":"beds"},"children":[{"id":"x","type":"stack","repeat":{"model":"beds"},"children":[{"id":"y","type":"sorrel-text","text":"x"}]}]}`, func(in *resolve.Input) { in.Set = many })
+	require.NotEmpty(t, problems)
+	assert.Contains(t, problems[len(problems)-1].Message, "50,000")
+}

@@ -1,0 +1,173 @@
+package workspace_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+	"ubiquant/docs"
+	"ubiquant/internal/testkit"
+)
+
+func live(t testing.TB) *workspace.Live {
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	return workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+}
+
+func TestErrorsSayWhatAndWhere(t *testing.T) {
+	whole := func(parts string) string {
+		return `{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],` + parts + `}`
+	}
+	element := `{"id":"r","type":"stack"}`
+	cases := map[string]struct{ src, want string }{
+		"no format":        {`{}`, "does not say that it is a workspace"},
+		"other format":     {`{"format":"other/2"}`, "/format"},
+		"unknown key":      {whole(`"screans":[]`), "accepted: format, name, kit"},
+		"no id":            {whole(`"screens":[{"root":` + element + `}]`), "no id"},
+		"element, no type": {whole(`"screens":[{"id":"s","root":{"id":"r"}}]`), "has no type"},
+		"element key":      {whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","childs":[]}}]`), "/screens/0/root/childs"},
+		"bad value":        {whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","props":{"gap":null}}}]`), "cannot be a value"},
+		"same id twice":    {whole(`"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","children":[{"id":"r","type":"stack"}]}}]`), `"r" stands twice`},
+		"route taken":      {whole(`"screens":[{"id":"s","application":"a","route":"/","root":` + element + `},{"id":"t","application":"a","route":"/","root":` + element + `}]`), "taken by s"},
+		"no such shell":    {whole(`"screens":[{"id":"s","application":"a","route":"/","shell":"x","root":` + element + `}]`), `no shell "x"`},
+		"no outlet":        {whole(`"shells":[{"id":"s","root":` + element + `}]`), "0 outlets"},
+		"record field":     {whole(`"models":[{"id":"m","fields":[{"name":"n","type":"number"}]}],"samples":[{"id":"u","records":{"m":[{"id":"1","n":"x"}]}}]`), "not a number"},
+		"record model":     {whole(`"samples":[{"id":"u","records":{"m":[]}}]`), `no model "m"`},
+		"cut off":          {`{"format":"ubiquant.workspace/1","screens":[`, "line 1"},
+	}
+	for name, c := range cases {
+		t.Run(name, func(t *testing.T) {
+			_, err := workspace.Read([]byte(c.src))
+			require.Error(t, err)
+			assert.Contains(t, err.Error(), c.want)
+		})
+	}
+}
+
+func TestTheDemoKeepsThePublishedSchema(t *testing.T) {
+	c := jsonschema.NewCompiler()
+	doc, err := jsonschema.UnmarshalJSON(strings.NewReader(docs.WorkspaceSchema))
+	require.NoError(t, err)
+	require.NoError(t, c.AddResource("workspace.schema.json", doc))
+	schema, err := c.Compile("workspace.schema.json")
+	require.NoError(t, err)
+	demo, err := jsonschema.UnmarshalJSON(bytes.NewReader(testkit.Demo(t)))
+	require.NoError(t, err)
+	assert.NoError(t, schema.Validate(demo))
+	bad, _ := jsonschema.UnmarshalJSON(strings.NewReader(`{"format":"ubiquant.workspace/1","screens":[{"id":"s"}]}`))
+	assert.Error(t, schema.Validate(bad))
+}
+
+func TestChangesAreAllOrNothingAndUndoneAsOne(t *testing.T) {
+	l := live(t)
+	before := workspace.Write(l.W)
+	set := func(doc, id, value string) workspace.Step {
+		return workspace.Step{Do: workspace.EditDoc, Doc: doc, Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "emphasis", Value: screen.Lit(value)}}}
+	}
+	_, err := l.Take(workspace.Change{Title: "half", Steps: []workspace.Step{set("screen:volunteers", "volunteers-new", "strong"), set("screen:new-bed", "nowhere", "strong")}})
+	var step *workspace.StepError
+	require.ErrorAs(t, err, &step)
+	assert.Equal(t, 2, step.Number)
+	assert.Equal(t, string(before), string(workspace.Write(l.W)), "nothing of it was taken")
+
+	taken, err := l.Take(workspace.Change{Title: "both", Steps: []workspace.Step{set("screen:volunteers", "volunteers-new", "strong"), set("screen:new-bed", "new-bed-save", "strong")}})
+	require.NoError(t, err)
+	assert.Len(t, l.Strays(), 5)
+	_, err = l.Take(taken.Inverse)
+	require.NoError(t, err)
+	assert.Len(t, l.Strays(), 7)
+	v, _ := l.W.Doc("screen:volunteers")
+	el, _ := v.Root.Find("volunteers-new")
+	_, isSet := el.Prop("emphasis")
+	assert.False(t, isSet)
+}
+
+func TestChangesSurviveTheLog(t *testing.T) {
+	l := live(t)
+	c := workspace.Change{Title: "x", Steps: []workspace.Step{
+		{Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h", Spot: "sorrel-form", Words: "any form", Prop: "actions", Value: "start", Reason: "because", By: "ida", When: "2026-11-23"}},
+		{Do: workspace.EditDoc, Doc: "screen:today", Edits: []screen.Edit{{Op: screen.Remove, ID: "today-2"}}},
+		{Do: workspace.Remove, Doc: "screen:archive"},
+	}}
+	taken, err := l.Take(c)
+	require.NoError(t, err)
+	for _, change := range []workspace.Change{taken.Applied, taken.Inverse} {
+		back, err := workspace.ReadChange(workspace.WriteChange(change), true)
+		require.NoError(t, err)
+		assert.Equal(t, string(workspace.WriteChange(change)), string(workspace.WriteChange(back)))
+	}
+	_, err = workspace.ReadChange(workspace.WriteChange(taken.Inverse), false)
+	assert.ErrorContains(t, err, "only the log restores")
+	inverse, _ := workspace.ReadChange(workspace.WriteChange(taken.Inverse), true)
+	_, err = l.Take(inverse)
+	require.NoError(t, err)
+	assert.Len(t, l.Questions(), 3)
+}
+
+func TestEditsOnAnOlderRevisionAreRebasedOrRefused(t *testing.T) {
+	l := live(t)
+	doc, _ := l.W.Doc("screen:volunteers")
+	base := doc.Revision
+	edit := func(e screen.Edit) error {
+		_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "screen:volunteers", Base: base, Edits: []screen.Edit{e}}}})
+		return err
+	}
+	require.NoError(t, edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("bare")}))
+	assert.NoError(t, edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "size", Value: screen.Lit("s")}), "another prop is another matter")
+	err := edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("strong")})
+	var refusal *screen.Refusal
+	require.ErrorAs(t, err, &refusal)
+	assert.Contains(t, refusal.Reason, "meanwhile")
+}
+
+func TestByDifferenceEqualsFromScratch(t *testing.T) {
+	l := live(t)
+	_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
+		{Do: workspace.EditDoc, Doc: "screen:volunteers", Edits: []screen.Edit{{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("strong")}}},
+		{Do: workspace.Remove, Doc: "screen:archive"}, {Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h", Spot: "sorrel-chip", Words: "any chip", Prop: "shape", Value: "round", Reason: "because"}},
+	}})
+	require.NoError(t, err)
+	fresh := workspace.Open(l.W, testkit.Sorrel(t), l.Today)
+	a, _ := json.Marshal([]any{l.Strays(), l.Questions(), l.Engine.Findings()})
+	b, _ := json.Marshal([]any{fresh.Strays(), fresh.Questions(), fresh.Engine.Findings()})
+	assert.JSONEq(t, string(b), string(a))
+}
+
+func TestSigningOffKeepsWhatWasFilledIn(t *testing.T) {
+	l := live(t)
+	_, err := l.Take(workspace.Change{Title: "new", Steps: []workspace.Step{{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "extra", Title: "Extra", Route: "/extra", App: "ops", Root: testkit.Tree(t, `{"id":"r","type":"section","props":{"padding":"5"},"filled":["padding"]}`)}}}})
+	require.NoError(t, err)
+	d, _ := l.W.Doc("screen:extra")
+	_, err = l.Take(workspace.SignOff(d, "ida", "2026-11-23"))
+	require.NoError(t, err)
+	d, _ = l.W.Doc("screen:extra")
+	assert.Equal(t, d.Revision, d.Signed.Revision)
+	assert.False(t, d.Root.Props[0].Filled)
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte(`{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","props":{"gap":"4"},"children":[{"id":"b","type":"x-b","text":{"expr":"1"}}]}}]}`))
+	f.Fuzz(func(t *testing.T, src []byte) {
+		w, err := workspace.Read(src)
+		if err != nil {
+			return
+		}
+		once := workspace.Write(w)
+		again, err := workspace.Read(once)
+		if err != nil {
+			t.Fatalf("what was written cannot be read: %v\n%s", err, once)
+		}
+		if !bytes.Equal(once, workspace.Write(again)) {
+			t.Fatal("writing what was read is not the identity")
+		}
+	})
+}
