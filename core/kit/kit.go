@@ -113,7 +113,8 @@ type Component struct {
 	LabelledBy  string   `json:"labelledBy,omitempty"` // component that names it
 	Picture     *Picture `json:"picture,omitempty"`
 	Heading     *Heading `json:"heading,omitempty"`
-	Telling     []string `json:"telling,omitempty"` // props shown inline on a line
+	Telling     []string `json:"telling,omitempty"`  // props shown inline on a line
+	Labelled    bool     `json:"labelled,omitempty"` // its text is its label: what one writes first
 	Example     Example  `json:"example"`
 	Stands      string   `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
 	Class       string   `json:"class,omitempty"`  // class name in the kit's code

@@ -93,6 +93,7 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 			c.Level = Level(s)
 		case "text":
 			_, err = r.OneOf("label")
+			c.Labelled = true
 		case "slots":
 			// With notes, text may stand only where they say so.
 			for i := range c.Slots {

@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"os"
 	"os/exec"
+	"strings"
+	"sync"
 	"time"
 
 	"github.com/chromedp/cdproto/log"
@@ -68,12 +70,12 @@ func Until(script string) chromedp.Action {
 		deadline := time.Now().Add(20 * time.Second)
 		for {
 			var ok bool
-			if err := chromedp.Evaluate(script, &ok).Do(ctx); err == nil && ok {
+			if err := chromedp.Evaluate(`!!(`+script+`)`, &ok).Do(ctx); err == nil && ok {
 				return nil
 			}
 			if time.Now().After(deadline) {
 				var text string
-				_ = chromedp.Evaluate(`document.body.innerText.slice(0, 1500)`, &text).Do(ctx) // only to explain
+				_ = chromedp.Evaluate(`document.body.innerText.slice(0, 300) + ' … ' + document.activeElement?.outerHTML.slice(0, 200)`, &text).Do(ctx) // only to explain
 				return fmt.Errorf("waited in vain for %s; the page says:\n%s", script, text)
 			}
 			select {
@@ -83,4 +85,34 @@ func Until(script string) chromedp.Action {
 			}
 		}
 	})
+}
+
+// frames are the contexts of frames that were looked into, by target.
+var frames sync.Map
+
+// InFrame evaluates a script inside the frame whose address holds part of a
+// path. A sandboxed frame is a target of its own.
+func InFrame(ctx context.Context, part, script string, into any, options ...chromedp.EvaluateOption) error {
+	deadline := time.Now().Add(10 * time.Second)
+	for {
+		targets, err := chromedp.Targets(ctx)
+		if err != nil {
+			return err
+		}
+		for _, t := range targets {
+			if t.Type == "iframe" && strings.Contains(t.URL, part) {
+				inner, ok := frames.Load(t.TargetID)
+				if !ok {
+					// Never cancelled by itself: that would close the frame. It ends with ctx.
+					fresh, _ := chromedp.NewContext(ctx, chromedp.WithTargetID(t.TargetID))
+					inner, _ = frames.LoadOrStore(t.TargetID, fresh)
+				}
+				return chromedp.Run(inner.(context.Context), chromedp.Evaluate(script, into, options...))
+			}
+		}
+		if time.Now().After(deadline) {
+			return fmt.Errorf("there is no frame with %s", part)
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
 }

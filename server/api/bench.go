@@ -112,7 +112,10 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		}
 		out.Title, out.Summary, out.TakesText, out.Slots = def.Title, def.Summary, def.TakesText(), def.Slots
 		for i := range def.Props {
-			out.Choices = append(out.Choices, choiceOf(l, spots[out.Spot], &def.Props[i], el))
+			ch := choiceOf(l, spots[out.Spot], &def.Props[i], el)
+			// What tells the element, and what something is held against, shows at once.
+			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
+			out.Choices = append(out.Choices, ch)
 		}
 		// Settings of other widths stand beside their base.
 		for _, p := range el.Props {
@@ -230,7 +233,8 @@ type Suggestion struct {
 	Why         string            `json:"why,omitempty"`
 	Preset      map[string]string `json:"preset"` // the norm's settings there
 	TakesText   bool              `json:"takesText"`
-	Slot        string            `json:"slot"` // of the parent, where it would stand
+	AsksText    bool              `json:"asksText"` // its text is what one writes next
+	Slot        string            `json:"slot"`     // of the parent, where it would stand
 }
 
 type nextOut struct {
@@ -286,7 +290,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			if def == nil || (def.Deprecated != "" && in.Query == "") {
 				continue
 			}
-			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, Preset: map[string]string{}, Slot: slotOf[def.Tag]}
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {

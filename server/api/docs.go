@@ -88,6 +88,7 @@ type workspaceOut struct {
 	Apps       []workspace.App   `json:"apps"`
 	Docs       []DocHead         `json:"docs"`
 	Sets       []named           `json:"sets"`
+	Models     []named           `json:"models"`
 	Questions  int               `json:"questions"`
 	Strays     int               `json:"strays"`
 	Findings   int               `json:"findings"`
@@ -120,6 +121,10 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		}
 		for _, set := range l.W.AllSets() {
 			out.Sets = append(out.Sets, named{set.ID, set.Name})
+		}
+		out.Models = []named{}
+		for _, m := range l.W.Models {
+			out.Models = append(out.Models, named{m.ID, m.Name})
 		}
 		questions := l.Questions()
 		out.Questions = len(questions)

@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { ask, GET, type Choice, type Choices, type Edit, type Finding, type Value } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ChoiceRow from './ChoiceRow.vue'
+import LineBinding from './LineBinding.vue'
 import type { Line } from './tree'
 import { useBench } from './useBench'
 
@@ -89,12 +90,13 @@ defineExpose({ takeMost, digit })
     </div>
     <div ref="rows">
       <ChoiceRow v-for="(c, i) in shown" :key="c.prop" :choice="c" :focused="i === focused" :can="ws.canBuild" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
+      <LineBinding v-if="all || line.el.repeat || line.el.show || line.el.name" :line="line" />
     </div>
     <p v-if="keepable.length" class="py-0.5 text-ink2">{{ keepable.join(', ') }} filled in from the norm; it counts once kept. <button class="text-moss underline" @click="bench.edit('Keep what was filled in', [{ op: 'keep', id: line.el.id }])">Keep</button></p>
     <div class="flex flex-wrap items-baseline gap-x-2 pt-0.5 text-xs text-ink2">
       <span>spot: {{ here?.words }}, {{ here?.uses }} uses on {{ here?.screens }} screens</span>
       <label v-if="data.spots.length > 1" class="flex max-w-full items-baseline gap-1">widen <select v-model="spot" class="max-w-40 bg-transparent underline" aria-label="Widen the spot"><option value="">most telling</option><option v-for="s in data.spots" :key="s.name" :value="s.name">{{ s.words }} ({{ s.screens }})</option></select></label>
-      <button v-if="data.choices.some(c => !c.varies)" class="ml-auto underline" :aria-expanded="all" @click="all = !all">{{ all ? 'fewer' : `all ${data.choices.length} props` }}</button>
+      <button class="ml-auto underline" :aria-expanded="all" @click="all = !all">{{ all ? 'fewer' : `all ${data.choices.length} props, each, if, name` }}</button>
     </div>
   </div>
 </template>

@@ -1,0 +1,103 @@
+package e2e_test
+
+import (
+	"encoding/json"
+	"math"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/deliver/targets"
+	"ubiquant/core/workspace"
+	"ubiquant/e2e/browser"
+	"ubiquant/internal/testkit"
+	"ubiquant/server/assets"
+)
+
+// box is an element's place on a page, by its tag and its order among these.
+type box struct {
+	Tag        string
+	X, Y, W, H float64
+}
+
+// measure lists where the kit's elements stand below the screen's root.
+const measure = `(async () => {
+  const root = %ROOT%
+  await new Promise(r => setTimeout(r, 300))
+  const o = root.getBoundingClientRect(), k = o.width / root.offsetWidth
+  return JSON.stringify([...root.querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: (r.x - o.x) / k, Y: (r.y - o.y) / k, W: r.width / k, H: r.height / k} }))
+})()`
+
+// The delivered application installs, checks and builds, and its screens show the
+// same text in the same place as the Proof.
+func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
+	if testing.Short() {
+		t.Skip("installs packages and drives Chromium")
+	}
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	bundle, err := assets.Kit()
+	require.NoError(t, err)
+	l := workspace.Open(w, bundle.Kit, today())
+	in, err := l.DeliverInput("", nil, bundle.Files)
+	require.NoError(t, err)
+	target, _ := targets.Find("vue")
+	files, err := target.Deliver(in)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	for _, f := range files {
+		path := filepath.Join(dir, filepath.FromSlash(f.Path))
+		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
+		require.NoError(t, os.WriteFile(path, f.Data, 0o644))
+	}
+	for _, args := range [][]string{{"install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline"}, {"run", "build"}} {
+		cmd := exec.Command("npm", args...)
+		cmd.Dir = dir
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "npm %v: %s", args, out)
+	}
+	app := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		path := filepath.Join(dir, "dist", filepath.Clean("/"+r.URL.Path))
+		if info, err := os.Stat(path); err != nil || info.IsDir() {
+			path = filepath.Join(dir, "dist", "index.html")
+		}
+		http.ServeFile(w, r, path)
+	}))
+	defer app.Close()
+
+	j := begin(t, "ida")
+	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}} {
+		var proof, delivered []box
+		var text string
+		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())
+		proofText := j.frameText()
+		j.inFrameAwait(strings.Replace(measure, "%ROOT%", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen')`, 1), &text)
+		require.NoError(t, json.Unmarshal([]byte(text), &proof))
+		j.run(chromedp.Navigate(app.URL+screen.route), browser.Until(`document.querySelector('sorrel-footer')`), browser.Until(`document.fonts.status === 'loaded'`),
+			chromedp.Evaluate(strings.Replace(measure, "%ROOT%", `document.querySelector('.u-screen')`, 1), &text, awaited))
+		require.NoError(t, json.Unmarshal([]byte(text), &delivered))
+		require.Equal(t, len(proof), len(delivered), screen.id)
+		far := 0
+		for i, p := range proof {
+			d := delivered[i]
+			require.Equal(t, p.Tag, d.Tag)
+			if math.Abs(p.X-d.X) > 1 || math.Abs(p.Y-d.Y) > 1 || math.Abs(p.W-d.W) > 1 || math.Abs(p.H-d.H) > 1 {
+				far++
+				if far < 4 {
+					t.Logf("%s: Proof %+v, delivered %+v", screen.id, p, d)
+				}
+			}
+		}
+		assert.Zero(t, far, "%s: elements out of place, of %d", screen.id, len(proof))
+		appText := j.text(allText)
+		assert.Equal(t, strings.Join(strings.Fields(proofText), " "), strings.Join(strings.Fields(appText), " "), screen.id)
+	}
+}

@@ -1,0 +1,374 @@
+// Package e2e goes through the real interface as a person does: by key and
+// pointer in Chromium, against a server with a database of its own.
+package e2e_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/e2e/browser"
+	"ubiquant/server"
+)
+
+// journey is a person at the browser, with the effort counted: keys, pointer
+// actions and new intentions, for the Keystroke-Level Model (Card, Moran and
+// Newell, 1980).
+type journey struct {
+	t                                *testing.T
+	ctx                              context.Context
+	server                           *server.Running
+	keys, clicks, thoughts, switches int
+	onKeyboard                       bool
+}
+
+func begin(t *testing.T, name string) *journey {
+	if testing.Short() {
+		t.Skip("drives Chromium")
+	}
+	dir, err := os.MkdirTemp("", "ubq-e2e-")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o711))
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	r, err := server.Start(context.Background(), server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
+	tab, end, err := browser.Open(context.Background())
+	require.NoError(t, err)
+	t.Cleanup(end)
+	tab, cancel := context.WithTimeout(tab, 3*time.Minute)
+	t.Cleanup(cancel)
+	j := &journey{t: t, ctx: tab, server: r, onKeyboard: true}
+	link, err := r.Link(context.Background(), name)
+	require.NoError(t, err)
+	j.run(chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`), browser.Drawn())
+	return j
+}
+
+func (j *journey) run(actions ...chromedp.Action) {
+	j.t.Helper()
+	require.NoError(j.t, chromedp.Run(j.ctx, actions...))
+}
+
+func (j *journey) until(script string) { j.t.Helper(); j.run(browser.Until(script)) }
+
+// think marks a new intention.
+func (j *journey) think() { j.thoughts++ }
+
+func (j *journey) hand(keyboard bool) {
+	if j.onKeyboard != keyboard {
+		j.switches++
+		j.onKeyboard = keyboard
+	}
+}
+
+var codes = map[string]int64{"Enter": 13, "Escape": 27, "Tab": 9, "ArrowDown": 40, "ArrowUp": 38, "ArrowLeft": 37, "ArrowRight": 39, "Delete": 46}
+
+// key presses one key, as a keyboard does: what the page prevents types nothing.
+func (j *journey) key(name string, modifiers ...input.Modifier) {
+	j.t.Helper()
+	j.hand(true)
+	j.keys += 1 + len(modifiers)
+	mods := input.Modifier(0)
+	for _, m := range modifiers {
+		mods |= m
+	}
+	down := input.DispatchKeyEvent(input.KeyDown).WithKey(name).WithModifiers(mods)
+	if code, ok := codes[name]; ok {
+		down = down.WithWindowsVirtualKeyCode(code).WithCode(name)
+		if name == "Enter" {
+			down = down.WithText("\r")
+		}
+	} else if mods&^input.ModifierShift == 0 {
+		down = down.WithText(name)
+	} else {
+		down = down.WithCode("Key" + strings.ToUpper(name)).WithWindowsVirtualKeyCode(int64(strings.ToUpper(name)[0]))
+	}
+	j.run(down, input.DispatchKeyEvent(input.KeyUp).WithKey(name).WithModifiers(mods))
+}
+
+func (j *journey) write(text string) {
+	j.t.Helper()
+	for _, r := range text {
+		j.key(string(r))
+	}
+}
+
+// click presses the pointer on the first element that a script finds.
+func (j *journey) click(script string) {
+	j.t.Helper()
+	j.hand(false)
+	j.clicks++
+	j.until(`!!(` + script + `)`)
+	var at [2]float64
+	j.run(chromedp.Evaluate(`(() => { const e = `+script+`; e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`, &at))
+	j.run(chromedp.MouseClickXY(at[0], at[1]))
+}
+
+// button finds a visible button by its words.
+func button(words string) string {
+	return fmt.Sprintf(`[...document.querySelectorAll('button, a')].find(b => b.offsetParent && b.textContent.trim().startsWith(%q))`, words)
+}
+
+func (j *journey) text(script string) string {
+	j.t.Helper()
+	var s string
+	j.run(chromedp.Evaluate(script, &s))
+	return s
+}
+
+// line opens a new line with key and writes a component and its text, as typed.
+func (j *journey) line(key, what string) {
+	j.t.Helper()
+	j.think()
+	j.until(`document.activeElement?.dataset.line !== undefined`)
+	before := j.text(`document.activeElement.dataset.line`)
+	j.key(key)
+	j.until(`document.activeElement?.getAttribute('role') === 'combobox'`)
+	j.write(what)
+	j.key("Enter")
+	j.until(fmt.Sprintf(`!document.querySelector('[role=combobox]') && !!document.activeElement && document.activeElement !== document.body && document.activeElement.dataset.line !== %q`, before))
+}
+
+// field walks into the choices of the line, writes a value and comes back.
+func (j *journey) field(label, value string) {
+	j.t.Helper()
+	j.think()
+	j.until(fmt.Sprintf(`document.querySelector('[role=group] input[aria-label=%q]')`, label))
+	for range 60 {
+		if j.text(`document.activeElement?.getAttribute('aria-label') ?? ''`) == label {
+			break
+		}
+		j.key("Tab")
+	}
+	j.write(value)
+	j.key("Enter")
+	j.until(`!!document.querySelector('[role=treeitem][aria-selected=true]')`)
+	j.key("Escape")
+	j.until(`document.activeElement?.dataset.line !== undefined`)
+}
+
+// effort prints what the journey cost.
+func (j *journey) effort(name string) {
+	seconds := 0.28*float64(j.keys) + 1.2*float64(j.clicks) + 0.4*float64(j.switches) + 1.35*float64(j.thoughts)
+	j.t.Logf("%s: %d keys, %d pointer actions, %d intentions, %.0f s by the Keystroke-Level Model", name, j.keys, j.clicks, j.thoughts, seconds)
+}
+
+// allText is the text of a page, that inside the kit's elements included.
+const allText = `(() => { const text = n => n.nodeType === 3 ? n.textContent : [...(n.shadowRoot ? [n.shadowRoot] : []), ...n.childNodes].filter(c => !['STYLE','SCRIPT'].includes(c.nodeName)).map(text).join(' '); return text(document.body).replace(/\s+/g, ' ') })()`
+
+// awaited waits for a script's promise.
+func awaited(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
+
+func today() string { return time.Now().Format(time.DateOnly) }
+
+// frameText is the visible text of the Proof's frame, kit elements included.
+func (j *journey) frameText() string {
+	j.t.Helper()
+	var out string
+	j.inFrame(allText, &out)
+	return out
+}
+
+// inFrame evaluates a script inside the sandboxed frame, a target of its own.
+func (j *journey) inFrame(script string, into any) {
+	j.t.Helper()
+	require.NoError(j.t, browser.InFrame(j.ctx, "/frame/", script, into))
+}
+
+// inFrameAwait is inFrame for a script that gives a promise.
+func (j *journey) inFrameAwait(script string, into any) {
+	j.t.Helper()
+	require.NoError(j.t, browser.InFrame(j.ctx, "/frame/", script, into, awaited))
+}
+
+func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
+	j := begin(t, "ida")
+	j.think()
+	j.key("k", input.ModifierCtrl)
+	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
+	j.write("new scr")
+	j.until(`[...document.querySelectorAll('[role=option]')].some(o => o.textContent.includes('New screen'))`)
+	j.run(browser.Until(`document.querySelector('[role=option]')?.textContent.includes('New screen') || true`))
+	for range 40 {
+		if strings.Contains(j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`), "New screen") {
+			break
+		}
+		j.key("ArrowDown")
+	}
+	j.key("Enter")
+	j.until(`document.querySelector('[role=dialog] input')`)
+	j.think()
+	j.until(`document.activeElement?.tagName === 'INPUT'`)
+	j.write("Plant catalogue")
+	j.key("Enter")
+	j.until(`location.pathname === '/bench/screen/plant-catalogue' && !!document.querySelector('[data-line=root]')`)
+	j.click(`document.querySelector('[data-line=root]')`)
+	j.line("i", "breadcrumbs")
+	j.line("i", "crumb | Catalogue")
+	j.key("ArrowLeft")
+	j.until(`document.activeElement?.textContent.includes('breadcrumbs')`)
+	j.line("n", "page header | What grows here")
+	j.field("heading", "Plant catalogue")
+	j.line("n", "grid")
+	j.line("i", "card")
+	j.click(button("all 2 props"))
+	j.think()
+	j.until(`document.querySelector('select[aria-label="Repeat over"]')`)
+	j.run(chromedp.Focus(`select[aria-label="Repeat over"]`))
+	j.write("specimens")
+	j.key("Enter")
+	j.until(`[...document.querySelectorAll('[data-line]')].some(l => l.textContent.includes('each specimens'))`)
+	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('each specimens'))`)
+	j.line("i", "picture")
+	j.field("src", "= record.picture")
+	j.field("alt", "= 'A drawing of ' + record.name")
+	j.key("ArrowLeft")
+	j.until(`document.activeElement?.textContent.includes('card')`)
+	j.line("i", "heading | = record.latin")
+	j.line("n", "chip | = record.condition")
+	j.key("ArrowLeft")
+	j.until(`document.activeElement?.textContent.includes('card')`)
+	j.key("ArrowLeft") // folds the card
+	j.key("ArrowLeft")
+	j.until(`document.activeElement?.textContent.includes('grid')`)
+	j.line("n", "pager")
+	j.run(browser.Drawn())
+	assert.Contains(t, j.frameText(), "What grows here")
+	assert.Contains(t, j.frameText(), "Page 1 of 1")
+	lines := j.text(`[...document.querySelectorAll('[data-line]')].map(l => l.textContent.trim()).join('|')`)
+	assert.Contains(t, j.frameText(), "Acer griseum", "the cards show the records")
+	assert.Contains(t, j.frameText(), "thriving")
+	for _, want := range []string{"breadcrumbs", "crumb", "page header", "grid", "card", "pager"} {
+		assert.Contains(t, lines, want)
+	}
+	j.effort("catalogue page")
+}
+
+func TestAChoiceShowsItsNormAndOneKeyBringsAStrayIntoLine(t *testing.T) {
+	j := begin(t, "noor")
+	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/volunteers"), browser.Drawn())
+	j.until(`!!document.querySelector('[data-line=volunteers-1]')`)
+	j.click(`document.querySelector('[data-line=volunteers-1]')`)
+	j.think()
+	j.key("s")
+	j.until(`document.activeElement?.dataset.line === 'volunteers-new' && document.body.innerText.includes('emphasis strays: soft here, strong on 13 of 14 screens')`)
+	assert.Contains(t, j.text(`document.querySelector('[role=group][aria-label^=Choices]').innerText`), "spot: ")
+	j.key("m")
+	j.until(`!document.body.innerText.includes('emphasis strays')`)
+	j.inFrame(`document.querySelector('body > div').shadowRoot.querySelector('sorrel-button').getAttribute('emphasis')`, new(string))
+	var emphasis string
+	j.inFrame(`document.querySelector('body > div').shadowRoot.querySelector('[data-e="volunteers-new"]').getAttribute('emphasis')`, &emphasis)
+	assert.Equal(t, "strong", emphasis)
+	j.key("z", input.ModifierCtrl)
+	j.until(`document.body.innerText.includes('emphasis strays')`)
+	j.key("z", input.ModifierCtrl, input.ModifierShift)
+	j.until(`!document.body.innerText.includes('emphasis strays')`)
+	j.effort("stray on the bench")
+}
+
+func TestTheProofSelectsAndDrags(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/new-ticket"), browser.Drawn())
+	j.until(`!!document.querySelector('[data-selected]')`)
+	order := func() string {
+		return j.text(`[...document.querySelectorAll('[data-line]')].filter(l => l.getAttribute('aria-level') === '3' && l.textContent.trim().startsWith('▾field')).map(l => l.textContent).join('|')`)
+	}
+	before := order()
+	require.True(t, strings.Index(before, "Title") < strings.Index(before, "Due"), before)
+	// Where the fields stand is told by the frame and shown by the selection.
+	at := func(id string) (x, y, h float64) {
+		j.click(`document.querySelector('[data-line="` + id + `"]')`)
+		j.until(`document.querySelectorAll('[data-selected]').length === 1 && document.querySelector('[data-line="` + id + `"]').getAttribute('aria-selected') === 'true'`)
+		var r [3]float64
+		j.run(chromedp.Evaluate(`(() => { const r = document.querySelector('[data-selected]').getBoundingClientRect(); return [r.x, r.y, r.height] })()`, &r))
+		return r[0], r[1], r[2]
+	}
+	fx, fy, fh := at("new-ticket-12")
+	tx, ty, _ := at("new-ticket-8")
+	j.run(chromedp.MouseClickXY(fx+30, fy+4))
+	j.until(`location.hash === '#new-ticket-12'`)
+	j.clicks += 2
+	j.run(input.DispatchMouseEvent(input.MousePressed, fx+30, fy+4).WithButton(input.Left).WithClickCount(1),
+		input.DispatchMouseEvent(input.MouseMoved, fx+30, fy-fh/2).WithButton(input.Left),
+		input.DispatchMouseEvent(input.MouseMoved, tx+30, ty+3).WithButton(input.Left))
+	j.until(`!!document.querySelector('[data-drop]')`)
+	assert.Contains(t, j.text(`document.querySelector('[data-drop]').innerText`), "before")
+	j.run(input.DispatchMouseEvent(input.MouseReleased, tx+30, ty+3).WithButton(input.Left).WithClickCount(1))
+	j.until(`(() => { const l = [...document.querySelectorAll('[data-line]')].map(x => x.dataset.line); return l.indexOf('new-ticket-12') < l.indexOf('new-ticket-8') })()`)
+	j.effort("drag on the proof")
+}
+
+func TestAQuestionIsSettledAndStraysAreBroughtIntoLine(t *testing.T) {
+	j := begin(t, "ida")
+	j.think()
+	j.click(button("Census"))
+	j.until(`document.querySelectorAll('article').length === 3`)
+	j.click(button("Settle on start"))
+	j.until(`document.querySelector('[role=dialog] textarea')`)
+	j.click(`document.querySelector('[role=dialog] textarea')`)
+	j.write("Eyes begin at the left.")
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Settle')`)
+	j.until(`document.querySelectorAll('article').length === 2`)
+	j.think()
+	j.click(button("Strays"))
+	j.until(`document.querySelectorAll('li input[type=checkbox]').length > 5`)
+	j.click(button("All"))
+	j.click(button("Bring"))
+	j.until(`[...document.querySelectorAll('[role=dialog] figcaption')].some(f => f.textContent === 'after')`)
+	j.click(button("Apply on"))
+	j.until(`document.body.innerText.includes('Nothing strays.')`)
+	j.click(button("Undo bring"))
+	j.until(`document.querySelectorAll('li input[type=checkbox]').length > 5`)
+	j.click(button("House rules"))
+	j.until(`document.body.innerText.includes('Eyes begin at the left.')`)
+	j.effort("settle and bring into line")
+}
+
+// A hostile kit runs in the frame: it gets nowhere.
+func TestTheFrameReachesNothing(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/today"), browser.Drawn())
+	for what, script := range map[string]string{
+		"cookies":    `(() => { try { return 'read: ' + document.cookie } catch (e) { return e.name } })()`,
+		"storage":    `(() => { try { return 'read: ' + localStorage.length } catch (e) { return e.name } })()`,
+		"the page":   `(() => { try { return 'read: ' + parent.document.title } catch (e) { return e.name } })()`,
+		"navigation": `(() => { try { top.location = 'about:blank'; return 'went' } catch (e) { return e.name } })()`,
+	} {
+		var got string
+		j.inFrame(script, &got)
+		assert.Equal(t, "SecurityError", got, what)
+	}
+	var status string
+	j.inFrame(`window.__r = 'waiting', fetch('`+j.server.URL+`/api/workspace', {credentials: 'include'}).then(() => __r = 'reached', e => __r = e.name), ''`, &status)
+	require.Eventually(t, func() bool { j.inFrame(`__r`, &status); return status != "waiting" }, 10*time.Second, 50*time.Millisecond)
+	assert.Equal(t, "TypeError", status, "the policy lets the frame connect to nothing")
+	// Forged messages and a form change nothing.
+	before := j.text(`document.body.innerText`)
+	j.inFrame(`parent.postMessage({type: 'go', to: '/x'}, '*'), parent.postMessage(JSON.stringify({op: 'remove', id: 'today-1'}), '*'), (() => { const f = document.createElement('form'); f.action = '`+j.server.URL+`/api/sign-out'; f.method = 'post'; document.body.append(f); f.submit(); return '' })()`, &status)
+	j.run(chromedp.Sleep(300 * time.Millisecond))
+	assert.Equal(t, before, j.text(`document.body.innerText`))
+	assert.Equal(t, "/bench/screen/today", j.text(`location.pathname`))
+	var me struct{ Me struct{ Name string } }
+	require.NoError(t, json.Unmarshal([]byte(j.text(`(() => { const x = new XMLHttpRequest(); x.open('GET', '/api/workspace', false); x.send(); return x.responseText })()`)), &me))
+	assert.Equal(t, "ida", me.Me.Name, "still signed in")
+}
+
+func TestReadersLookAndCannotChange(t *testing.T) {
+	j := begin(t, "lise")
+	assert.Empty(t, j.text(`[...document.querySelectorAll('button')].find(b => b.textContent.includes('New screen'))?.textContent ?? ''`))
+	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/today#today-2"), browser.Drawn())
+	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line'))?.disabled`)
+}

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Repeat } from '../../api/client'
+import { useWorkspace } from '../../use/workspace'
+import type { Line } from './tree'
+import { useBench } from './useBench'
+
+/** What a line repeats over, when it shows, and the name by which own code reaches it. */
+const props = defineProps<{ line: Line }>()
+const bench = useBench()
+const ws = useWorkspace()
+const repeat = ref<Repeat>({ model: '' })
+const show = ref('')
+const name = ref('')
+watch(() => props.line.el, el => { repeat.value = { model: '', ...el.repeat }; show.value = el.show ?? ''; name.value = el.name ?? '' }, { immediate: true })
+const id = computed(() => props.line.el.id)
+
+function saveRepeat() {
+  const r = repeat.value
+  const value: Repeat | undefined = r.model ? { model: r.model, where: r.where || undefined, sort: r.sort || undefined, limit: Number(r.limit) || undefined } : undefined
+  void bench.edit(value ? `Repeat ${props.line.title} over ${value.model}` : `Repeat ${props.line.title} no more`, [{ op: 'repeat', id: id.value, repeat: value }])
+}
+function saveShow() { if (show.value !== (props.line.el.show ?? '')) void bench.edit(`When ${props.line.title} shows`, [{ op: 'show', id: id.value, name: show.value.trim() }]) }
+function saveName() { if (name.value !== (props.line.el.name ?? '')) void bench.edit(`Name of ${props.line.title}`, [{ op: 'rename', id: id.value, name: name.value.trim() }]) }
+</script>
+
+<template>
+  <div class="grid grid-cols-[84px_1fr] items-center gap-x-2 gap-y-px">
+    <span class="text-ink2">each</span>
+    <div class="flex gap-1">
+      <select v-model="repeat.model" class="input h-5 min-w-0 flex-1 px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in ws.data?.models" :key="m.id" :value="m.id">{{ m.id }}</option></select>
+      <template v-if="line.el.repeat"><input v-model="repeat.where" class="input h-5 w-24 min-w-0 px-1 font-mono" aria-label="Only records where" placeholder="where" @change="saveRepeat" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by field; - before it turns the order" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" aria-label="At most so many" placeholder="all" inputmode="numeric" @change="saveRepeat" /></template>
+    </div>
+    <span class="text-ink2">if</span><input v-model="show" class="input h-5 w-full min-w-0 font-mono" aria-label="Shows if" placeholder="always" :readonly="!ws.canBuild" @change="saveShow" />
+    <span class="text-ink2">name</span><input v-model="name" class="input h-5 w-full min-w-0 font-mono" aria-label="Name for own code" :readonly="!ws.canBuild" @change="saveName" />
+  </div>
+</template>
