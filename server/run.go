@@ -36,11 +36,12 @@ type Options struct {
 
 // Running is a server that serves.
 type Running struct {
-	URL   string
-	Store *store.Store
-	API   *api.Server
-	stop  func() error
-	done  chan error
+	URL      string
+	Database string // its address
+	Store    *store.Store
+	API      *api.Server
+	stop     func() error
+	done     chan error
 }
 
 // DemoPeople are the accounts the demo comes with; they sign in by link until a
@@ -70,21 +71,26 @@ func Seed(ctx context.Context, st *store.Store, w *workspace.Workspace) error {
 // OpenStore starts or finds the database; the function returned ends what was
 // started.
 func OpenStore(ctx context.Context, o Options) (*store.Store, func(), error) {
+	st, _, stop, err := openStore(ctx, o)
+	return st, stop, err
+}
+
+func openStore(ctx context.Context, o Options) (*store.Store, string, func(), error) {
 	stop := func() {}
 	url := o.Database
 	if url == "" {
 		cluster, err := pg.Start(ctx, o.Data, o.Temporary)
 		if err != nil {
-			return nil, nil, err
+			return nil, "", nil, err
 		}
 		url, stop = cluster.URL, cluster.Stop
 	}
 	st, err := store.Open(ctx, url)
 	if err != nil {
 		stop()
-		return nil, nil, err
+		return nil, "", nil, err
 	}
-	return st, func() { st.Close(); stop() }, nil
+	return st, url, func() { st.Close(); stop() }, nil
 }
 
 // Freshen takes a private database away, and only what is one.
@@ -124,11 +130,11 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err != nil {
 		return nil, err
 	}
-	st, closeStore, err := OpenStore(ctx, o)
+	st, url, closeStore, err := openStore(ctx, o)
 	if err != nil {
 		return nil, err
 	}
-	r := &Running{URL: fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port), Store: st, done: make(chan error, 1)}
+	r := &Running{URL: fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port), Database: url, Store: st, done: make(chan error, 1)}
 	empty, err := st.Empty(ctx)
 	if err == nil && empty {
 		err = Seed(ctx, st, o.Workspace)

@@ -5,6 +5,7 @@
 package audit
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -25,7 +26,17 @@ const (
 )
 
 // Rank is 3 for errors, 2 for warnings, 1 for notes.
-func (s Severity) Rank() int { return map[Severity]int{Error: 3, Warning: 2, Note: 1}[s] }
+func (s Severity) Rank() int {
+	switch s {
+	case Error:
+		return 3
+	case Warning:
+		return 2
+	case Note:
+		return 1
+	}
+	return 0
+}
 
 // Finding is one violation of one rule at one element.
 type Finding struct {
@@ -107,7 +118,7 @@ type Pass struct {
 	Cat    kit.Catalog
 	Models map[string]*sample.Model
 	House  map[string][]HouseRule // by component
-	Routes map[string]bool        // that exist in the document's application
+	Routes *Routes                // of the document's application; nil where not known
 	rule   *Rule
 	index  int
 	out    *result
@@ -201,6 +212,50 @@ func (g *Group) Report(p Place, prop, message, fixTitle string, fix ...screen.Ed
 	g.findings = append(g.findings, Finding{Rule: g.rule.ID, Severity: g.rule.Severity, Doc: p.Doc, Element: p.Element, Prop: prop, Message: message, FixTitle: fixTitle, Fix: fix})
 }
 
+// Routes are the routes of an application.
+type Routes struct {
+	exact    map[string]bool
+	patterns []string // with parameters
+}
+
+// NewRoutes prepares routes for look-ups.
+func NewRoutes(list map[string]bool) *Routes {
+	r := &Routes{exact: list}
+	for route := range list {
+		if strings.Contains(route, ":") {
+			r.patterns = append(r.patterns, route)
+		}
+	}
+	return r
+}
+
+// Lead reports whether a path leads to a screen: on a plain route, or on one with
+// parameters, which matches part by part.
+func (r *Routes) Lead(path string) bool {
+	if r.exact[path] {
+		return true
+	}
+	path = strings.Trim(path, "/")
+	if r.exact["/"+path] {
+		return true
+	}
+	return slices.ContainsFunc(r.patterns, func(route string) bool { return matches(strings.Trim(route, "/"), path) })
+}
+
+func matches(route, path string) bool {
+	for {
+		want, route2, more := strings.Cut(route, "/")
+		got, path2, more2 := strings.Cut(path, "/")
+		if want != got && !(strings.HasPrefix(want, ":") && got != "") || more != more2 {
+			return false
+		}
+		if !more {
+			return true
+		}
+		route, path = route2, path2
+	}
+}
+
 // Engine holds the findings of a set of documents.
 type Engine struct {
 	kit     *kit.Kit
@@ -208,7 +263,7 @@ type Engine struct {
 	rules   []*Rule
 	models  map[string]*sample.Model
 	house   map[string][]HouseRule
-	routes  map[string]map[string]bool
+	routes  map[string]*Routes
 	results map[string]*result
 	groups  map[groupKey]*Group
 	dirty   map[groupKey]bool
@@ -222,7 +277,10 @@ func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
 // Context is what documents are checked against besides rules. After a change
 // of it all documents are to be put again.
 func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, routes map[string]map[string]bool) {
-	e.models, e.routes = models, routes
+	e.models, e.routes = models, map[string]*Routes{}
+	for app, list := range routes {
+		e.routes[app] = NewRoutes(list)
+	}
 	e.house = map[string][]HouseRule{}
 	for _, h := range house {
 		if key, ok := usage.ParseKey(h.Spot); ok {
@@ -232,9 +290,14 @@ func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, rou
 }
 
 // Put checks a document, in place of its earlier state.
-func (e *Engine) Put(d *usage.Doc) {
-	key := usage.DocKey(d.Document)
-	e.Drop(key)
+func (e *Engine) Put(d *usage.Doc) { e.Keep(d, e.Check(d)) }
+
+// Result is what was found in one document, before it is compared with others.
+type Result = result
+
+// Check looks at a document by itself. It only reads, so that several documents
+// can be checked at once.
+func (e *Engine) Check(d *usage.Doc) *Result {
 	res := &result{}
 	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
 	next := 0
@@ -254,6 +317,13 @@ func (e *Engine) Put(d *usage.Doc) {
 		}
 	}
 	visit(d.Root, nil)
+	return res
+}
+
+// Keep makes a document's result current.
+func (e *Engine) Keep(d *usage.Doc, res *Result) {
+	key := usage.DocKey(d.Document)
+	e.Drop(key)
 	for _, f := range res.facts {
 		gk := groupKey{f.rule, f.key}
 		g := e.groups[gk]
@@ -311,12 +381,31 @@ func (e *Engine) Findings() []Finding {
 	for _, g := range e.groups {
 		out = append(out, g.findings...)
 	}
-	slices.SortFunc(out, func(a, b Finding) int {
-		if d := b.Severity.Rank() - a.Severity.Rank(); d != 0 {
-			return d
-		}
-		return strings.Compare(a.Rule+"|"+a.Key(), b.Rule+"|"+b.Key())
+	sortFindings(out)
+	return out
+}
+
+func sortFindings(list []Finding) {
+	slices.SortFunc(list, func(a, b Finding) int {
+		return cmp.Or(b.Severity.Rank()-a.Severity.Rank(), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Doc, b.Doc), strings.Compare(a.Element, b.Element), strings.Compare(a.Prop, b.Prop))
 	})
+}
+
+// Of lists the findings of one document, in the order of Findings.
+func (e *Engine) Of(key string) []Finding {
+	e.settle()
+	var out []Finding
+	if r, ok := e.results[key]; ok {
+		out = append(out, r.findings...)
+	}
+	for _, g := range e.groups {
+		for _, f := range g.findings {
+			if f.Doc == key {
+				out = append(out, f)
+			}
+		}
+	}
+	sortFindings(out)
 	return out
 }
 

@@ -117,11 +117,24 @@ func Open(w *Workspace, k *kit.Kit, today string) *Live {
 	l.Index = usage.New(l.Cat)
 	l.Engine = audit.NewEngine(k, l.Cat, rules.All())
 	l.context()
+	// While one document is counted, the one before is checked.
+	counted := make(chan *usage.Doc, 256)
+	checked := make(chan struct{})
+	go func() {
+		defer close(checked)
+		for d := range counted {
+			l.Engine.Put(d)
+		}
+	}()
 	for _, d := range w.Docs {
 		l.Index.Put(d)
-		l.audit(usage.DocKey(d))
+		if doc, ok := l.Index.Find(d.Kind, d.ID); ok {
+			counted <- doc
+		}
 	}
+	close(counted)
 	l.Norms = norm.New(l.Index)
+	<-checked
 	l.settle()
 	return l
 }
@@ -251,6 +264,29 @@ func (l *Live) Findings() (open, standing []audit.Finding) {
 		}
 	}
 	return open, standing
+}
+
+// Of lists the open findings and the strays of one document, and how many of each
+// there are in all.
+func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray, allFindings, allStrays int) {
+	standing := l.standing()
+	for _, f := range l.Engine.Of(doc) {
+		if !standing[f.Key()] {
+			findings = append(findings, f)
+		}
+	}
+	all := l.Strays()
+	for _, s := range all {
+		if s.Doc == doc {
+			strays = append(strays, s)
+		}
+	}
+	allFindings = l.Engine.Count()
+	if len(standing) > 0 {
+		open, _ := l.Findings()
+		allFindings = len(open)
+	}
+	return findings, strays, allFindings, len(all)
 }
 
 // standing lists the keys let stand whose date to look again has not come.

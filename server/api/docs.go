@@ -220,17 +220,8 @@ func docView(l *workspace.Live, d *screen.Document, seq int64) *docOut {
 	var w screen.Writer
 	w.Element(d.Root)
 	out := &docOut{Root: w.B, Seq: seq, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
-	open, _ := l.Findings()
-	for _, f := range open {
-		if f.Doc == key {
-			out.Findings = append(out.Findings, f)
-		}
-	}
-	for _, st := range l.Strays() {
-		if st.Doc == key {
-			out.Strays = append(out.Strays, st)
-		}
-	}
+	findings, strays, _, _ := l.Of(key)
+	out.Findings, out.Strays = append(out.Findings, findings...), append(out.Strays, strays...)
 	out.Head = head(d, out.Findings, len(out.Strays))
 	return out
 }
@@ -406,8 +397,8 @@ type counts struct {
 }
 
 func countsOf(l *workspace.Live) counts {
-	open, _ := l.Findings()
-	return counts{len(l.Questions()), len(l.Strays()), len(open)}
+	_, _, findings, strays := l.Of("")
+	return counts{len(l.Questions()), strays, findings}
 }
 
 // keeperOnly are steps that change what the whole team is held to.

@@ -20,25 +20,9 @@ var _ = add(&audit.Rule{
 		}
 		path, _, _ := strings.Cut(to.Text, "?")
 		path, _, _ = strings.Cut(path, "#")
-		for route := range p.Routes {
-			if RouteMatches(route, path) {
-				return
-			}
+		if p.Routes.Lead(path) {
+			return
 		}
 		p.Report(n, "to", "there is no screen on "+path, "")
 	},
 })
-
-// RouteMatches reports whether a path is on a route with parameters: /beds/:id.
-func RouteMatches(route, path string) bool {
-	a, b := strings.Split(strings.Trim(route, "/"), "/"), strings.Split(strings.Trim(path, "/"), "/")
-	if len(a) != len(b) {
-		return false
-	}
-	for i := range a {
-		if a[i] != b[i] && !(strings.HasPrefix(a[i], ":") && b[i] != "") {
-			return false
-		}
-	}
-	return true
-}

@@ -1,0 +1,416 @@
+package main
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"runtime"
+	"slices"
+	"time"
+
+	cdpruntime "github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/spf13/cobra"
+
+	"ubiquant/core/deliver/targets"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+	"ubiquant/core/workspace"
+	"ubiquant/e2e/browser"
+	"ubiquant/internal/generate"
+	"ubiquant/server"
+	"ubiquant/server/assets"
+)
+
+// figure is one measured budget.
+type figure struct {
+	What    string  `json:"what"`
+	Value   float64 `json:"value"`
+	Unit    string  `json:"unit"`
+	Budget  float64 `json:"budget,omitempty"` // 0: told, not budgeted
+	Least   bool    `json:"least,omitempty"`  // the budget is a lower bound
+	Over    bool    `json:"over"`
+	Details string  `json:"details,omitempty"`
+}
+
+type meter struct {
+	figures []figure
+	log     func(string)
+}
+
+func (m *meter) add(f figure) {
+	if f.Budget > 0 {
+		f.Over = f.Value > f.Budget
+		if f.Least {
+			f.Over = f.Value < f.Budget
+		}
+	}
+	m.figures = append(m.figures, f)
+	mark := "  "
+	if f.Over {
+		mark = "! "
+	}
+	line := fmt.Sprintf("%s%-62s %9.3g %-6s", mark, f.What, f.Value, f.Unit)
+	if f.Budget > 0 {
+		line += fmt.Sprintf(" budget %g", f.Budget)
+	}
+	if f.Details != "" {
+		line += "  (" + f.Details + ")"
+	}
+	m.log(line)
+}
+
+func measureCommand() *cobra.Command {
+	var sizes []int
+	var seed uint64
+	var format string
+	var noBrowser bool
+	c := &cobra.Command{
+		Use:   "measure",
+		Short: "Measure the budgets, each as a ratio to a reference in the same run",
+		Long:  "Generates workspaces from a seed and measures audit, reading, edits, searches, delivery,\nthe browser, and precision and recall on planted slips. Lines with ! are over budget.",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			m := &meter{log: func(s string) {
+				if format == "text" {
+					fmt.Fprintln(cmd.OutOrStdout(), s)
+				}
+			}}
+			bundle, err := assets.Kit()
+			if err != nil {
+				return &exitError{exitBroken, err}
+			}
+			m.accuracy(bundle, seed)
+			for _, n := range sizes {
+				if err := m.scale(bundle, n, seed); err != nil {
+					return err
+				}
+			}
+			if err := m.load(); err != nil {
+				return err
+			}
+			if !noBrowser {
+				if err := m.inBrowser(cmd.Context(), seed); err != nil {
+					return err
+				}
+			}
+			if format == "json" {
+				enc := json.NewEncoder(cmd.OutOrStdout())
+				enc.SetIndent("", " ")
+				return enc.Encode(m.figures)
+			}
+			return nil
+		},
+	}
+	c.Flags().IntSliceVar(&sizes, "screens", []int{100, 1000, 10000}, "sizes of the generated workspaces")
+	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the generated workspaces")
+	c.Flags().StringVar(&format, "format", "text", "text or json")
+	c.Flags().BoolVar(&noBrowser, "no-browser", false, "leave out what needs Chromium and PostgreSQL")
+	return c
+}
+
+// accuracy states precision and recall of strays on planted slips.
+func (m *meter) accuracy(bundle *assets.Bundle, seed uint64) {
+	for _, screens := range []int{30, 300} {
+		for _, share := range []float64{0.01, 0.03, 0.1} {
+			w, slips := generate.Workspace(generate.Options{Screens: screens, Elements: 80, Slips: share, Seed: seed})
+			l := workspace.Open(w, bundle.Kit, today())
+			found := l.Strays()
+			hit := func(list int) int {
+				n := 0
+				for _, s := range found[:min(list, len(found))] {
+					if slices.Contains(slips, generate.Slip{Doc: s.Doc, Element: s.Element, Prop: s.Prop}) {
+						n++
+					}
+				}
+				return n
+			}
+			top := min(20, len(found))
+			name := fmt.Sprintf("%d screens, %g %% slips", screens, share*100)
+			if top > 0 {
+				m.add(figure{What: "precision among the " + fmt.Sprint(top) + " most certain, " + name, Value: float64(hit(20)) / float64(top), Budget: 0.9, Least: true, Unit: ""})
+			}
+			all := hit(len(found))
+			precision := 1.0
+			if len(found) > 0 {
+				precision = float64(all) / float64(len(found))
+			}
+			m.add(figure{What: "recall, " + name, Value: float64(all) / float64(max(1, len(slips))), Details: fmt.Sprintf("precision %.2f, %d strays, %d planted", precision, len(found), len(slips))})
+		}
+	}
+}
+
+// plain is what encoding/json decodes as the reference: the same data, no more.
+type plain struct {
+	ID       string         `json:"id"`
+	Type     string         `json:"type"`
+	Slot     string         `json:"slot"`
+	Text     any            `json:"text"`
+	Props    map[string]any `json:"props"`
+	Children []plain        `json:"children"`
+}
+
+func timed(fn func()) float64 {
+	start := time.Now()
+	fn()
+	return time.Since(start).Seconds()
+}
+
+func median(list []float64) float64 {
+	s := slices.Clone(list)
+	slices.Sort(s)
+	return s[len(s)/2]
+}
+
+func percentile(list []float64, p float64) float64 {
+	s := slices.Clone(list)
+	slices.Sort(s)
+	return s[min(len(s)-1, int(p*float64(len(s))))]
+}
+
+func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
+	w, _ := generate.Workspace(generate.Options{Screens: n, Elements: 150, Slips: 0.02, Seed: seed})
+	name := fmt.Sprintf("%d screens", n)
+	elements := 0
+	texts := make([][]byte, len(w.Docs))
+	for i, d := range w.Docs {
+		var out screen.Writer
+		out.Element(d.Root)
+		texts[i] = out.B
+		elements += d.Root.Count()
+	}
+	var reference float64
+	for range 2 { // the second is warm
+		reference = timed(func() {
+			for _, t := range texts {
+				var p plain
+				if err := json.Unmarshal(t, &p); err != nil {
+					panic(err) // what our own writer made
+				}
+			}
+		})
+	}
+	var l *workspace.Live
+	runtime.GC()
+	audit := timed(func() { l = workspace.Open(w, bundle.Kit, today()); l.Findings(); l.Strays(); l.Questions() })
+	m.add(figure{What: "audit in memory ÷ decoding by encoding/json, " + name, Value: audit / reference, Budget: 0.4, Unit: "×", Details: fmt.Sprintf("%d elements, %.2f s", elements, audit)})
+
+	// An edit, with counts, norms and findings up to date after it.
+	var edits []float64
+	for i := range 30 {
+		d := w.Docs[(i*7)%len(w.Docs)]
+		value := []string{"3", "5"}[i%2]
+		change := workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: usage.DocKey(d), Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "padding", Value: screen.Lit(value)}}}}}
+		var err error
+		edits = append(edits, 1000*timed(func() {
+			if _, err = l.Take(change); err == nil {
+				l.Of(usage.DocKey(d))
+				l.Questions()
+			}
+		}))
+		if err != nil {
+			return err
+		}
+	}
+	m.add(figure{What: "after one edit, everything up to date, " + name, Value: median(edits), Budget: 10, Unit: "ms", Details: fmt.Sprintf("p95 %.1f", percentile(edits, 0.95))})
+
+	// Where is this used, against grep over the same screens as code.
+	sel, err := screen.ParseSelector("sorrel-form sorrel-button[emphasis=strong]")
+	if err != nil {
+		return err
+	}
+	where := timed(func() { found := 0; l.Where(sel, func(*screen.Document, *screen.Element) { found++ }) })
+	dir, err := os.MkdirTemp("", "ubq-measure-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	vue, _ := targets.Find("vue")
+	for _, d := range w.Docs {
+		if err := os.WriteFile(filepath.Join(dir, d.ID+".vue"), []byte(vue.Element(bundle.Kit, l.Cat, d.Root)), 0o644); err != nil {
+			return err
+		}
+	}
+	grep := timed(func() { err = exec.Command("grep", "-rc", "sorrel-button", dir).Run() })
+	if err != nil {
+		return fmt.Errorf("grep: %w", err)
+	}
+	m.add(figure{What: "where is this used ÷ grep -rc over the code, " + name, Value: where / grep, Budget: 0.5, Unit: "×"})
+
+	if n >= 100 {
+		in, err := l.DeliverInput("", nil, bundle.Files)
+		if err != nil {
+			return err
+		}
+		in.Screens = in.Screens[:100]
+		deliver := timed(func() { _, err = vue.Deliver(in) })
+		if err != nil {
+			return err
+		}
+		m.add(figure{What: "delivering 100 screens as Vue, of " + name, Value: deliver, Budget: 1, Unit: "s"})
+	}
+
+	// From bytes, with the memory it takes.
+	whole := workspace.Write(w)
+	w, l, texts = nil, nil, nil
+	runtime.GC()
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	var readErr error
+	var again *workspace.Live
+	fromBytes := timed(func() {
+		var read *workspace.Workspace
+		if read, readErr = workspace.Read(whole); readErr == nil {
+			again = workspace.Open(read, bundle.Kit, today())
+			again.Findings()
+			again.Strays()
+		}
+	})
+	if readErr != nil {
+		return readErr
+	}
+	runtime.GC()
+	runtime.ReadMemStats(&after)
+	m.add(figure{What: "the same, read from bytes ÷ decoding, " + name, Value: fromBytes / reference, Budget: 1.2, Unit: "×"})
+	m.add(figure{What: "memory of it, " + name, Value: float64(after.HeapAlloc-before.HeapAlloc) / (1 << 30), Budget: 1.5, Unit: "GiB", Details: fmt.Sprintf("the text has %.0f MiB", float64(len(whole))/(1<<20))})
+	runtime.KeepAlive(again)
+	return nil
+}
+
+var firstLoad = regexp.MustCompile(`(?:src|href)="/(assets/[^"]+\.(?:js|css))"`)
+
+// load sums what the browser fetches before the first screen shows.
+func (m *meter) load() error {
+	app, err := assets.App()
+	if err != nil {
+		return &exitError{exitBroken, err}
+	}
+	index, err := fs.ReadFile(app, "index.html")
+	if err != nil {
+		return err
+	}
+	names := []string{"index.html"}
+	for _, match := range firstLoad.FindAllSubmatch(index, -1) {
+		names = append(names, string(match[1]))
+	}
+	for _, part := range []string{"OverviewPlace", "TileStage", "FindingMark"} {
+		more, err := fs.Glob(app, "assets/"+part+"-*.js")
+		if err != nil {
+			return err
+		}
+		names = append(names, more...)
+	}
+	total := 0
+	for _, name := range names {
+		data, err := fs.ReadFile(app, name)
+		if err != nil {
+			return err
+		}
+		var b bytes.Buffer
+		z := gzip.NewWriter(&b)
+		if _, err := z.Write(data); err != nil {
+			return err
+		}
+		if err := z.Close(); err != nil {
+			return err
+		}
+		total += b.Len()
+	}
+	m.add(figure{What: "first load, gzip", Value: float64(total) / 1024, Budget: 250, Unit: "KB"})
+	return nil
+}
+
+// editScript clicks one of two choices in turn and waits for the paint of each,
+// told by the revision that the Proof shows.
+const editScript = `(async () => {
+  const surface = document.querySelector('[data-painted]'), times = []
+  for (let i = 0; i < 40; i++) {
+    const choice = [...document.querySelectorAll('[role=radiogroup][aria-label=padding] [role=radio]')].find(b => b.getAttribute('aria-checked') === 'false' && ['4', '5'].includes(b.textContent.trim().split(' ')[0]))
+    const before = surface.dataset.painted, from = performance.now()
+    choice.click()
+    await new Promise(done => { const o = new MutationObserver(() => { if (surface.dataset.painted !== before) { o.disconnect(); done() } }); o.observe(surface, {attributes: true}) })
+    times.push(performance.now() - from)
+    await new Promise(r => setTimeout(r, 60))
+  }
+  return times
+})()`
+
+func awaitPromise(p *cdpruntime.EvaluateParams) *cdpruntime.EvaluateParams {
+	return p.WithAwaitPromise(true)
+}
+
+func (m *meter) inBrowser(ctx context.Context, seed uint64) error {
+	for _, safe := range []bool{false, true} {
+		if err := m.editsInBrowser(ctx, seed, safe); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) error {
+	dir, err := os.MkdirTemp("", "ubq-measure-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	if err := os.Chmod(dir, 0o711); err != nil {
+		return err
+	}
+	w, _ := generate.Workspace(generate.Options{Screens: 40, Elements: 500, Slips: 0.02, Seed: seed})
+	start := time.Now()
+	running, err := server.Start(ctx, server.Options{Data: dir, Temporary: !safe, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+	if err != nil {
+		return &exitError{exitBroken, err}
+	}
+	defer running.Stop()
+	name := "without the disk's sync"
+	if safe {
+		name = "with the disk's sync"
+		m.add(figure{What: "start to serving, database made and filled", Value: 1000 * time.Since(start).Seconds(), Unit: "ms"})
+		second := time.Now()
+		other, err := server.Start(ctx, server.Options{Database: running.Database, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+		if err != nil {
+			return err
+		}
+		m.add(figure{What: "start to serving, database running", Value: 1000 * time.Since(second).Seconds(), Budget: 500, Unit: "ms"})
+		if err := other.Stop(); err != nil {
+			return err
+		}
+	}
+	tab, end, err := browser.Open(ctx)
+	if err != nil {
+		return &exitError{exitBroken, err}
+	}
+	defer end()
+	tab, cancel := context.WithTimeout(tab, 3*time.Minute)
+	defer cancel()
+	link, err := running.Link(ctx, "ida")
+	if err != nil {
+		return err
+	}
+	var times []float64
+	if err := chromedp.Run(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`),
+		chromedp.Navigate(running.URL+"/bench/screen/s0#e1"), browser.Until(`document.querySelector('[data-selected]') && document.querySelector('[aria-label=padding]')`), browser.Drawn(),
+		chromedp.Evaluate(editScript, &times, awaitPromise)); err != nil {
+		return err
+	}
+	m.add(figure{What: "an edit on a 500-element screen, sent to painted, " + name, Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("p95 %.0f, budget 66", percentile(times, 0.95))})
+	if !safe {
+		var wall float64
+		if err := chromedp.Run(tab, chromedp.Navigate(running.URL+"/shelf"), browser.Until(`document.querySelector('[data-pending="0"]') && document.querySelectorAll('li a').length >= 40`),
+			chromedp.Evaluate(`performance.now()`, &wall)); err != nil {
+			return err
+		}
+		m.add(figure{What: "the wall: navigation to all examples near the view drawn", Value: wall / 1000, Budget: 1, Unit: "s", Details: "40 components and the icons in view"})
+	}
+	return nil
+}
