@@ -446,7 +446,7 @@ func open(m *usage.Mix) bool {
 	total := m.Total()
 	both := 0
 	for _, d := range values[1].Docs {
-		if slices.Contains(values[0].Docs, d) {
+		if _, found := slices.BinarySearch(values[0].Docs, d); found {
 			both++
 		}
 	}

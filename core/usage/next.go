@@ -8,13 +8,18 @@ import (
 	"ubiquant/core/screen"
 )
 
-// nextKey is an insertion point: in what, in which slot, after what.
-type nextKey struct{ place, slot, prev string }
-
+// nextCount counts, in documents, which types come at one insertion point.
 type nextCount struct {
 	docs  int
-	types map[string]int // documents in which the type comes here
+	epoch int
+	types map[*tracked]*typeCount
 }
+
+type typeCount struct{ docs, epoch int }
+
+// insertion points are kept where they are looked up fast: those inside a
+// component with it, by slot and the sibling before.
+type insertion struct{ slot, prev string }
 
 // Next is a component that may come next, with its probability.
 type Next struct {
@@ -25,38 +30,66 @@ type Next struct {
 
 const anyPrev = "*"
 
-func (ix *Index) countNext(doc *Doc, sign int) {
-	seen := map[nextKey]map[string]bool{}
-	note := func(k nextKey, typ string) {
-		if seen[k] == nil {
-			seen[k] = map[string]bool{}
-		}
-		seen[k][typ] = true
-	}
-	for i := range doc.Uses {
-		e := doc.Uses[i].Element
-		prev := map[string]string{}
-		for _, c := range e.Children {
-			note(nextKey{e.Type, c.Slot, prev[c.Slot]}, c.Type)
-			note(nextKey{e.Type, c.Slot, anyPrev}, c.Type)
-			note(nextKey{anyPrev, "", prev[c.Slot]}, c.Type)
-			note(nextKey{anyPrev, "", anyPrev}, c.Type)
-			prev[c.Slot] = c.Type
-		}
-	}
-	for k, types := range seen {
-		n := ix.next[k]
-		if n == nil {
-			n = &nextCount{types: map[string]int{}}
-			ix.next[k] = n
-		}
+// note counts a type once a document.
+func (n *nextCount) note(t *tracked, epoch, sign int) {
+	if n.epoch != epoch {
+		n.epoch = epoch
 		n.docs += sign
-		for t := range types {
-			if n.types[t] += sign; n.types[t] == 0 {
-				delete(n.types, t)
+	}
+	c := n.types[t]
+	if c == nil {
+		if n.types == nil {
+			n.types = map[*tracked]*typeCount{}
+		}
+		c = &typeCount{}
+		n.types[t] = c
+	}
+	if c.epoch != epoch {
+		c.epoch = epoch
+		c.docs += sign
+	}
+}
+
+func (t *tracked) inside(slot, prev string) *nextCount {
+	n := t.next[insertion{slot, prev}]
+	if n == nil {
+		if t.next == nil {
+			t.next = map[insertion]*nextCount{}
+		}
+		n = &nextCount{}
+		t.next[insertion{slot, prev}] = n
+	}
+	return n
+}
+
+func (ix *Index) countNext(doc *Doc, sign int) {
+	at := 0
+	var visit func(e *screen.Element)
+	visit = func(e *screen.Element) {
+		parent := doc.Uses[at].Spots[0].comp
+		at++
+		slot, prevType := "", ""
+		var prev *tracked
+		var anywhere *nextCount
+		for i, c := range e.Children {
+			if i == 0 || c.Slot != slot { // children stand in the order of their slots
+				slot, prevType, prev = c.Slot, "", nil
+				anywhere = parent.inside(slot, anyPrev)
 			}
+			own := doc.Uses[at].Spots[0].comp
+			parent.inside(slot, prevType).note(own, ix.epoch, sign)
+			anywhere.note(own, ix.epoch, sign)
+			if prev != nil {
+				prev.followed.note(own, ix.epoch, sign)
+			} else {
+				ix.first.note(own, ix.epoch, sign)
+			}
+			ix.anything.note(own, ix.epoch, sign)
+			prevType, prev = c.Type, own
+			visit(c)
 		}
 	}
+	visit(doc.Root)
 }
 
 // ComesNext ranks what may come at an insertion point by what the screens do
@@ -64,7 +97,12 @@ func (ix *Index) countNext(doc *Doc, sign int) {
 // parent and slot, then the same sibling anywhere, then anything. Only what may
 // stand there is listed, the rest of the catalog last.
 func (ix *Index) ComesNext(parent *screen.Element, slot, prev string, candidates []*kit.Component) []Next {
-	ladder := []nextKey{{anyPrev, "", anyPrev}, {anyPrev, "", prev}, {parent.Type, slot, anyPrev}, {parent.Type, slot, prev}}
+	here := ix.component(parent.Type)
+	afterPrev := &ix.first
+	if prev != "" {
+		afterPrev = &ix.component(prev).followed
+	}
+	ladder := []*nextCount{&ix.anything, afterPrev, here.inside(slot, anyPrev), here.inside(slot, prev)}
 	pc, known := ix.cat.Component(parent.Type)
 	var out []Next
 	for _, c := range candidates {
@@ -73,21 +111,19 @@ func (ix *Index) ComesNext(parent *screen.Element, slot, prev string, candidates
 				continue
 			}
 		}
+		t := ix.component(c.Tag)
 		p, screens := 0.0, 0
-		for _, k := range ladder {
-			n := ix.next[k]
-			if n == nil {
-				continue
-			}
+		for _, n := range ladder {
 			total := 0
 			for _, count := range n.types {
-				total += count
+				total += count.docs
+			}
+			screens = 0
+			if count := n.types[t]; count != nil {
+				screens = count.docs
 			}
 			// Dirichlet smoothing: the coarser estimate weighs as two screens.
-			p = (float64(n.types[c.Tag]) + 2*p) / (float64(total) + 2)
-			if k.place == parent.Type && k.prev != anyPrev {
-				screens = n.types[c.Tag]
-			}
+			p = (float64(screens) + 2*p) / (float64(total) + 2)
 		}
 		out = append(out, Next{Type: c.Tag, Probability: p, Screens: screens})
 	}

@@ -109,9 +109,11 @@ type Doc struct {
 
 // tracked is a component with the props that norms are made of.
 type tracked struct {
-	def   *kit.Component
-	props []trackedProp
-	root  *Spot
+	def      *kit.Component
+	props    []trackedProp
+	root     *Spot
+	next     map[insertion]*nextCount // what comes inside it
+	followed nextCount                // what comes after it, wherever
 }
 
 type trackedProp struct {
@@ -121,23 +123,23 @@ type trackedProp struct {
 
 // Index holds all uses.
 type Index struct {
-	cat     kit.Catalog
-	docs    map[string]*Doc
-	byNum   []*Doc
-	comps   map[string]*tracked
-	spots   map[string]*Spot // by address, made when first asked for
-	all     []*Spot
-	next    map[nextKey]*nextCount
-	dirty   map[*Spot]bool
-	epoch   int
-	scratch []*Spot
+	cat             kit.Catalog
+	docs            map[string]*Doc
+	byNum           []*Doc
+	comps           map[string]*tracked
+	spots           map[string]*Spot // by address, made when first asked for
+	all             []*Spot
+	first, anything nextCount // what comes first, and at all, wherever
+	dirty           map[*Spot]bool
+	epoch           int
+	scratch         []*Spot
 	// lists the spots that changed since Dirty was last asked
 	trackDirty bool
 }
 
 // New returns an empty index over a catalog.
 func New(cat kit.Catalog) *Index {
-	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, next: map[nextKey]*nextCount{}, dirty: map[*Spot]bool{}, trackDirty: true}
+	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}, trackDirty: true}
 }
 
 // states are flags that say how a thing is now, not how the team builds it;

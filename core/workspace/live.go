@@ -2,9 +2,11 @@ package workspace
 
 import (
 	"fmt"
+	"runtime"
 	"slices"
 	"sort"
 	"strings"
+	"sync"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
@@ -407,10 +409,25 @@ func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
 	return rules.SetTo(p, el, value), true
 }
 
-// Where runs a selector over all documents.
+// Where runs a selector over all documents, on all processors, and calls found in
+// the documents' order.
 func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *screen.Element)) {
-	for _, d := range l.Index.Docs() {
-		sel.Match(d.Root, func(e *screen.Element) { found(d.Document, e) })
+	docs := l.Index.Docs()
+	hits := make([][]*screen.Element, len(docs))
+	workers := runtime.GOMAXPROCS(0)
+	var wg sync.WaitGroup
+	for w := range workers {
+		wg.Go(func() {
+			for i := w; i < len(docs); i += workers {
+				sel.Match(docs[i].Root, func(e *screen.Element) { hits[i] = append(hits[i], e) })
+			}
+		})
+	}
+	wg.Wait()
+	for i, d := range docs {
+		for _, e := range hits[i] {
+			found(d.Document, e)
+		}
 	}
 }
 

@@ -1,13 +1,21 @@
 package rules
 
 import (
-	"regexp"
+	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/screen"
 )
 
-var placeholderText = regexp.MustCompile(`(?i)\blorem ipsum\b|^(text|heading|title|label|button|sample|placeholder|card title|foo|bar|test|xxx+)\.?$`)
+// samples are texts that examples carry and screens do not.
+var samples = map[string]bool{"text": true, "heading": true, "title": true, "label": true, "button": true, "sample": true, "placeholder": true, "card title": true, "foo": true, "bar": true, "test": true, "xxx": true, "xxxx": true}
+
+func isSample(s string) bool {
+	if len(s) > 14 {
+		return len(s) < 4000 && strings.Contains(strings.ToLower(s), "lorem ipsum")
+	}
+	return samples[strings.ToLower(strings.TrimSuffix(s, "."))] || strings.EqualFold(s, "lorem ipsum")
+}
 
 var _ = add(&audit.Rule{
 	ID: "demo-text", Title: "Demo text left in", Severity: audit.Warning,
@@ -16,11 +24,11 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"sorrel-text","text":"Lorem ipsum dolor sit amet"}`, `{"id":"a","type":"sorrel-heading","text":"Card title"}`},
 	Good:    []string{`{"id":"a","type":"sorrel-heading","text":"Title deeds"}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Text.Kind == screen.Literal && placeholderText.MatchString(n.Text.Text) {
+		if n.Text.Kind == screen.Literal && isSample(n.Text.Text) {
 			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
 		}
 		for _, prop := range n.Props {
-			if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && prop.Value.Text != "Title" && placeholderText.MatchString(prop.Value.Text) {
+			if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && prop.Value.Text != "Title" && isSample(prop.Value.Text) {
 				p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 			}
 		}

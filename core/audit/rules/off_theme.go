@@ -3,6 +3,7 @@ package rules
 import (
 	"regexp"
 	"slices"
+	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
@@ -30,7 +31,7 @@ var _ = add(&audit.Rule{
 				if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) {
 					p.Report(n, prop.Name, prop.Name+" is “"+prop.Value.Text+"”, which is no step of "+def.Tokens, "Back to the default", unset(n.ID, prop.Name))
 				}
-			} else if def.Type == kit.Text && rawLook.MatchString(prop.Value.Text) {
+			} else if def.Type == kit.Text && prop.Value.Text != "" && strings.ContainsRune("#-rho0123456789", rune(prop.Value.Text[0])) && rawLook.MatchString(prop.Value.Text) {
 				p.Report(n, prop.Name, prop.Name+" is “"+prop.Value.Text+"”, written by hand where the theme has tokens", "Take it off", unset(n.ID, prop.Name))
 			}
 		}
