@@ -340,7 +340,8 @@ const editScript = `(async () => {
     times.push(performance.now() - from)
     await new Promise(r => setTimeout(r, 60))
   }
-  return times
+  const answers = performance.getEntriesByType('resource').filter(e => e.name.endsWith('/api/changes')).map(e => e.duration).sort((a, b) => a - b)
+  return [...times, answers[answers.length >> 1]]
 })()`
 
 func awaitPromise(p *cdpruntime.EvaluateParams) *cdpruntime.EvaluateParams {
@@ -403,7 +404,9 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 		chromedp.Evaluate(editScript, &times, awaitPromise)); err != nil {
 		return err
 	}
-	m.add(figure{What: "an edit on a 500-element screen, sent to painted, " + name, Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("p95 %.0f, budget 66", percentile(times, 0.95))})
+	answer := times[len(times)-1]
+	times = times[:len(times)-1]
+	m.add(figure{What: "an edit on a 500-element screen, sent to painted, " + name, Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("p95 %.0f, budget 66; the server's answer takes %.0f", percentile(times, 0.95), answer)})
 	if !safe {
 		var wall float64
 		if err := chromedp.Run(tab, chromedp.Navigate(running.URL+"/shelf"), browser.Until(`document.querySelector('[data-pending="0"]') && document.querySelectorAll('li a').length >= 40`),

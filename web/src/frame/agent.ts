@@ -99,17 +99,24 @@ function apply(tile: Tile, patch: Patch) {
   setProps(tile, patch.props as Props | undefined)
 }
 
+/** What elements of most libraries tell of their own rendering. */
+type Updating = Element & { updateComplete?: Promise<unknown>; isUpdatePending?: boolean }
+
+/** The next paint, or a moment later where the frame is not shown. */
+const painted = () => new Promise<void>(done => { requestAnimationFrame(() => setTimeout(done)); setTimeout(done, 60) })
+
 async function settled(tile: Tile) {
   // Off-screen frames get no animation frames; the elements' own promises do.
   for (let round = 0; round < 3; round++) {
-    const waiting = [...tile.root.querySelectorAll('*')].map(e => (e as Element & { updateComplete?: Promise<unknown> }).updateComplete).filter(p => p)
+    const waiting = [...tile.root.querySelectorAll('*')].filter(e => (e as Updating).isUpdatePending !== false && (e as Updating).updateComplete) as Updating[]
     if (!waiting.length) break
-    await Promise.all(waiting)
+    await Promise.all(waiting.map(e => e.updateComplete))
   }
 }
 
 async function measure(tile: Tile, id: string, token?: number, boxed = true) {
   await settled(tile)
+  if (token) { await painted(); tell({ type: 'painted', id, token }) }
   if (!boxed) { tell({ type: 'drawn', id, height: 0, boxes: [], token }); return }
   const origin = tile.screen.getBoundingClientRect()
   const k = tile.place.scale

@@ -19,5 +19,6 @@ export type ToFrame =
 export type FromFrame =
   | { type: 'ready' }
   | { type: 'drawn'; id: string; height: number; boxes: Box[]; token?: number }
+  | { type: 'painted'; id: string; token: number }
   | { type: 'go'; id: string; to: string }
   | { type: 'failed'; message: string }

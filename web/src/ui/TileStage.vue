@@ -78,6 +78,7 @@ async function connect() {
       case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: 'sorrel-go' } satisfies ToFrame); filled.clear(); place(); break
       case 'failed': failed.value = m.message; break
       case 'drawn': pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
+      case 'painted': tiles.get(m.id)?.painted?.(m.token); break
       case 'go': tiles.get(m.id)?.go?.(String(m.to))
     }
   }

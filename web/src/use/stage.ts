@@ -9,6 +9,7 @@ export interface TileSpec {
   measure: boolean
   content: () => { html: string; props?: Props } | undefined
   drawn?: (height: number, boxes: Box[], token?: number) => void
+  painted?: (token: number) => void
   go?: (to: string) => void
 }
 

@@ -75,6 +75,8 @@ async function inserted(id: string, editText: boolean) {
   if (editText) editingText.value = id
   else await focusLine()
 }
+// Named, so that it stays the same function and lines that say the same are not drawn again.
+const openAfter = () => open('after')
 function cancel() { inserting.value = undefined; void focusLine() }
 function edited() { editingText.value = ''; void focusLine() }
 </script>
@@ -98,7 +100,7 @@ function edited() { editingText.value = ''; void focusLine() }
     <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
       <template v-for="line in lines" :key="line.el.id">
         <InsertLine v-if="inserting?.at === line.el.id && inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
-        <BenchLine :line="line" :selected="line.el.id === selected" :also="extra.includes(line.el.id)" :mark="bench.marks.value.get(line.el.id)" :editing="editingText === line.el.id" @edited="edited" @next="open('after')" />
+        <BenchLine :line="line" :selected="line.el.id === selected" :also="extra.includes(line.el.id)" :mark="bench.marks.value.get(line.el.id)" :editing="editingText === line.el.id" @edited="edited" @next="openAfter" />
         <LineChoices v-if="line.el.id === selected && !extra.length && !inserting" ref="choices" :line="line" @back="focusLine" />
         <InsertLine v-if="inserting?.at === line.el.id && !inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
       </template>

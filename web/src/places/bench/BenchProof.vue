@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
+import type { Element } from '../../api/client'
 import type { Box } from '../../frame/messages'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
-import { findIn } from './tree'
 import { useBench } from './useBench'
 import { useDrag } from './useDrag'
 
@@ -17,7 +17,7 @@ const area = ref<HTMLElement>()
 const surface = ref<HTMLElement>()
 const tile = ref<InstanceType<typeof LiveTile>>()
 const { width: room } = useElementSize(area)
-const boxes = ref<Box[]>([])
+const boxes = shallowRef<Box[]>([])
 const height = ref(600)
 const painted = ref(0)
 const widths = [360, 640, 960, 1280]
@@ -25,17 +25,22 @@ const scale = computed(() => Math.min(1, Math.max(0.1, room.value / bench.width.
 
 // A box's key is an element id, with piece uses before and record keys after.
 const idOf = (key: string) => key.split('#')[0]!.split('/')[0]!
-const own = computed(() => boxes.value.filter(b => bench.root.value && findIn(bench.root.value, idOf(b.key))))
+const ids = computed(() => {
+  const out = new Set<string>()
+  const collect = (el: Element) => { out.add(el.id); el.children?.forEach(collect) }
+  if (bench.root.value) collect(bench.root.value)
+  return out
+})
+const own = computed(() => boxes.value.filter(b => ids.value.has(idOf(b.key))))
 const selectedBoxes = computed(() => own.value.filter(b => bench.chosen.value.includes(idOf(b.key))))
 const hover = ref('')
 const hoverBox = computed(() => own.value.find(b => b.key === hover.value))
 const problems = computed(() => bench.page.value?.problems ?? [])
 
-watch(bench.patches, p => { if (p) tile.value?.patch(p.list, p.token) })
-function drawn(h: number, list: Box[], token?: number) {
+onMounted(() => { bench.paint.value = (list, token) => tile.value?.patch(list, token) })
+function drawn(h: number, list: Box[]) {
   height.value = Math.max(320, h)
   boxes.value = list
-  if (token) painted.value = token
 }
 function point(e: PointerEvent) {
   const r = surface.value!.getBoundingClientRect()
@@ -80,7 +85,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
       <div ref="area">
         <TileStage :live="bench.preview.value" class="mx-auto" :style="{ width: bench.width.value * scale + 'px' }">
           <div ref="surface" class="relative touch-none outline outline-1 outline-line select-none" :data-painted="painted" @pointermove="hover = hit($event)?.key ?? ''" @pointerleave="hover = ''" @pointerdown="down" @dblclick="bench.editingText.value = bench.selected.value">
-            <LiveTile ref="tile" :html="bench.page.value?.html" :props="bench.page.value?.props" :width="bench.width.value" :theme="bench.theme.value" :height="height * scale" measure :live="bench.preview.value" :label="`Proof of ${bench.head.value?.title}`" @drawn="drawn" @go="go" />
+            <LiveTile ref="tile" :html="bench.page.value?.html" :props="bench.page.value?.props" :width="bench.width.value" :theme="bench.theme.value" :height="height * scale" measure :live="bench.preview.value" :label="`Proof of ${bench.head.value?.title}`" @drawn="drawn" @painted="t => painted = t" @go="go" />
             <template v-if="!bench.preview.value">
               <div v-if="hoverBox && !dragging" class="pointer-events-none absolute outline outline-1 outline-slate" :style="place(hoverBox)"><span class="absolute -top-4 left-0 bg-slate px-1 text-xs leading-4 whitespace-nowrap text-ground">{{ bench.title(idOf(hoverBox.key)) }}</span></div>
               <div v-for="b in selectedBoxes" :key="b.key" class="bracket pointer-events-none !absolute" data-selected :style="place(b)"></div>

@@ -22,6 +22,24 @@ export function words(v: Value | undefined): string {
 }
 export const isBound = (v: Value | undefined) => typeof v === 'object' && v !== null && 'expr' in v
 
+/** The new tree with every part that did not change taken from the old one, so
+ * that what shows it can tell by identity. */
+export function reuse(old: Element | undefined, next: Element): Element {
+  if (!old || old.id !== next.id) return next
+  const was = new Map((old.children ?? []).map(c => [c.id, c]))
+  let same = (old.children?.length ?? 0) === (next.children?.length ?? 0)
+  next.children = next.children?.map((c, i) => {
+    const kept = reuse(was.get(c.id), c)
+    same &&= kept === old.children?.[i]
+    return kept
+  })
+  const { children: a, ...own } = old
+  const { children: b, ...own2 } = next
+  return same && JSON.stringify(own) === JSON.stringify(own2) ? old : next
+}
+
+const known = new WeakMap<Element, Line>()
+
 /** The tree as lines, parents first; what is folded hides what is below. */
 export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line[] {
   const out: Line[] = []
@@ -31,7 +49,11 @@ export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line
       const v = el.props?.[p]
       return v === undefined ? [] : [v === true ? p : words(v)]
     })
-    out.push({ el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length })
+    const line: Line = { el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length }
+    const before = known.get(el)
+    // A line that says the same keeps its identity, and is not drawn again.
+    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.join() === telling.join()) out.push(Object.assign(before, { parent }))
+    else { known.set(el, line); out.push(line) }
     if (!folded.has(el.id)) for (const c of el.children ?? []) visit(c, el, depth + 1)
   }
   visit(root, undefined, 0)

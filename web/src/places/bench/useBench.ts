@@ -3,7 +3,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace } from '../../use/workspace'
-import { before, contains, findIn, linesOf, mates, newId, newIds, type KitIndex } from './tree'
+import { before, contains, findIn, linesOf, mates, newId, newIds, reuse, type KitIndex } from './tree'
 
 const key: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof createBench>
@@ -28,7 +28,7 @@ function createBench(kit: () => KitIndex) {
   const findings = shallowRef<Finding[]>([])
   const strays = shallowRef<Stray[]>([])
   const page = shallowRef<Page>()
-  const patches = shallowRef<{ list: Patch[]; token: number }>()
+  const paint = shallowRef<(list: Patch[], token: number) => void>() // how the Proof takes patches
   const error = ref('')
   const set = ref('')
   const width = ref(1280)
@@ -62,20 +62,20 @@ function createBench(kit: () => KitIndex) {
       const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))
       show(out)
       page.value = got.pages[0]
-      patches.value = undefined
     } catch (e) { error.value = (e as Error).message; root.value = undefined }
   }
   function show(view: NonNullable<ChangeOut['view']>) {
     head.value = view.head
-    root.value = view.root as unknown as Element
+    root.value = reuse(root.value, view.root as unknown as Element)
     findings.value = view.findings
     strays.value = view.strays
     seq.value = view.seq
   }
   function adopt(out: ChangeOut | undefined) {
     if (!out?.view) return
+    // The picture first: the frame paints while the lines are brought up to date.
+    if (out.page) { page.value = out.page } else paint.value?.(out.patches, out.seq)
     show(out.view)
-    if (out.page) { page.value = out.page; patches.value = undefined } else patches.value = { list: out.patches, token: out.seq }
     if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
   }
 
@@ -179,5 +179,5 @@ function createBench(kit: () => KitIndex) {
   }, { immediate: true })
   watch(set, load)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, patches, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, wrap, unwrap, move, walkMarks, title, seq }
 }
