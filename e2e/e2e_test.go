@@ -356,9 +356,11 @@ func TestTheFrameReachesNothing(t *testing.T) {
 	require.Eventually(t, func() bool { j.inFrame(`__r`, &status); return status != "waiting" }, 10*time.Second, 50*time.Millisecond)
 	assert.Equal(t, "TypeError", status, "the policy lets the frame connect to nothing")
 	// Forged messages and a form change nothing.
+	j.until(`document.querySelector('[role=group][aria-label^=Choices]')`)
 	before := j.text(`document.body.innerText`)
 	j.inFrame(`parent.postMessage({type: 'go', to: '/x'}, '*'), parent.postMessage(JSON.stringify({op: 'remove', id: 'today-1'}), '*'), (() => { const f = document.createElement('form'); f.action = '`+j.server.URL+`/api/sign-out'; f.method = 'post'; document.body.append(f); f.submit(); return '' })()`, &status)
-	j.run(chromedp.Sleep(300 * time.Millisecond))
+	// A round trip of the page's own: what was sent before it has arrived.
+	j.run(chromedp.Evaluate(`fetch('/api/health').then(() => new Promise(done => setTimeout(() => done(true), 100)))`, nil, awaited))
 	assert.Equal(t, before, j.text(`document.body.innerText`))
 	assert.Equal(t, "/bench/screen/today", j.text(`location.pathname`))
 	var me struct{ Me struct{ Name string } }
