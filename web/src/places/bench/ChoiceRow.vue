@@ -19,7 +19,7 @@ function step(e: KeyboardEvent, by: number) {
 </script>
 
 <template>
-  <div class="grid grid-cols-[84px_1fr] items-start gap-x-2 py-px" :title="choice.summary">
+  <div class="grid grid-cols-[84px_minmax(0,1fr)] items-start gap-x-2 py-px" :title="choice.summary">
     <span class="truncate pt-px" :class="choice.set ? 'font-semibold' : 'text-ink2'">{{ choice.prop }}<span v-if="choice.required" class="text-rust" title="required"> *</span></span>
     <div v-if="listed" data-choice role="radiogroup" :aria-label="choice.prop" :tabindex="focused ? 0 : -1" class="flex flex-wrap items-center gap-x-1" @focus="$emit('focus')" @keydown.left="step($event, -1)" @keydown.right="step($event, 1)">
       <button v-for="(v, i) in choice.values" :key="v.value" type="button" role="radio" tabindex="-1" :aria-checked="v.value === choice.value" :disabled="!can" class="relative px-1 pb-[5px] leading-[17px] hover:bg-wash"

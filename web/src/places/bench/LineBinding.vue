@@ -25,11 +25,11 @@ function saveName() { if (name.value !== (props.line.el.name ?? '')) void bench.
 </script>
 
 <template>
-  <div class="grid grid-cols-[84px_1fr] items-center gap-x-2 gap-y-px">
+  <div class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-x-2 gap-y-px">
     <span class="text-ink2">each</span>
-    <div class="flex gap-1">
-      <select v-model="repeat.model" class="input h-5 min-w-0 flex-1 px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in ws.data?.models" :key="m.id" :value="m.id">{{ m.id }}</option></select>
-      <template v-if="line.el.repeat"><input v-model="repeat.where" class="input h-5 w-24 min-w-0 px-1 font-mono" aria-label="Only records where" placeholder="where" @change="saveRepeat" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by field; - before it turns the order" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" aria-label="At most so many" placeholder="all" inputmode="numeric" @change="saveRepeat" /></template>
+    <div class="flex flex-wrap gap-1">
+      <select v-model="repeat.model" class="input h-5 min-w-0 basis-full px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in ws.data?.models" :key="m.id" :value="m.id">{{ m.id }}</option></select>
+      <template v-if="line.el.repeat"><input v-model="repeat.where" class="input h-5 min-w-0 flex-1 px-1 font-mono" aria-label="Only records where" placeholder="where" @change="saveRepeat" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by field; - before it turns the order" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" aria-label="At most so many" placeholder="all" inputmode="numeric" @change="saveRepeat" /></template>
     </div>
     <span class="text-ink2">if</span><input v-model="show" class="input h-5 w-full min-w-0 font-mono" aria-label="Shows if" placeholder="always" :readonly="!ws.canBuild" @change="saveShow" />
     <span class="text-ink2">name</span><input v-model="name" class="input h-5 w-full min-w-0 font-mono" aria-label="Name for own code" :readonly="!ws.canBuild" @change="saveName" />

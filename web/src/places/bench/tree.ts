@@ -54,7 +54,10 @@ export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line
     // A line that says the same keeps its identity, and is not drawn again.
     if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.join() === telling.join()) out.push(Object.assign(before, { parent }))
     else { known.set(el, line); out.push(line) }
-    if (!folded.has(el.id)) for (const c of el.children ?? []) visit(c, el, depth + 1)
+    if (folded.has(el.id) || !el.children) return
+    // In the order of the kit's slots, as a reader meets them on the screen.
+    const rank = (c: Element) => def?.slots.findIndex(s => s.name === (c.slot ?? '')) ?? 0
+    for (const c of el.children.toSorted((a, b) => rank(a) - rank(b))) visit(c, el, depth + 1)
   }
   visit(root, undefined, 0)
   return out

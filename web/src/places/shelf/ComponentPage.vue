@@ -57,7 +57,8 @@ watch([component, rowProp, colProp], async () => {
 watch([component, chosen], async () => {
   const c = component.value
   if (!c) return
-  const tree = exampleTree(c, chosen.value)
+  // What is the default anyway is not written.
+  const tree = exampleTree(c, Object.fromEntries(Object.entries(chosen.value).filter(([k, v]) => c.props.find(p => p.name === k)?.default !== v)))
   const [page, written] = await Promise.all([ask(POST('/api/render', { body: { trees: [padded(tree, c)] } })), ask(POST('/api/code', { body: { tree } }))])
   pages.value = { ...pages.value, chosen: page.pages[0]! }
   code.value = written.code
