@@ -1,0 +1,152 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/workspace"
+	"ubiquant/internal/testkit"
+)
+
+// run calls a command as the shell would and returns what it printed and its
+// exit code.
+func run(t *testing.T, args ...string) (string, int) {
+	t.Helper()
+	for _, c := range commands() {
+		if c.Name() != args[0] {
+			continue
+		}
+		var out bytes.Buffer
+		c.SetOut(&out)
+		c.SetErr(&out)
+		c.SetArgs(args[1:])
+		c.SilenceUsage, c.SilenceErrors = true, true
+		err := c.Execute()
+		var coded *exitError
+		switch {
+		case err == nil:
+			return out.String(), 0
+		case errors.As(err, &coded):
+			return out.String() + coded.Error(), coded.code
+		}
+		return out.String() + err.Error(), exitBroken
+	}
+	t.Fatalf("there is no command %s", args[0])
+	return "", 0
+}
+
+var demo = filepath.Join(testkit.Root(), "demo", "fernhollow.json")
+
+func TestEveryCommandExplainsItself(t *testing.T) {
+	names := map[string]bool{}
+	for _, c := range commands() {
+		names[c.Name()] = true
+		assert.NotEmpty(t, c.Short, c.Name())
+		out, code := run(t, c.Name(), "--help")
+		assert.Equal(t, 0, code)
+		assert.Contains(t, out, "Usage:")
+	}
+	for _, want := range []string{"serve", "audit", "deliver", "export", "import", "seed", "measure", "screenshots"} {
+		assert.True(t, names[want], want)
+	}
+}
+
+func TestAuditEndsWithOneForFindingsAndTwoForWhatCannotBeUsed(t *testing.T) {
+	_, code := run(t, "audit", demo)
+	assert.Equal(t, exitFound, code)
+	_, code = run(t, "audit", demo, "--fail", "never")
+	assert.Equal(t, 0, code)
+	out, code := run(t, "audit", filepath.Join(t.TempDir(), "nowhere.json"))
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "nowhere.json")
+	broken := filepath.Join(t.TempDir(), "broken.json")
+	require.NoError(t, os.WriteFile(broken, []byte(`{"format":"ubiquant.workspace/1","screens":7}`), 0o644))
+	out, code = run(t, "audit", broken)
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "/screens")
+	_, code = run(t, "audit", demo, "--format", "stone")
+	assert.Equal(t, exitBroken, code)
+	_, code = run(t, "audit", demo, "--fail", "sometimes")
+	assert.Equal(t, exitBroken, code)
+}
+
+func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
+	out, code := run(t, "audit", demo, "--format", "sarif")
+	assert.Equal(t, exitFound, code)
+	out = strings.TrimSuffix(out, "there are findings")
+	var log struct {
+		Version string
+		Runs    []struct {
+			Tool struct {
+				Driver struct{ Rules []struct{ ID string } }
+			}
+			Results []struct {
+				RuleID    string
+				RuleIndex int
+				Level     string
+				Locations []struct {
+					PhysicalLocation struct {
+						ArtifactLocation struct{ URI string }
+						Region           struct{ StartLine, StartColumn int }
+					}
+				}
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &log))
+	assert.Equal(t, "2.1.0", log.Version)
+	require.Len(t, log.Runs, 1)
+	require.NotEmpty(t, log.Runs[0].Results)
+	src, err := os.ReadFile(demo)
+	require.NoError(t, err)
+	lines := strings.Split(string(src), "\n")
+	for _, r := range log.Runs[0].Results {
+		assert.Equal(t, r.RuleID, log.Runs[0].Tool.Driver.Rules[r.RuleIndex].ID)
+		assert.Contains(t, []string{"error", "warning", "note"}, r.Level)
+		at := r.Locations[0].PhysicalLocation
+		assert.Contains(t, at.ArtifactLocation.URI, "fernhollow.json")
+		require.Positive(t, at.Region.StartLine)
+		line := lines[at.Region.StartLine-1]
+		assert.Equal(t, "{", line[at.Region.StartColumn-1:at.Region.StartColumn], "the element begins there")
+	}
+}
+
+func TestAFolderIsAuditedLikeTheFile(t *testing.T) {
+	w, _, err := readSource(demo)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	require.NoError(t, writeFiles(dir, workspace.Folder(w)))
+	one, _ := run(t, "audit", demo, "--format", "json", "--fail", "never")
+	two, _ := run(t, "audit", dir, "--format", "json", "--fail", "never")
+	count := func(s string) (n map[string][]any) { require.NoError(t, json.Unmarshal([]byte(s), &n)); return n }
+	for _, part := range []string{"findings", "strays", "questions"} {
+		assert.Len(t, count(two)[part], len(count(one)[part]), part)
+	}
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "screens", "stranger.json"), []byte(`{"id":"other","root":{"id":"r","type":"stack"}}`), 0o644))
+	out, code := run(t, "audit", dir)
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "should be other.json")
+}
+
+func TestDeliverWritesWhatItLists(t *testing.T) {
+	dir := t.TempDir()
+	out, code := run(t, "deliver", demo, "--target", "html", "--out", dir, "--screen", "sign-in", "--format", "json")
+	require.Equal(t, 0, code, out)
+	var listed struct{ Files []string }
+	require.NoError(t, json.Unmarshal([]byte(out), &listed))
+	for _, f := range listed.Files {
+		assert.FileExists(t, filepath.Join(dir, f))
+	}
+	_, code = run(t, "deliver", demo, "--target", "stone", "--out", dir)
+	assert.Equal(t, exitBroken, code)
+	_, code = run(t, "deliver", demo, "--out", dir, "--screen", "nowhere")
+	assert.Equal(t, exitBroken, code)
+}
