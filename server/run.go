@@ -153,8 +153,8 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	listenCtx, stopListening := context.WithCancel(ctx)
 	listening := make(chan error, 1)
 	go func() {
-		listening <- st.Listen(listenCtx, func(id, seq int64) {
-			if id == l.ID {
+		listening <- st.Listen(listenCtx, func(id, seq int64, own bool) {
+			if id == l.ID && !own {
 				l.Heard(seq)
 				r.API.Hub.Tell(live.Event{Seq: seq})
 			}

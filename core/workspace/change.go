@@ -145,7 +145,9 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		if s.Document == nil {
 			return fmt.Errorf("what to change is not given")
 		}
-		if err := w.checkMeta(s.Document, s.Doc); err != nil {
+		meta := *s.Document
+		meta.Kind, meta.App = old.Kind, old.App // a screen stays in its application
+		if err := w.checkMeta(&meta, s.Doc); err != nil {
 			return err
 		}
 		d.Title, d.Route, d.Shell, d.Owner = s.Document.Title, s.Document.Route, s.Document.Shell, s.Document.Owner

@@ -142,6 +142,32 @@ func TestByDifferenceEqualsFromScratch(t *testing.T) {
 	assert.JSONEq(t, string(b), string(a))
 }
 
+func TestScreensAreRenamedRemovedAndRestored(t *testing.T) {
+	l := live(t)
+	meta := func(title, route string) error {
+		_, err := l.Take(workspace.Change{Title: "meta", Steps: []workspace.Step{{Do: workspace.Meta, Doc: "screen:archive", Document: &screen.Document{Title: title, Route: route, Shell: "staff", Owner: "ida"}}}})
+		return err
+	}
+	require.NoError(t, meta("Attic", "/attic"))
+	d, _ := l.W.Doc("screen:archive")
+	assert.Equal(t, []string{"Attic", "/attic", "ida", "ops"}, []string{d.Title, d.Route, d.Owner, d.App})
+	assert.ErrorContains(t, meta("Attic", "/tickets"), "taken by the screen Work tickets")
+	assert.ErrorContains(t, meta("", "/attic"), "a title is needed")
+	assert.ErrorContains(t, meta("Attic", "attic"), "begins with /")
+	_, err := l.Take(workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "shell:staff"}}})
+	assert.ErrorContains(t, err, "is in use by")
+	taken, err := l.Take(workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "screen:archive"}}})
+	require.NoError(t, err)
+	open, _ := l.Findings()
+	for _, f := range open {
+		assert.NotEqual(t, "screen:archive", f.Doc, "what is removed is not audited")
+	}
+	_, err = l.Take(taken.Inverse)
+	require.NoError(t, err)
+	d, _ = l.W.Doc("screen:archive")
+	assert.False(t, d.Removed)
+}
+
 func TestSigningOffKeepsWhatWasFilledIn(t *testing.T) {
 	l := live(t)
 	_, err := l.Take(workspace.Change{Title: "new", Steps: []workspace.Step{{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "extra", Title: "Extra", Route: "/extra", App: "ops", Root: testkit.Tree(t, `{"id":"r","type":"section","props":{"padding":"5"},"filled":["padding"]}`)}}}})

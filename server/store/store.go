@@ -37,8 +37,9 @@ var ErrNotFound = errors.New("not found")
 
 // Store is a connection to the database.
 type Store struct {
-	db  *gorm.DB
-	url string
+	db     *gorm.DB
+	url    string
+	origin string // names this process in notifications
 }
 
 // Open connects and migrates.
@@ -72,7 +73,11 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if err := errors.Join(err, unlock); err != nil {
 		return nil, fmt.Errorf("migrating: %w", err)
 	}
-	return &Store{db: db, url: url}, nil
+	origin, _, err := token()
+	if err != nil {
+		return nil, err
+	}
+	return &Store{db: db, url: url, origin: origin}, nil
 }
 
 // Close ends the connections.
@@ -303,7 +308,7 @@ func (l *Live) Take(ctx context.Context, author string, undoes int64, build func
 		if err := tx.Model(&workspaceRow{}).Where("id = ?", l.ID).Updates(updates).Error; err != nil {
 			return err
 		}
-		return tx.Exec("SELECT pg_notify('ubiquant', ?)", fmt.Sprintf("%d %d", l.ID, o.Seq)).Error
+		return tx.Exec("SELECT pg_notify('ubiquant', ?)", fmt.Sprintf("%d %d %s", l.ID, o.Seq, l.store.origin)).Error
 	})
 	if err != nil {
 		return err
@@ -335,9 +340,10 @@ func (l *Live) History(ctx context.Context, doc string, most int) ([]ChangeRow, 
 	return rows, err
 }
 
-// Listen calls heard for every change any process stores, until ctx ends. It
+// Listen calls heard for every change any process stores, until ctx ends; own
+// tells the changes of this process, which it tells its windows of by itself. It
 // uses a connection of its own and comes back when that is lost.
-func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64)) error {
+func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64, own bool)) error {
 	for {
 		err := s.listenOnce(ctx, heard)
 		if ctx.Err() != nil {
@@ -352,7 +358,7 @@ func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64)) er
 	}
 }
 
-func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64)) error {
+func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64, own bool)) error {
 	conn, err := pgx.Connect(ctx, s.url)
 	if err != nil {
 		return err
@@ -371,7 +377,7 @@ func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64)
 		if err := rows.Scan(&id, &seq); err != nil {
 			return err
 		}
-		heard(id, seq)
+		heard(id, seq, false)
 	}
 	rows.Close()
 	for {
@@ -380,8 +386,9 @@ func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64)
 			return err
 		}
 		var id, seq int64
-		if _, err := fmt.Sscan(n.Payload, &id, &seq); err == nil {
-			heard(id, seq)
+		var origin string
+		if _, err := fmt.Sscan(n.Payload, &id, &seq, &origin); err == nil {
+			heard(id, seq, origin == s.origin)
 		}
 	}
 }

@@ -55,7 +55,7 @@ function fold(on: boolean) {
 
 const keys: Record<string, () => unknown> = {
   'ArrowDown': () => walk(1, false), 'ArrowUp': () => walk(-1, false), 'Shift+ArrowDown': () => walk(1, true), 'Shift+ArrowUp': () => walk(-1, true),
-  'Alt+ArrowDown': () => bench.move('down'), 'Alt+ArrowUp': () => bench.move('up'), 'Alt+ArrowRight': () => bench.move('in'), 'Alt+ArrowLeft': () => bench.move('out'),
+  'Alt+ArrowDown': () => bench.move('down').then(focusLine), 'Alt+ArrowUp': () => bench.move('up').then(focusLine), 'Alt+ArrowRight': () => bench.move('in').then(focusLine), 'Alt+ArrowLeft': () => bench.move('out').then(focusLine),
   'ArrowLeft': () => fold(true), 'ArrowRight': () => fold(false),
   'Enter': () => { editingText.value = selected.value }, 'n': () => open('after'), 'N': () => open('before'), 'i': () => open('inside'),
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),

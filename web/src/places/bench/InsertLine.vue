@@ -50,7 +50,7 @@ async function take(s: Suggestion | undefined) {
   const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
   const tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
   if (s.takesText) tree.text = parseTyped(text.value)
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }])) emit('inserted', id, s.asksText && !text.value)
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) emit('inserted', id, s.asksText && !text.value)
 }
 async function key(e: KeyboardEvent) {
   e.stopPropagation()

@@ -71,22 +71,24 @@ function createBench(kit: () => KitIndex) {
     strays.value = view.strays
     seq.value = view.seq
   }
-  function adopt(out: ChangeOut | undefined) {
+  function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
     // The picture first: the frame paints while the lines are brought up to date.
     if (out.page) { page.value = out.page } else paint.value?.(out.patches, out.seq)
     show(out.view)
-    if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
+    // One selection only: a second would race with the first over the address.
+    if (next) select(next)
+    else if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
   }
 
   // One edit at a time, in the order they were made.
   let queue: Promise<unknown> = Promise.resolve()
-  function edit(title: string, edits: Edit[]): Promise<boolean> {
+  function edit(title: string, edits: Edit[], next?: string): Promise<boolean> {
     const run = async () => {
       if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
       if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
       try {
-        adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value))
+        adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value), next)
         return true
       } catch (e) { ws.say((e as Error).message); return false }
     }
@@ -127,25 +129,25 @@ function createBench(kit: () => KitIndex) {
     const left = lines.value.filter(l => !gone.some(g => contains(g, l.el.id)))
     const at = lines.value.findIndex(l => l.el.id === gone[0]!.id)
     const beside = left.find(l => lines.value.indexOf(l) > at) ?? left.at(-1)
-    if (await edit(`Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`, gone.map(el => ({ op: 'remove', id: el.id }))) && beside) select(beside.el.id)
+    await edit(`Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`, gone.map(el => ({ op: 'remove', id: el.id })), beside?.el.id)
   }
   async function copyBeside() {
     const f = current.value
     if (!f?.parent) return
     const ids = newIds(f.el)
-    if (await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }])) select(ids[f.el.id]!)
+    await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }], ids[f.el.id])
   }
   async function wrap() {
     const many = lines.value.map(l => l.el.id).filter(id => chosen.value.includes(id))
     const id = newId()
-    if (await edit('Wrap in a stack', [{ op: 'wrap', many, tree: { id, type: 'stack' } }])) select(id)
+    await edit('Wrap in a stack', [{ op: 'wrap', many, tree: { id, type: 'stack' } }], id)
   }
   async function unwrap() {
     const el = current.value?.el
     const first = el?.children?.[0]?.id
-    if (el && await edit(`Unwrap ${titleOf(el)}`, [{ op: 'unwrap', id: el.id }]) && first) select(first)
+    if (el) await edit(`Unwrap ${titleOf(el)}`, [{ op: 'unwrap', id: el.id }], first)
   }
-  function move(direction: 'up' | 'down' | 'in' | 'out') {
+  async function move(direction: 'up' | 'down' | 'in' | 'out') {
     const f = current.value
     if (!f?.parent || !root.value) return
     const { el, parent } = f
@@ -154,10 +156,10 @@ function createBench(kit: () => KitIndex) {
     const list = mates(parent, el)
     const at = list.findIndex(c => c.id === el.id)
     const prev = list[at - 1], next = list[at + 1]
-    if (direction === 'up' && prev) void go(parent.id, slot, before(parent, prev))
-    if (direction === 'down' && next) void go(parent.id, slot, next.id)
-    if (direction === 'in' && prev) void go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
-    if (direction === 'out') { const up = findIn(root.value, parent.id); if (up?.parent) void go(up.parent.id, parent.slot ?? '', parent.id) }
+    if (direction === 'up' && prev) await go(parent.id, slot, before(parent, prev))
+    if (direction === 'down' && next) await go(parent.id, slot, next.id)
+    if (direction === 'in' && prev) await go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
+    if (direction === 'out') { const up = findIn(root.value, parent.id); if (up?.parent) await go(up.parent.id, parent.slot ?? '', parent.id) }
   }
   /** The next element that wants attention. */
   function walkMarks(by: 1 | -1) {
