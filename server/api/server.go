@@ -24,6 +24,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/limiter"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 
+	"ubiquant/core/render"
 	"ubiquant/server/assets"
 	"ubiquant/server/live"
 	"ubiquant/server/store"
@@ -39,6 +40,7 @@ type Server struct {
 	Log    *slog.Logger
 	web    fs.FS
 	frame  []byte
+	layout string // the layouts' style sheet
 	secret []byte
 	routes []Route
 }
@@ -49,6 +51,9 @@ const cookieName = "ubiquant_session"
 // New builds the server. web may be nil where only the API is needed.
 func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bundle, web fs.FS, frame []byte, log *slog.Logger) (*Server, error) {
 	s := &Server{Store: st, Live: l, Hub: live.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
+	if bundle != nil {
+		s.layout = render.Sheet(bundle.Kit)
+	}
 	if st != nil {
 		var err error
 		if s.secret, err = st.Secret(ctx); err != nil {
@@ -218,7 +223,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	case name == "layout.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")
-		return c.SendString(s.sheet())
+		return c.SendString(s.layout)
 	case strings.HasPrefix(name, "kit/"):
 		data, ok := s.Bundle.Files[strings.TrimPrefix(name, "kit/")]
 		if !ok {

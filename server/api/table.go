@@ -1,28 +1,11 @@
 package api
 
 import (
-	"sync"
-
-	"ubiquant/core/render"
 	"ubiquant/docs"
 	"ubiquant/server/store"
 )
 
 var schema = docs.WorkspaceSchema
-
-// sheet is the layouts' style sheet for frames, made once.
-func (s *Server) sheet() string { return sheetOf(s) }
-
-var sheets sync.Map
-
-func sheetOf(s *Server) string {
-	if text, ok := sheets.Load(s.Bundle); ok {
-		return text.(string)
-	}
-	text := render.Sheet(s.Bundle.Kit)
-	sheets.Store(s.Bundle, text)
-	return text
-}
 
 // table lists every typed operation with the role it needs.
 func (s *Server) table() []Route {
