@@ -164,12 +164,11 @@ type verdict struct {
 
 // Norms keeps the verdicts of an index up to date.
 type Norms struct {
-	ix       *usage.Index
-	rare     map[*usage.Spot][]verdict
-	mixed    map[*usage.Spot]bool
-	tested   map[*usage.Spot][]float64
-	settled  map[Settled]bool
-	allSpots bool
+	ix      *usage.Index
+	rare    map[*usage.Spot][]verdict
+	mixed   map[*usage.Spot]bool
+	tested  map[*usage.Spot][]float64
+	settled map[Settled]bool
 }
 
 // New judges all spots of an index.

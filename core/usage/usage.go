@@ -133,13 +133,11 @@ type Index struct {
 	dirty           map[*Spot]bool
 	epoch           int
 	scratch         []*Spot
-	// lists the spots that changed since Dirty was last asked
-	trackDirty bool
 }
 
 // New returns an empty index over a catalog.
 func New(cat kit.Catalog) *Index {
-	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}, trackDirty: true}
+	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}}
 }
 
 // states are flags that say how a thing is now, not how the team builds it;
@@ -408,9 +406,7 @@ func (ix *Index) count(doc *Doc, sign int) {
 				s.Mixes[j].merge(&s.scratch[j], doc.Number, sign)
 			}
 		}
-		if ix.trackDirty {
-			ix.dirty[s] = true
-		}
+		ix.dirty[s] = true
 	}
 	ix.countNext(doc, sign)
 }

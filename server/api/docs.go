@@ -442,12 +442,11 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		before, changed := o.Taken.Before[in.View]
 		if changed && len(o.Taken.Docs) == 1 {
 			from, _ := l.ResolveTree(d, before, view)
-			to, problems := l.ResolveTree(d, d.Root, view)
+			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
 			if patches, ok := render.Diff(l.Kit, from, to); ok {
 				if patches != nil {
 					out.Patches = patches
 				}
-				_ = problems // the view's findings carry them
 				return nil
 			}
 		}
