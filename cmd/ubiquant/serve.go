@@ -51,6 +51,23 @@ func (d *database) open(ctx context.Context) (*store.Store, func(), error) {
 	return st, stop, nil
 }
 
+// openEmpty opens a database that must hold no workspace yet.
+func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) {
+	st, stop, err := d.open(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	empty, err := st.Empty(ctx)
+	if err == nil && !empty {
+		err = &exitError{exitBroken, errors.New("the database holds a workspace already and nothing was changed; export it, then begin with --fresh")}
+	}
+	if err != nil {
+		stop()
+		return nil, nil, err
+	}
+	return st, stop, nil
+}
+
 func serveCommand() *cobra.Command {
 	var db database
 	var port int
@@ -136,18 +153,11 @@ func seedCommand() *cobra.Command {
 		Short: "Load the demo workspace into an empty database",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			st, stop, err := db.open(cmd.Context())
+			st, stop, err := db.openEmpty(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
-			empty, err := st.Empty(cmd.Context())
-			if err != nil {
-				return err
-			}
-			if !empty {
-				return &exitError{exitBroken, errors.New("the database holds a workspace already; nothing was changed")}
-			}
 			return server.Seed(cmd.Context(), st, nil)
 		},
 	}
@@ -209,20 +219,12 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
 			}
-			st, stop, err := db.open(cmd.Context())
+			st, stop, err := db.openEmpty(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
-			empty, err := st.Empty(cmd.Context())
-			if err != nil {
-				return err
-			}
-			if !empty {
-				return &exitError{exitBroken, errors.New("the database holds a workspace already; export it, then begin with --fresh")}
-			}
-			err = server.Seed(cmd.Context(), st, w)
-			return err
+			return server.Seed(cmd.Context(), st, w)
 		},
 	}
 	db.flags(c)
