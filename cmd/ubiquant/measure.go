@@ -213,7 +213,7 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 		edits = append(edits, 1000*timed(func() {
 			if _, err = l.Take(change); err == nil {
 				l.Of(usage.DocKey(d))
-				l.Questions()
+				l.Counts()
 			}
 		}))
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"sync"
 
 	"ubiquant/core/kit"
 	"ubiquant/core/sample"
@@ -87,8 +88,16 @@ type Rule struct {
 	// Bad and Good are documents as JSON elements: the rule's test and its page
 	// in the docs. Rules that compare documents give several.
 	Bad, Good []string
+	// Looks tells at which components there is anything to look for; it is asked
+	// once a component. Without it the rule looks at every component of the kit.
+	Looks func(c *kit.Component) bool
+	// Unknown rules look at what the kit does not know, and at nothing else.
+	Unknown bool
 	// Element looks at one element.
 	Element func(p *Pass, n *Node)
+	// Prop looks at one prop set on an element; def is nil where the component has
+	// no such prop.
+	Prop func(p *Pass, n *Node, prop *screen.Prop, def *kit.Prop)
 	// Judge compares what Pass.Fact noted under one key across documents.
 	Judge func(g *Group)
 }
@@ -267,11 +276,20 @@ type Engine struct {
 	results map[string]*result
 	groups  map[groupKey]*Group
 	dirty   map[groupKey]bool
+	plans   sync.Map // *kit.Component to *plan
+	// compared are the findings of groups by document.
+	compared map[string][]compared
+	count    int
+}
+
+type compared struct {
+	group *Group
+	index int
 }
 
 // NewEngine prepares the rules for a kit.
 func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
-	return &Engine{kit: k, cat: cat, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}}
+	return &Engine{kit: k, cat: cat, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}, compared: map[string][]compared{}}
 }
 
 // Context is what documents are checked against besides rules. After a change
@@ -300,16 +318,29 @@ type Result = result
 func (e *Engine) Check(d *usage.Doc) *Result {
 	res := &result{}
 	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
+	pooled := nodePool.Get().(*[]Node)
+	defer nodePool.Put(pooled)
+	nodes := slices.Grow((*pooled)[:0], len(d.Uses))[:len(d.Uses)]
+	*pooled = nodes
 	next := 0
 	var visit func(el *screen.Element, parent *Node)
 	visit = func(el *screen.Element, parent *Node) {
-		u := &d.Uses[next]
+		u, n := &d.Uses[next], &nodes[next]
 		next++
-		n := &Node{Element: el, Parent: parent, Def: u.Spots[0].Def(), Spots: u.Spots[:]}
-		for i, r := range e.rules {
-			if r.Element != nil {
-				p.rule, p.index = r, i
-				r.Element(p, n)
+		*n = Node{Element: el, Parent: parent, Def: u.Spots[0].Def(), Spots: u.Spots[:]}
+		plan := e.plan(n.Def)
+		for _, i := range plan.element {
+			p.rule, p.index = e.rules[i], i
+			p.rule.Element(p, n)
+		}
+		for j := range el.Props {
+			var def *kit.Prop
+			if n.Def != nil {
+				def, _ = n.Def.Prop(el.Props[j].Name)
+			}
+			for _, i := range plan.prop {
+				p.rule, p.index = e.rules[i], i
+				p.rule.Prop(p, n, &el.Props[j], def)
 			}
 		}
 		for _, c := range el.Children {
@@ -318,6 +349,32 @@ func (e *Engine) Check(d *usage.Doc) *Result {
 	}
 	visit(d.Root, nil)
 	return res
+}
+
+// nodePool spares an allocation a document. Rules keep no node beyond a document.
+var nodePool = sync.Pool{New: func() any { return new([]Node) }}
+
+// plan is which rules look at a component and at its props.
+type plan struct{ element, prop []int }
+
+func (e *Engine) plan(c *kit.Component) *plan {
+	if known, ok := e.plans.Load(c); ok {
+		return known.(*plan)
+	}
+	out := &plan{}
+	for i, r := range e.rules {
+		if r.Unknown != (c == nil) || c != nil && r.Looks != nil && !r.Looks(c) {
+			continue
+		}
+		if r.Element != nil {
+			out.element = append(out.element, i)
+		}
+		if r.Prop != nil {
+			out.prop = append(out.prop, i)
+		}
+	}
+	e.plans.Store(c, out)
+	return out
 }
 
 // Keep makes a document's result current.
@@ -335,6 +392,7 @@ func (e *Engine) Keep(d *usage.Doc, res *Result) {
 		e.dirty[gk] = true
 	}
 	e.results[key] = res
+	e.count += len(res.findings)
 }
 
 // Drop forgets a document.
@@ -355,26 +413,37 @@ func (e *Engine) Drop(key string) {
 		e.dirty[gk] = true
 	}
 	delete(e.results, key)
+	e.count -= len(res.findings)
 }
 
 // settle judges again the groups that changed.
 func (e *Engine) settle() {
 	for gk := range e.dirty {
 		g := e.groups[gk]
+		for _, f := range g.findings {
+			e.compared[f.Doc] = slices.DeleteFunc(e.compared[f.Doc], func(c compared) bool { return c.group == g })
+		}
+		e.count -= len(g.findings)
 		g.findings = nil
 		if len(g.Values) == 0 {
 			delete(e.groups, gk)
-		} else if g.rule.Judge != nil {
+			continue
+		}
+		if g.rule.Judge != nil {
 			g.rule.Judge(g)
+		}
+		e.count += len(g.findings)
+		for i, f := range g.findings {
+			e.compared[f.Doc] = append(e.compared[f.Doc], compared{g, i})
 		}
 	}
 	clear(e.dirty)
 }
 
-// Findings lists all findings: errors first, then by document and element.
+// Findings lists all findings: errors first, then by rule, document and element.
 func (e *Engine) Findings() []Finding {
 	e.settle()
-	var out []Finding
+	out := make([]Finding, 0, e.count)
 	for _, r := range e.results {
 		out = append(out, r.findings...)
 	}
@@ -387,7 +456,16 @@ func (e *Engine) Findings() []Finding {
 
 func sortFindings(list []Finding) {
 	slices.SortFunc(list, func(a, b Finding) int {
-		return cmp.Or(b.Severity.Rank()-a.Severity.Rank(), strings.Compare(a.Rule, b.Rule), strings.Compare(a.Doc, b.Doc), strings.Compare(a.Element, b.Element), strings.Compare(a.Prop, b.Prop))
+		if c := b.Severity.Rank() - a.Severity.Rank(); c != 0 {
+			return c
+		}
+		if c := strings.Compare(a.Rule, b.Rule); c != 0 {
+			return c
+		}
+		if c := strings.Compare(a.Doc, b.Doc); c != 0 {
+			return c
+		}
+		return cmp.Or(strings.Compare(a.Element, b.Element), strings.Compare(a.Prop, b.Prop), strings.Compare(a.Message, b.Message))
 	})
 }
 
@@ -398,12 +476,8 @@ func (e *Engine) Of(key string) []Finding {
 	if r, ok := e.results[key]; ok {
 		out = append(out, r.findings...)
 	}
-	for _, g := range e.groups {
-		for _, f := range g.findings {
-			if f.Doc == key {
-				out = append(out, f)
-			}
-		}
+	for _, c := range e.compared[key] {
+		out = append(out, c.group.findings[c.index])
 	}
 	sortFindings(out)
 	return out
@@ -412,12 +486,20 @@ func (e *Engine) Of(key string) []Finding {
 // Count is the number of findings without listing them.
 func (e *Engine) Count() int {
 	e.settle()
-	n := 0
-	for _, r := range e.results {
-		n += len(r.findings)
+	return e.count
+}
+
+// CountKey is the number of findings with a key.
+func (e *Engine) CountKey(key string) int {
+	parts := strings.Split(key, "|")
+	if len(parts) != 4 {
+		return 0
 	}
-	for _, g := range e.groups {
-		n += len(g.findings)
+	n := 0
+	for _, f := range e.Of(parts[1]) {
+		if f.Key() == key {
+			n++
+		}
 	}
 	return n
 }

@@ -134,14 +134,21 @@ func (r *Reader) next() (jsontext.Token, error) {
 	if err != nil {
 		return tok, r.wrap(err)
 	}
-	r.values++
-	if r.limits.Values > 0 && r.values > r.limits.Values {
-		return tok, r.Fail(fmt.Sprintf("at most %d values", r.limits.Values), "too many values")
+	if err := r.count(); err != nil {
+		return tok, err
 	}
 	if r.limits.Depth > 0 && r.dec.StackDepth() > r.limits.Depth {
 		return tok, r.Fail(fmt.Sprintf("at most %d levels", r.limits.Depth), "nested too deeply")
 	}
 	return tok, nil
+}
+
+func (r *Reader) count() error {
+	r.values++
+	if r.limits.Values > 0 && r.values > r.limits.Values {
+		return r.Fail(fmt.Sprintf("at most %d values", r.limits.Values), "too many values")
+	}
+	return nil
 }
 
 func kindName(k jsontext.Kind) string {
@@ -184,11 +191,11 @@ func (r *Reader) Object(each func(key string) error) error {
 		return err
 	}
 	for r.dec.PeekKind() != '}' {
-		tok, err := r.next()
+		key, err := r.text()
 		if err != nil {
 			return err
 		}
-		if err := each(r.shared(tok.String())); err != nil {
+		if err := each(key); err != nil {
 			return r.wrap(err)
 		}
 	}
@@ -219,24 +226,42 @@ func (r *Reader) Array(each func(i int) error) error {
 
 // String reads a text.
 func (r *Reader) String() (string, error) {
-	tok, err := r.expect('"', "a text")
-	if err != nil {
+	if r.dec.PeekKind() != '"' {
+		_, err := r.expect('"', "a text")
 		return "", err
 	}
-	return r.shared(tok.String()), nil
+	return r.text()
 }
 
-// shared returns one string for all equal short texts: the words of a workspace
+// text reads a key or text. Short ones are shared: the words of a workspace
 // (types, props, values) repeat a thousandfold.
-func (r *Reader) shared(s string) string {
-	if len(s) > 40 {
-		return s
+func (r *Reader) text() (string, error) {
+	raw, err := r.dec.ReadValue()
+	if err != nil {
+		return "", r.wrap(err)
 	}
-	if t, ok := r.intern[s]; ok {
+	if err := r.count(); err != nil {
+		return "", err
+	}
+	in := raw[1 : len(raw)-1]
+	if bytes.IndexByte(in, '\\') >= 0 {
+		if in, err = jsontext.AppendUnquote(nil, raw); err != nil {
+			return "", r.wrap(err)
+		}
+	}
+	return r.shared(in), nil
+}
+
+func (r *Reader) shared(text []byte) string {
+	if len(text) > 40 {
+		return string(text)
+	}
+	if t, ok := r.intern[string(text)]; ok { // looks up without making a string
 		return t
 	}
-	r.intern[s] = s
-	return s
+	t := string(text)
+	r.intern[t] = t
+	return t
 }
 
 // Bool reads a yes/no value.
@@ -267,7 +292,7 @@ func (r *Reader) Number() (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return r.shared(tok.String()), nil
+	return r.shared([]byte(tok.String())), nil
 }
 
 // Strings reads a list of texts.

@@ -12,12 +12,18 @@
 // The document of the element being judged is left out of the evidence. Thousands
 // of spots are tested at once, so the Benjamini–Hochberg procedure (Benjamini and
 // Hochberg, 1995) bounds the share of false norms by FDR.
+//
+// # By difference
+//
+// What a spot says of a value is kept as an opinion, and what is held against an
+// element as a hit of its document. An edit changes the mixes of a few spots;
+// only where such a mix changes an opinion are the elements with that value
+// looked at again. The outcome is the same as judging everything anew.
 package norm
 
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"ubiquant/core/usage"
 )
@@ -29,7 +35,10 @@ const (
 	Kappa      = 1.0  // weight of the more general spot's mix, in screens
 	LeanFrom   = 5    // screens from which a spot leans; fewer are only counted
 	NormFrom   = 13   // screens from which a norm may hold
-	AloneUpTo  = 2    // a stray's value stands on at most so many screens
+	AloneUpTo  = 2    // a stray's value stands on at most so many screens …
+	AloneShare = 0.05 // … or, in a large team, on at most this share of them
+	OddShare   = 0.1  // odd ones among alike elements stand on at most this share of the screens …
+	OddWeight  = 0.05 // … and weigh at most this share
 	SideFrom   = 3    // each side of an open question stands on at least so many
 	SideShare  = 0.15 // … and holds at least this share
 	TwoCover   = 0.85 // the two largest sides cover at least this share
@@ -37,6 +46,7 @@ const (
 	Explained  = 0.9  // a mix is explained where the finer spots agree to this share
 	FDR        = 0.05 // accepted share of false norms among all
 	TwinWeight = 1.5  // an otherwise identical configuration makes a stray this much more certain
+	priorSteps = 32   // a prior is rounded to this part, so that it seldom moves
 )
 
 // Standing is what the evidence in a spot amounts to.
@@ -57,17 +67,17 @@ type Verdict struct {
 	Screens  int      `json:"screens"`
 }
 
-// share is the smoothed share of a value in a spot, the mix of the more general
-// spot standing in as prior.
-func share(s *usage.Spot, prop int, value string) float64 {
+// prior is the smoothed share of a value in a spot, the mix of the more general
+// spot standing in as prior. No spot is more general than all: there the values
+// met have even chances.
+func prior(s *usage.Spot, prop int, value string) float64 {
 	if s == nil {
-		return 0
+		return 0.5
 	}
 	m := &s.Mixes[prop]
-	prior := share(s.Parent, prop, value)
-	if s.Parent == nil {
-		// The most general spot leans on nothing but even chances among its values.
-		prior = 1 / float64(max(2, len(m.Values)))
+	before := 1 / float64(max(2, len(m.Values)))
+	if s.Parent != nil {
+		before = prior(s.Parent, prop, value)
 	}
 	c, n := 0.0, 0.0
 	for i := range m.Values {
@@ -76,7 +86,7 @@ func share(s *usage.Spot, prop int, value string) float64 {
 			c = m.Values[i].Weight
 		}
 	}
-	return (c + Kappa*prior) / (n + Kappa)
+	return math.Round((c+Kappa*before)/(n+Kappa)*priorSteps) / priorSteps
 }
 
 // judge computes the verdict for a prop with one document's evidence taken away
@@ -98,11 +108,8 @@ func judge(s *usage.Spot, prop int, without string) Verdict {
 	if v.Screens < LeanFrom {
 		return v
 	}
-	prior := 0.5
-	if s.Parent != nil {
-		prior = share(s.Parent, prop, top)
-	}
-	v.Sure = 1 - betaCDF(Share, best+Kappa*prior, n-best+Kappa*(1-prior))
+	before := prior(s.Parent, prop, top)
+	v.Sure = 1 - betaCDF(Share, best+Kappa*before, n-best+Kappa*(1-before))
 	switch {
 	case v.Sure >= Sure && v.Screens >= NormFrom:
 		v.Standing = Norm
@@ -114,394 +121,6 @@ func judge(s *usage.Spot, prop int, without string) Verdict {
 	return v
 }
 
-// Stray is an element that departs from a norm.
-type Stray struct {
-	Doc      string   `json:"doc"` // kind:id
-	Element  string   `json:"element"`
-	Prop     string   `json:"prop"`
-	Value    string   `json:"value"`
-	Norm     string   `json:"norm"`
-	Spot     string   `json:"spot"`
-	Words    string   `json:"words"`
-	Screens  int      `json:"screens"`  // on the norm's side
-	Of       int      `json:"of"`       // screens that count
-	Surprise float64  `json:"surprise"` // bits; larger is more certain
-	Twins    int      `json:"twins"`    // elements alike in all else
-	verdict  *verdict `json:"-"`
-}
-
-// Question is a spot where the screens are of two minds.
-type Question struct {
-	Spot  string `json:"spot"`
-	Words string `json:"words"`
-	Prop  string `json:"prop"`
-	Sides []Side `json:"sides"`
-}
-
-// Side is one answer to an open question.
-type Side struct {
-	Value   string   `json:"value"`
-	Uses    int      `json:"uses"`
-	Screens int      `json:"screens"`
-	Docs    []string `json:"docs"`
-}
-
-// Settled is a spot and prop that a house rule has decided; it is no question
-// any more and its departures are findings, not strays.
-type Settled struct {
-	Spot string `json:"spot"`
-	Prop string `json:"prop"`
-}
-
-// verdict is kept for each spot, prop and rare value.
-type verdict struct {
-	spot  *usage.Spot
-	prop  int
-	value string // the rare one
-	norm  Verdict
-	p     float64 // of the norm being none
-}
-
-// Norms keeps the verdicts of an index up to date.
-type Norms struct {
-	ix      *usage.Index
-	rare    map[*usage.Spot][]verdict
-	mixed   map[*usage.Spot]bool
-	tested  map[*usage.Spot][]float64
-	settled map[Settled]bool
-}
-
-// New judges all spots of an index.
-func New(ix *usage.Index) *Norms {
-	n := &Norms{ix: ix, rare: map[*usage.Spot][]verdict{}, mixed: map[*usage.Spot]bool{}, tested: map[*usage.Spot][]float64{}, settled: map[Settled]bool{}}
-	ix.Dirty()
-	for _, s := range ix.Spots() {
-		n.spot(s)
-	}
-	return n
-}
-
-// Settle tells which spots are decided by house rules.
-func (n *Norms) Settle(list []Settled) {
-	clear(n.settled)
-	for _, s := range list {
-		n.settled[s] = true
-	}
-}
-
-// Update judges again what changed in the index.
-func (n *Norms) Update() {
-	dirty := n.ix.Dirty()
-	for _, s := range dirty {
-		n.spot(s)
-	}
-}
-
-// spot judges one spot. A spot that did not change itself keeps its verdict when
-// only the more general one moved: the prior weighs as Kappa screens, far below
-// NormFrom, and moves by less than 1/n for one edit.
-func (n *Norms) spot(s *usage.Spot) {
-	delete(n.rare, s)
-	delete(n.mixed, s)
-	delete(n.tested, s)
-	if s.Docs < LeanFrom {
-		return
-	}
-	for i := range s.Mixes {
-		m := &s.Mixes[i]
-		if len(m.Values) < 2 {
-			continue
-		}
-		sides := 0
-		for _, v := range m.Values {
-			if len(v.Docs) >= SideFrom {
-				sides++
-			}
-		}
-		if sides >= 2 {
-			n.mixed[s] = true
-		}
-		// What is rare for a component anywhere may be usual in its place: the most
-		// general spot informs the finer ones and accuses nobody.
-		if s.Level == usage.ByComponent || m.Screens <= NormFrom {
-			continue
-		}
-		for _, v := range m.Values {
-			if len(v.Docs) > AloneUpTo {
-				continue
-			}
-			norm := judge(s, i, v.Value)
-			n.tested[s] = append(n.tested[s], 1-norm.Sure)
-			if norm.Standing == Norm && norm.Value != v.Value {
-				n.rare[s] = append(n.rare[s], verdict{s, i, v.Value, norm, 1 - norm.Sure})
-			}
-		}
-	}
-}
-
-// threshold is the largest p accepted by Benjamini–Hochberg over all tests made.
-func (n *Norms) threshold() float64 {
-	var ps []float64
-	for _, list := range n.tested {
-		ps = append(ps, list...)
-	}
-	slices.Sort(ps)
-	limit := 0.0
-	for i, p := range ps {
-		if p <= FDR*float64(i+1)/float64(len(ps)) {
-			limit = p
-		}
-	}
-	return limit
-}
-
-// Strays lists the elements that depart from a norm, most certain first. An
-// element and prop strays only in the most specific spot that has a norm, and
-// not where a finer spot with evidence of its own says otherwise.
-func (n *Norms) Strays(words func(*usage.Spot) string) []Stray {
-	limit := n.threshold()
-	best := map[[3]string]Stray{}
-	for _, list := range n.rare {
-		for i := range list {
-			v := &list[i]
-			if v.p > limit {
-				continue
-			}
-			m := &v.spot.Mixes[v.prop]
-			if n.settled[Settled{v.spot.Name(), m.Prop}] {
-				continue
-			}
-			for _, val := range m.Values {
-				if val.Value != v.value {
-					continue
-				}
-				for _, docNumber := range val.Docs {
-					n.straysOn(n.ix.Doc(docNumber), v, m, best, words)
-				}
-			}
-		}
-	}
-	out := make([]Stray, 0, len(best))
-	for _, s := range best {
-		out = append(out, s)
-	}
-	slices.SortFunc(out, func(a, b Stray) int {
-		switch {
-		case a.Surprise > b.Surprise:
-			return -1
-		case a.Surprise < b.Surprise:
-			return 1
-		}
-		return strings.Compare(a.Doc+a.Element+a.Prop, b.Doc+b.Element+b.Prop)
-	})
-	return out
-}
-
-func (n *Norms) straysOn(d *usage.Doc, v *verdict, m *usage.Mix, best map[[3]string]Stray, words func(*usage.Spot) string) {
-	if d == nil {
-		return
-	}
-	for i := range d.Uses {
-		u := &d.Uses[i]
-		if u.Spots[v.spot.Level] != v.spot {
-			continue
-		}
-		value, ok := usage.Effective(u.Element, m.Prop, v.spot.Default(m.Prop))
-		if !ok || value != v.value || n.excused(u, v, m.Prop) {
-			continue
-		}
-		doc := usage.DocKey(d.Document)
-		key := [3]string{doc, u.Element.ID, m.Prop}
-		if old, ok := best[key]; ok && old.verdict.spot.Level >= v.spot.Level {
-			continue
-		}
-		twins := n.twins(u, v, m.Prop)
-		// Surprise is the information in meeting the value, in bits, by the
-		// smoothed mix without this document.
-		surprise := -math.Log2(max(1e-9, (Kappa*share(v.spot.Parent, v.prop, v.value)+0.05)/(float64(v.norm.Screens)+Kappa)))
-		if twins >= LeanFrom {
-			surprise *= TwinWeight
-		}
-		best[key] = Stray{Doc: doc, Element: u.Element.ID, Prop: m.Prop, Value: value, Norm: v.norm.Value, Spot: v.spot.Name(), Words: words(v.spot), Screens: screensOf(m, v.norm.Value), Of: m.Screens, Surprise: surprise, Twins: twins, verdict: v}
-	}
-}
-
-func screensOf(m *usage.Mix, value string) int {
-	for _, v := range m.Values {
-		if v.Value == value {
-			return len(v.Docs)
-		}
-	}
-	return 0
-}
-
-// excused reports whether a finer spot of the element, with evidence of its own,
-// does not share the norm: then the element follows a habit of that spot.
-func (n *Norms) excused(u *usage.Use, v *verdict, prop string) bool {
-	for level := len(u.Spots) - 1; level > int(v.spot.Level); level-- {
-		finer := u.Spots[level]
-		m, ok := finer.Mix(prop)
-		if !ok {
-			continue
-		}
-		if n.settled[Settled{finer.Name(), prop}] {
-			return true
-		}
-		if screensOf(m, v.value) >= 2 && screensOf(m, v.value) > screensOf(m, v.norm.Value) {
-			return true
-		}
-		if m.Screens > LeanFrom {
-			if j := judge(finer, v.prop, v.value); j.Value != v.norm.Value || j.Standing == Mixed {
-				return true
-			}
-		}
-	}
-	return false
-}
-
-// twins counts elements of the spot that have the norm's value and are alike in
-// all other tracked props.
-func (n *Norms) twins(u *usage.Use, v *verdict, prop string) int {
-	m := &v.spot.Mixes[v.prop]
-	count := 0
-	for _, val := range m.Values {
-		if val.Value != v.norm.Value {
-			continue
-		}
-		for i, docNumber := range val.Docs {
-			if i >= 24 { // enough to be sure; keeps the cost flat
-				break
-			}
-			d := n.ix.Doc(docNumber)
-			for j := range d.Uses {
-				o := &d.Uses[j]
-				if o.Spots[v.spot.Level] == v.spot && o != u && alike(u, o, v.spot, prop) {
-					count++
-					break
-				}
-			}
-		}
-	}
-	return count
-}
-
-func alike(a, b *usage.Use, s *usage.Spot, except string) bool {
-	for i := range s.Mixes {
-		p := s.Mixes[i].Prop
-		x, okX := usage.Effective(a.Element, p, s.Default(p))
-		y, okY := usage.Effective(b.Element, p, s.Default(p))
-		if p != except && okX && okY && x != y {
-			return false
-		}
-	}
-	return true
-}
-
-// Questions lists the spots where the screens are of two minds. Each is asked
-// once, in the most general spot whose mix its finer spots do not explain.
-func (n *Norms) Questions(words func(*usage.Spot) string) []Question {
-	var out []Question
-	for s := range n.mixed {
-		for i := range s.Mixes {
-			m := &s.Mixes[i]
-			if !open(m) || n.settledAt(s, m.Prop) || explained(s, i) || n.askedAbove(s, i) {
-				continue
-			}
-			q := Question{Spot: s.Name(), Words: words(s), Prop: m.Prop}
-			for _, v := range m.Sorted() {
-				side := Side{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)}
-				for _, d := range v.Docs {
-					if doc := n.ix.Doc(d); doc != nil {
-						side.Docs = append(side.Docs, usage.DocKey(doc.Document))
-					}
-				}
-				slices.Sort(side.Docs)
-				q.Sides = append(q.Sides, side)
-			}
-			out = append(out, q)
-		}
-	}
-	slices.SortFunc(out, func(a, b Question) int {
-		size := func(q Question) int { return q.Sides[0].Screens + q.Sides[1].Screens }
-		if d := size(b) - size(a); d != 0 {
-			return d
-		}
-		return strings.Compare(a.Spot+a.Prop, b.Spot+b.Prop)
-	})
-	return out
-}
-
-// open reports whether a mix has two sides that each stand on several screens
-// and together cover nearly all.
-func open(m *usage.Mix) bool {
-	if m.Screens < 2*SideFrom {
-		return false
-	}
-	values := slices.Clone(m.Values)
-	slices.SortFunc(values, func(a, b usage.Value) int { return len(b.Docs) - len(a.Docs) })
-	if len(values) < 2 || len(values[1].Docs) < SideFrom {
-		return false
-	}
-	total := m.Total()
-	both := 0
-	for _, d := range values[1].Docs {
-		if _, found := slices.BinarySearch(values[0].Docs, d); found {
-			both++
-		}
-	}
-	if float64(both) > Both*float64(len(values[1].Docs)) {
-		return false // screens that use both make a difference by it, they do not disagree
-	}
-	return values[1].Weight/total >= SideShare && (values[0].Weight+values[1].Weight)/total >= TwoCover
-}
-
-func (n *Norms) settledAt(s *usage.Spot, prop string) bool {
-	for ; s != nil; s = s.Parent {
-		if n.settled[Settled{s.Name(), prop}] {
-			return true
-		}
-	}
-	return false
-}
-
-// explained reports whether the finer spots each agree with themselves: then the
-// mix comes from different places or roles, not from two minds.
-func explained(s *usage.Spot, prop int) bool {
-	m := &s.Mixes[prop]
-	total := m.Total()
-	return len(s.Kids) > 0 && total > 0 && agreement(s, prop)/total >= Explained
-}
-
-// agreement is the weight of screens that follow the majority, in the spot itself
-// or in the finer ones, whichever explains more. One screen always agrees with
-// itself; that explains nothing.
-func agreement(s *usage.Spot, prop int) float64 {
-	m := &s.Mixes[prop]
-	if m.Screens < 2 {
-		return 0
-	}
-	top, finer := 0.0, 0.0
-	for _, v := range m.Values {
-		top = max(top, v.Weight)
-	}
-	for _, k := range s.Kids {
-		finer += agreement(k, prop)
-	}
-	// Finer spots of one screen each count it once; shares of it must not add up
-	// to more than there is.
-	return max(top, min(finer, m.Total()))
-}
-
-// askedAbove reports whether a more general spot asks the same question already.
-func (n *Norms) askedAbove(s *usage.Spot, prop int) bool {
-	for p := s.Parent; p != nil; p = p.Parent {
-		if n.mixed[p] && open(&p.Mixes[prop]) && !explained(p, prop) {
-			return true
-		}
-	}
-	return false
-}
-
 // For returns the verdict of a spot on a prop, without one document's evidence
 // where it held the value without ("" leaves nothing out).
 func For(s *usage.Spot, prop, without string) (Verdict, bool) {
@@ -511,4 +130,100 @@ func For(s *usage.Spot, prop, without string) (Verdict, bool) {
 		}
 	}
 	return Verdict{}, false
+}
+
+// Settled is a spot and prop that a house rule has decided; it is no question
+// any more and its departures are findings, not strays.
+type Settled struct {
+	Spot string `json:"spot"`
+	Prop string `json:"prop"`
+}
+
+// Norms keeps what the spots of an index say up to date.
+type Norms struct {
+	ix      *usage.Index
+	records []record // by the spots' numbers
+	tests   []float64
+	limit   float64 // of the tests, by Benjamini–Hochberg
+	hits    map[int32][]hit
+	count   int
+	open    map[*usage.Spot][]int // props whose mix wants an answer
+	settled map[Settled]bool
+}
+
+// New judges all spots of an index.
+func New(ix *usage.Index) *Norms {
+	n := &Norms{ix: ix, hits: map[int32][]hit{}, open: map[*usage.Spot][]int{}, settled: map[Settled]bool{}}
+	ix.Changed()
+	spots := ix.Spots()
+	n.judge(spots)
+	n.lookForAll()
+	for _, s := range spots {
+		n.ask(s)
+	}
+	return n
+}
+
+// Update judges again what changed in the index.
+func (n *Norms) Update() {
+	spots, docs := n.ix.Changed()
+	changed := n.judge(spots)
+	for _, doc := range docs {
+		n.lookAt(doc)
+	}
+	for _, c := range changed {
+		n.lookFor(c)
+	}
+	for _, s := range spots {
+		n.ask(s)
+	}
+}
+
+// Settle tells which spots are decided by house rules.
+func (n *Norms) Settle(list []Settled) {
+	clear(n.settled)
+	for _, s := range list {
+		n.settled[s] = true
+	}
+	n.lookForAll()
+}
+
+// lookForAll finds everything that is held against elements, from nothing.
+func (n *Norms) lookForAll() {
+	clear(n.hits)
+	n.count = 0
+	for number := range n.records {
+		r := &n.records[number]
+		for i := range r.opinions {
+			if o := &r.opinions[i]; n.against(o) {
+				n.lookFor(about{r.spot, o.prop, o.value})
+			}
+		}
+	}
+}
+
+func (n *Norms) isSettled(s *usage.Spot, prop string) bool {
+	return len(n.settled) > 0 && n.settled[Settled{s.Name(), prop}]
+}
+
+// threshold is the largest p accepted by Benjamini–Hochberg over sorted tests.
+func threshold(tests []float64) float64 {
+	for i := len(tests) - 1; i >= 0; i-- {
+		if tests[i] <= FDR*float64(i+1)/float64(len(tests)) {
+			return tests[i]
+		}
+	}
+	return -1
+}
+
+func insert(tests []float64, p float64) []float64 {
+	i, _ := slices.BinarySearch(tests, p)
+	return slices.Insert(tests, i, p)
+}
+
+func remove(tests []float64, p float64) []float64 {
+	if i, ok := slices.BinarySearch(tests, p); ok {
+		return slices.Delete(tests, i, i+1)
+	}
+	return tests
 }

@@ -506,7 +506,10 @@ func applyReplace(root, el, parent *Element, e Edit, cat kit.Catalog) (*Element,
 // and within a slot as they were. The order across slots shows nowhere, and two
 // people's edits must not differ in it.
 func bySlot(children []*Element) []*Element {
-	slices.SortStableFunc(children, func(a, b *Element) int { return strings.Compare(a.Slot, b.Slot) })
+	order := func(a, b *Element) int { return strings.Compare(a.Slot, b.Slot) }
+	if !slices.IsSortedFunc(children, order) {
+		slices.SortStableFunc(children, order)
+	}
 	return children
 }
 

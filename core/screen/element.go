@@ -9,7 +9,6 @@ package screen
 
 import (
 	"slices"
-	"sort"
 	"strings"
 )
 
@@ -111,7 +110,7 @@ func unsetProp(props []Prop, name string) []Prop {
 
 // SortProps puts props into their canonical order.
 func SortProps(props []Prop) {
-	sort.Slice(props, func(i, j int) bool { return props[i].Name < props[j].Name })
+	slices.SortFunc(props, func(a, b Prop) int { return strings.Compare(a.Name, b.Name) })
 }
 
 // Walk calls visit for the element and all below it, parents first, with the

@@ -3,6 +3,7 @@ package screen_test
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -332,4 +333,19 @@ func FuzzApply(f *testing.F) {
 			t.Fatalf("%s is not taken back: %v", src, err)
 		}
 	})
+}
+
+// A selector of many steps over a deep tree has more ways through than could ever
+// be tried one by one.
+func TestSelectorsStayLinear(t *testing.T) {
+	root := &screen.Element{ID: "e0", Type: "stack"}
+	for e, i := root, 1; i < 120; i++ {
+		e.Children = []*screen.Element{{ID: fmt.Sprint("e", i), Type: "stack"}}
+		e = e.Children[0]
+	}
+	sel, err := screen.ParseSelector("section" + strings.Repeat(" stack", 15))
+	require.NoError(t, err)
+	sel.Match(root, func(*screen.Element) { t.Fatal("there is no section") })
+	_, err = screen.ParseSelector(strings.Repeat("a,", 16) + "a")
+	assert.ErrorContains(t, err, "at most 16 selectors")
 }

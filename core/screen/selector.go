@@ -37,6 +37,9 @@ func ParseSelector(src string) (*Selector, error) {
 		if p.at >= len(src) {
 			return sel, nil
 		}
+		if len(sel.chains) >= 16 {
+			return nil, p.fail("at most 16 selectors are accepted, separated by commas")
+		}
 		p.at++ // the comma
 	}
 }
@@ -197,11 +200,8 @@ func (s *Selector) Match(root *Element, found func(*Element)) {
 	var visit func(e *Element)
 	visit = func(e *Element) {
 		path = append(path, e)
-		for _, chain := range s.chains {
-			if matchChain(chain, path) {
-				found(e)
-				break
-			}
+		if s.Picks(path) {
+			found(e)
 		}
 		for _, c := range e.Children {
 			visit(c)
@@ -211,25 +211,57 @@ func (s *Selector) Match(root *Element, found func(*Element)) {
 	visit(root)
 }
 
-// matchChain checks the last compound against the last of the path, the others
-// against its ancestors.
-func matchChain(chain []compound, path []*Element) bool {
+// Types lists the types an element must have one of to be picked; empty where
+// any may do.
+func (s *Selector) Types() []string {
+	var out []string
+	for _, chain := range s.chains {
+		typ := chain[len(chain)-1].typ
+		if typ == "" {
+			return nil
+		}
+		out = append(out, typ)
+	}
+	return out
+}
+
+// Picks reports whether the last element of a path from the root is picked.
+func (s *Selector) Picks(path []*Element) bool {
+	for _, chain := range s.chains {
+		if picks(chain, path) {
+			return true
+		}
+	}
+	return false
+}
+
+// picks walks down the path once, keeping as bits which beginnings of the chain
+// end at the element before and at any above, so that the work stays linear
+// whatever the selector.
+func picks(chain []compound, path []*Element) bool {
 	last := len(chain) - 1
 	if !chain[last].matches(path[len(path)-1]) {
 		return false
 	}
-	if last == 0 {
-		return true
-	}
-	for up := len(path) - 2; up >= 0; up-- {
-		if matchChain(chain[:last], path[:up+1]) {
-			return true
+	var before, above uint32
+	for at, e := range path {
+		var here uint32
+		for i := range chain {
+			if i == last && at < len(path)-1 {
+				break
+			}
+			reach := above
+			if chain[i].child {
+				reach = before
+			}
+			if (i == 0 || reach&(1<<(i-1)) != 0) && chain[i].matches(e) {
+				here |= 1 << i
+			}
 		}
-		if chain[last].child {
-			return false
-		}
+		before = here
+		above |= here
 	}
-	return false
+	return before&(1<<last) != 0
 }
 
 func (c *compound) matches(e *Element) bool {

@@ -8,6 +8,8 @@
 package usage
 
 import (
+	"maps"
+	"math"
 	"slices"
 	"strings"
 	"unicode"
@@ -74,6 +76,7 @@ type Spot struct {
 	Level  Level
 	Parent *Spot // the next more general one
 	Kids   []*Spot
+	Number int // counts up from 0 in the order in which spots were met
 	Uses   int
 	Docs   int
 	Mixes  []Mix // in the order of the component's tracked props
@@ -96,7 +99,7 @@ type scratch struct {
 // Use is one element with the spots it stands in.
 type Use struct {
 	Element *screen.Element
-	Parent  *screen.Element
+	Up      int32 // where the parent's use stands in the document's; -1 at the root
 	Spots   [levels]*Spot
 }
 
@@ -131,13 +134,14 @@ type Index struct {
 	all             []*Spot
 	first, anything nextCount // what comes first, and at all, wherever
 	dirty           map[*Spot]bool
+	changed         map[int32]bool
 	epoch           int
 	scratch         []*Spot
 }
 
 // New returns an empty index over a catalog.
 func New(cat kit.Catalog) *Index {
-	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}}
+	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}, changed: map[int32]bool{}}
 }
 
 // states are flags that say how a thing is now, not how the team builds it;
@@ -172,7 +176,7 @@ func (ix *Index) component(typ string) *tracked {
 }
 
 func (ix *Index) newSpot(k Key, parent *Spot, t *tracked) *Spot {
-	s := &Spot{Key: k, Level: k.level, Parent: parent, comp: t, Mixes: make([]Mix, len(t.props))}
+	s := &Spot{Key: k, Level: k.level, Parent: parent, Number: len(ix.all), comp: t, Mixes: make([]Mix, len(t.props))}
 	for i, p := range t.props {
 		s.Mixes[i].Prop = p.name
 	}
@@ -224,7 +228,7 @@ func (ix *Index) Put(d *screen.Document) {
 		doc.Uses = make([]Use, 0, d.Root.Count())
 		ix.byNum = append(ix.byNum, doc)
 	}
-	ix.walk(doc, d.Root, nil, "page", "")
+	ix.walk(doc, d.Root, nil, -1, "page", "")
 	ix.docs[key] = doc
 	ix.count(doc, 1)
 }
@@ -244,9 +248,9 @@ func DocKey(d *screen.Document) string { return string(d.Kind) + ":" + d.ID }
 
 // walk finds the spots of an element and all below. place and slot are those of
 // the nearest ancestor that is no layout.
-func (ix *Index) walk(doc *Doc, e, parent *screen.Element, place, slot string) {
+func (ix *Index) walk(doc *Doc, e, parent *screen.Element, up int32, place, slot string) {
 	t := ix.component(e.Type)
-	u := Use{Element: e, Parent: parent}
+	u := Use{Element: e, Up: up}
 	u.Spots[0] = t.root
 	u.Spots[1] = t.root.kid(ix, place, slot, Key{Component: e.Type, Place: place, Slot: slot, level: ByPlace})
 	role := Role(t.def, e)
@@ -254,12 +258,13 @@ func (ix *Index) walk(doc *Doc, e, parent *screen.Element, place, slot string) {
 	position := positionOf(e, parent)
 	u.Spots[3] = u.Spots[2].kid(ix, position, "", Key{Component: e.Type, Place: place, Slot: slot, Role: role, Position: position, level: ByNeighbours})
 	doc.Uses = append(doc.Uses, u)
+	up = int32(len(doc.Uses) - 1)
 	layout := t.def != nil && t.def.Level == kit.Layout
 	for _, c := range e.Children {
 		if layout {
-			ix.walk(doc, c, e, place, slot)
+			ix.walk(doc, c, e, up, place, slot)
 		} else {
-			ix.walk(doc, c, e, e.Type, c.Slot)
+			ix.walk(doc, c, e, up, e.Type, c.Slot)
 		}
 	}
 }
@@ -370,6 +375,7 @@ func Effective(e *screen.Element, prop, def string) (value string, ok bool) {
 
 func (ix *Index) count(doc *Doc, sign int) {
 	ix.epoch++
+	ix.changed[doc.Number] = true
 	ix.scratch = ix.scratch[:0]
 	for i := range doc.Uses {
 		u := &doc.Uses[i]
@@ -433,7 +439,7 @@ func (m *Mix) merge(sc *scratch, doc int32, sign int) {
 		}
 		o := &m.Values[i]
 		o.Uses += sign * v.Uses
-		o.Weight += float64(sign) * float64(v.Uses) / float64(sc.uses)
+		o.Weight += float64(sign) * weight(v.Uses, sc.uses)
 		// In order, so that results do not depend on the way they came about.
 		j, found := slices.BinarySearch(o.Docs, doc)
 		switch {
@@ -448,14 +454,20 @@ func (m *Mix) merge(sc *scratch, doc int32, sign int) {
 	}
 }
 
-// Dirty returns the spots that changed since it was last asked.
-func (ix *Index) Dirty() []*Spot {
-	out := make([]*Spot, 0, len(ix.dirty))
-	for s := range ix.dirty {
-		out = append(out, s)
-	}
+// weight is the share of a document that a value holds in a spot, in steps of
+// 2⁻²⁰: such sums are exact, so that taking out what was put in leaves no trace.
+func weight(uses, of int) float64 {
+	return math.Round(float64(uses)/float64(of)*(1<<20)) / (1 << 20)
+}
+
+// Changed returns the spots and the numbers of the documents that changed since
+// it was last asked, each in order.
+func (ix *Index) Changed() (spots []*Spot, docs []int32) {
+	spots = slices.SortedFunc(maps.Keys(ix.dirty), func(a, b *Spot) int { return a.Number - b.Number })
+	docs = slices.Sorted(maps.Keys(ix.changed))
 	clear(ix.dirty)
-	return out
+	clear(ix.changed)
+	return spots, docs
 }
 
 // Spots lists all spots that hold at least one use.
@@ -498,6 +510,33 @@ func (ix *Index) Docs() []*Doc {
 		}
 	}
 	return out
+}
+
+// Select calls found for the elements of a document that a selector picks. It
+// only reads, so that several documents can be searched at once.
+func (ix *Index) Select(d *Doc, sel *screen.Selector, found func(*screen.Element)) {
+	var roots []*Spot
+	types := sel.Types()
+	for _, typ := range types {
+		if t, ok := ix.comps[typ]; ok {
+			roots = append(roots, t.root)
+		}
+	}
+	var path []*screen.Element
+	for i := range d.Uses {
+		u := &d.Uses[i]
+		if types != nil && !slices.Contains(roots, u.Spots[0]) {
+			continue
+		}
+		path = append(path[:0], u.Element)
+		for up := u.Up; up >= 0; up = d.Uses[up].Up {
+			path = append(path, d.Uses[up].Element)
+		}
+		slices.Reverse(path)
+		if sel.Picks(path) {
+			found(u.Element)
+		}
+	}
 }
 
 // Find returns an indexed document.

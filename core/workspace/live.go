@@ -242,9 +242,11 @@ func (l *Live) Adopt(next *Workspace, t Taken) {
 func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
 
 // Strays lists the strays, most certain first, without those let stand.
-func (l *Live) Strays() []norm.Stray {
+func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays(l.Words)) }
+
+func (l *Live) notStanding(list []norm.Stray) []norm.Stray {
 	standing := l.standing()
-	return slices.DeleteFunc(l.Norms.Strays(l.Words), func(s norm.Stray) bool { return standing[StrayKey(s)] })
+	return slices.DeleteFunc(list, func(s norm.Stray) bool { return standing[StrayKey(s)] })
 }
 
 // StrayKey names a stray over time, for letting it stand.
@@ -257,8 +259,11 @@ func (l *Live) Questions() []norm.Question { return l.Norms.Questions(l.Words) }
 
 // Findings lists the findings that are not let stand, and those that are.
 func (l *Live) Findings() (open, standing []audit.Finding) {
-	stands := l.standing()
-	for _, f := range l.Engine.Findings() {
+	all, stands := l.Engine.Findings(), l.standing()
+	if len(stands) == 0 {
+		return all, nil
+	}
+	for _, f := range all {
 		if stands[f.Key()] {
 			standing = append(standing, f)
 		} else {
@@ -268,27 +273,46 @@ func (l *Live) Findings() (open, standing []audit.Finding) {
 	return open, standing
 }
 
-// Of lists the open findings and the strays of one document, and how many of each
-// there are in all.
-func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray, allFindings, allStrays int) {
+// Of lists the open findings and the strays of one document.
+func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray) {
 	standing := l.standing()
 	for _, f := range l.Engine.Of(doc) {
 		if !standing[f.Key()] {
 			findings = append(findings, f)
 		}
 	}
-	all := l.Strays()
-	for _, s := range all {
-		if s.Doc == doc {
-			strays = append(strays, s)
+	kind, id, _ := strings.Cut(doc, ":")
+	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
+		strays = l.notStanding(l.Norms.Of(d.Number, l.Words))
+	}
+	return findings, strays
+}
+
+// Counts are how many of each kind are open.
+type Counts struct {
+	Questions int `json:"questions"`
+	Strays    int `json:"strays"`
+	Findings  int `json:"findings"`
+}
+
+// Counts tells how much is open without listing it.
+func (l *Live) Counts() Counts {
+	c := Counts{l.Norms.CountQuestions(), l.Norms.Count(), l.Engine.Count()}
+	for key := range l.standing() {
+		if rest, ok := strings.CutPrefix(key, "stray|"); ok {
+			parts := strings.Split(rest, "|")
+			if len(parts) != 3 {
+				continue
+			}
+			kind, id, _ := strings.Cut(parts[0], ":")
+			if d, ok := l.Index.Find(screen.DocKind(kind), id); ok && l.Norms.Has(d.Number, parts[1], parts[2]) {
+				c.Strays--
+			}
+		} else {
+			c.Findings -= l.Engine.CountKey(key)
 		}
 	}
-	allFindings = l.Engine.Count()
-	if len(standing) > 0 {
-		open, _ := l.Findings()
-		allFindings = len(open)
-	}
-	return findings, strays, allFindings, len(all)
+	return c
 }
 
 // standing lists the keys let stand whose date to look again has not come.
@@ -419,7 +443,7 @@ func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *scr
 	for w := range workers {
 		wg.Go(func() {
 			for i := w; i < len(docs); i += workers {
-				sel.Match(docs[i].Root, func(e *screen.Element) { hits[i] = append(hits[i], e) })
+				l.Index.Select(docs[i], sel, func(e *screen.Element) { hits[i] = append(hits[i], e) })
 			}
 		})
 	}

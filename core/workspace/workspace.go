@@ -404,6 +404,7 @@ func (w *Workspace) check(src []byte) error {
 	}
 	counts := map[screen.DocKind]int{}
 	routes := map[string]string{}
+	ids := map[string]bool{}
 	for _, d := range w.Docs {
 		plural := string(d.Kind) + "s"
 		where := fmt.Sprintf("/%s/%d", plural, counts[d.Kind])
@@ -411,7 +412,7 @@ func (w *Workspace) check(src []byte) error {
 		if err := unique("/"+plural, d.ID); err != nil {
 			return err
 		}
-		ids := map[string]bool{}
+		clear(ids)
 		var dup *CheckError
 		outlets := 0
 		d.Root.Walk(func(e, _ *screen.Element) bool {

@@ -23,12 +23,13 @@ type Slip struct{ Doc, Element, Prop string }
 
 // maker makes one screen.
 type maker struct {
-	rng   *rand.Rand
-	opts  Options
-	doc   string
-	n     int
-	slips []Slip
-	kind  int // which of the team's kinds of screen
+	rng    *rand.Rand
+	opts   Options
+	doc    string
+	n      int
+	slips  []Slip
+	kind   int // which of the team's kinds of screen
+	number int
 }
 
 func (m *maker) el(typ string, children ...*screen.Element) *screen.Element {
@@ -99,7 +100,7 @@ func (m *maker) table(rows int) *screen.Element {
 func (m *maker) form(fields int) *screen.Element {
 	f := set(m.el("sorrel-form"), "label", m.noun())
 	// Two minds: every third screen has the buttons at the end.
-	if len(m.doc)%3 == 0 {
+	if m.number%3 == 0 {
 		set(f, "actions", "end")
 	}
 	for i := range fields {
@@ -122,8 +123,13 @@ func (m *maker) form(fields int) *screen.Element {
 func (m *maker) cards(n int) *screen.Element {
 	g := m.el("grid")
 	set(g, "columns", "3")
-	for range n {
-		c := m.el("sorrel-card", in("header", set(m.text("sorrel-heading", m.noun()), "size", "m")), m.text("sorrel-text", "About a "+m.noun()), in("footer", set(m.text("sorrel-link", "Open"), "to", "/s12")))
+	for i := range n {
+		size := "m"
+		// Bait: now and then the first card is the main one, on purpose.
+		if i == 0 && m.number%6 == 0 {
+			size = "l"
+		}
+		c := m.el("sorrel-card", in("header", set(m.text("sorrel-heading", m.noun()), "size", size)), m.text("sorrel-text", "About a "+m.noun()), in("footer", set(m.text("sorrel-link", "Open"), "to", "/s12")))
 		m.habit(c, "ground", "plain", "raised", "none")
 		g.Children = append(g.Children, c)
 	}
@@ -136,7 +142,7 @@ func Workspace(o Options) (*workspace.Workspace, []Slip) {
 	var slips []Slip
 	for i := range o.Screens {
 		id := fmt.Sprintf("s%d", i)
-		m := &maker{rng: rand.New(rand.NewPCG(o.Seed, uint64(i))), opts: o, doc: "screen:" + id, kind: i % 4}
+		m := &maker{rng: rand.New(rand.NewPCG(o.Seed, uint64(i))), opts: o, doc: "screen:" + id, kind: i % 4, number: i}
 		root := m.el("section")
 		m.habit(root, "padding", "5", "3", "4")
 		m.habit(root, "gap", "5", "2", "6")

@@ -220,7 +220,7 @@ func docView(l *workspace.Live, d *screen.Document, seq int64) *docOut {
 	var w screen.Writer
 	w.Element(d.Root)
 	out := &docOut{Root: w.B, Seq: seq, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
-	findings, strays, _, _ := l.Of(key)
+	findings, strays := l.Of(key)
 	out.Findings, out.Strays = append(out.Findings, findings...), append(out.Strays, strays...)
 	out.Head = head(d, out.Findings, len(out.Strays))
 	return out
@@ -381,24 +381,13 @@ type changeIn struct {
 }
 
 type changeOut struct {
-	Seq     int64          `json:"seq"`
-	Title   string         `json:"title"`
-	Docs    []string       `json:"docs"`
-	View    *docOut        `json:"view,omitempty"`
-	Patches []render.Patch `json:"patches"`
-	Page    *Page          `json:"page,omitempty"` // where patches do not do
-	Counts  counts         `json:"counts"`
-}
-
-type counts struct {
-	Questions int `json:"questions"`
-	Strays    int `json:"strays"`
-	Findings  int `json:"findings"`
-}
-
-func countsOf(l *workspace.Live) counts {
-	_, _, findings, strays := l.Of("")
-	return counts{len(l.Questions()), strays, findings}
+	Seq     int64            `json:"seq"`
+	Title   string           `json:"title"`
+	Docs    []string         `json:"docs"`
+	View    *docOut          `json:"view,omitempty"`
+	Patches []render.Patch   `json:"patches"`
+	Page    *Page            `json:"page,omitempty"` // where patches do not do
+	Counts  workspace.Counts `json:"counts"`
 }
 
 // keeperOnly are steps that change what the whole team is held to.
@@ -431,7 +420,7 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		return change, err
 	}, func(l *workspace.Live, o store.Outcome) error {
 		out.Seq, out.Docs = o.Seq, o.Taken.Docs
-		out.Counts = countsOf(l)
+		out.Counts = l.Counts()
 		s.Hub.Tell(live.Event{Seq: o.Seq, Docs: o.Taken.Docs, Author: c.User.Name, Client: in.Client})
 		d, ok := l.W.Doc(in.View)
 		if in.View == "" || !ok {
@@ -520,9 +509,9 @@ func (s *Server) signOff(c *Call, in *docIn) (*changeOut, error) {
 		if d.Owner != c.User.Name && c.User.Role != store.Keeper {
 			return workspace.Change{}, problem(403, "Not allowed", "a screen is signed off by its owner, "+d.Owner)
 		}
-		open, _ := l.Findings()
+		open, _ := l.Of(in.key())
 		for _, f := range open {
-			if f.Doc == in.key() && f.Severity == audit.Error {
+			if f.Severity == audit.Error {
 				return workspace.Change{}, bad("an error is open: %s", f.Message)
 			}
 		}

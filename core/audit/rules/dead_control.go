@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -13,8 +14,9 @@ var _ = add(&audit.Rule{
 	Why:     "A button that silently does nothing is found by a customer.",
 	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Export"}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"#"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`, `{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`, `{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`},
+	Looks:   func(c *kit.Component) bool { return len(c.Acts) > 0 },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || len(n.Def.Acts) == 0 || n.Name != "" {
+		if n.Name != "" {
 			return
 		}
 		if v, ok := n.Prop("disabled"); ok && v.Text != "false" {

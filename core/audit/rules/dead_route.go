@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -13,12 +14,11 @@ var _ = add(&audit.Rule{
 	Why:     "A renamed or removed screen leaves links behind that end at “not found”.",
 	Bad:     []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/nowhere"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/"}}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`},
-	Element: func(p *audit.Pass, n *audit.Node) {
-		to, ok := n.Prop("to")
-		if n.Def == nil || !ok || to.Kind != screen.Literal || !strings.HasPrefix(to.Text, "/") || p.Routes == nil {
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") || p.Routes == nil {
 			return
 		}
-		path, _, _ := strings.Cut(to.Text, "?")
+		path, _, _ := strings.Cut(prop.Value.Text, "?")
 		path, _, _ = strings.Cut(path, "#")
 		if p.Routes.Lead(path) {
 			return

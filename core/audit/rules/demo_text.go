@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -27,10 +28,10 @@ var _ = add(&audit.Rule{
 		if n.Text.Kind == screen.Literal && isSample(n.Text.Text) {
 			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
 		}
-		for _, prop := range n.Props {
-			if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && prop.Value.Text != "Title" && isSample(prop.Value.Text) {
-				p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
-			}
+	},
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && prop.Value.Text != "Title" && isSample(prop.Value.Text) {
+			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 		}
 	},
 })

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -12,21 +13,19 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"sorrel-tag","text":"old"}`, `{"id":"a","type":"sorrel-text","text":"x","props":{"color":"red"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-chip","text":"new"}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
+		if n.Def.Deprecated == "" {
 			return
 		}
-		if n.Def.Deprecated != "" {
-			if n.Def.Replacement != "" {
-				p.Report(n, "", n.Def.Title+" is deprecated: "+n.Def.Deprecated, "Replace it by "+n.Def.Replacement,
-					screen.Edit{Op: screen.Replace, ID: n.ID, Tree: &screen.Element{ID: n.ID, Type: n.Def.Replacement}})
-			} else {
-				p.Report(n, "", n.Def.Title+" is deprecated: "+n.Def.Deprecated, "")
-			}
+		if n.Def.Replacement != "" {
+			p.Report(n, "", n.Def.Title+" is deprecated: "+n.Def.Deprecated, "Replace it by "+n.Def.Replacement,
+				screen.Edit{Op: screen.Replace, ID: n.ID, Tree: &screen.Element{ID: n.ID, Type: n.Def.Replacement}})
+		} else {
+			p.Report(n, "", n.Def.Title+" is deprecated: "+n.Def.Deprecated, "")
 		}
-		for _, prop := range n.Props {
-			if def, ok := n.Def.Prop(prop.Name); ok && def.Deprecated != "" {
-				p.Report(n, prop.Name, prop.Name+" of "+n.Def.Title+" is deprecated: "+def.Deprecated, "Take it off", unset(n.ID, prop.Name))
-			}
+	},
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if def != nil && def.Deprecated != "" {
+			p.Report(n, prop.Name, prop.Name+" of "+n.Def.Title+" is deprecated: "+def.Deprecated, "Take it off", unset(n.ID, prop.Name))
 		}
 	},
 })

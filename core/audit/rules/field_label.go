@@ -2,6 +2,7 @@ package rules
 
 import (
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -12,8 +13,9 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text-input","props":{"placeholder":"Title"}}]}`},
 	Good: []string{`{"id":"a","type":"stack","children":[{"id":"c","type":"sorrel-field","props":{"label":"Title"},"children":[{"id":"b","type":"sorrel-text-input"}]},
 		{"id":"d","type":"sorrel-checkbox","text":"On display"},{"id":"e","type":"sorrel-select","props":{"label":"Bed","options":"North"}}]}`},
+	Looks: func(c *kit.Component) bool { return c.Role == "control" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || n.Def.Role != "control" || n.Text.Kind != screen.None {
+		if n.Text.Kind != screen.None {
 			return
 		}
 		if n.Def.NameProp != "" {

@@ -5,6 +5,7 @@ import (
 	"strconv"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -14,8 +15,9 @@ var _ = add(&audit.Rule{
 	Why:     "Who walks a page by its headings looks for the level that is missing.",
 	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":3}}]}`},
 	Good:    []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":2}},{"id":"d","type":"sorrel-heading","text":"East","props":{"level":3}},{"id":"e","type":"sorrel-heading","text":"Next","props":{"level":2}}]}`},
+	Looks:   func(c *kit.Component) bool { return c.Heading != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || n.Def.Heading == nil || p.Doc.Kind != screen.ScreenDoc {
+		if p.Doc.Kind != screen.ScreenDoc {
 			return
 		}
 		level := n.Def.Heading.Level

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -14,11 +15,9 @@ var _ = add(&audit.Rule{
 	Why:     "A copied bar misses the place that was added to the others.",
 	Bad: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
 		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"All beds","props":{"to":"/"}}]}`},
-	Good: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
+	Good:  []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
+	Looks: func(c *kit.Component) bool { return c.Role == "bar" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || n.Def.Role != "bar" {
-			return
-		}
 		var items []string
 		for _, c := range n.Children {
 			if def, ok := p.Cat.Component(c.Type); !ok || def.Role != "link" {

@@ -13,13 +13,16 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Save","props":{"emphasis":"strong","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Cancel","props":{"emphasis":"bare","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		mains := map[string][]*audit.Node{}
+		var mains map[string][]*audit.Node
 		for _, c := range n.Children {
 			def, ok := p.Cat.Component(c.Type)
 			if !ok || def.Main == nil || c.Repeat != nil {
 				continue
 			}
 			if v, ok := c.Prop(def.Main.Prop); ok && v.Text == def.Main.Value {
+				if mains == nil {
+					mains = map[string][]*audit.Node{}
+				}
 				mains[c.Slot] = append(mains[c.Slot], &audit.Node{Element: c, Def: def})
 			}
 		}

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -11,10 +12,8 @@ var _ = add(&audit.Rule{
 	Why:     "Who does not see it is told a file name, or nothing.",
 	Bad:     []string{`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg","alt":"An oak in March"}}`, `{"id":"a","type":"sorrel-picture","props":{"src":"/line.svg","decorative":true}}`},
+	Looks:   func(c *kit.Component) bool { return c.Picture != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || n.Def.Picture == nil {
-			return
-		}
 		if v, ok := n.Prop(n.Def.Picture.Decorative); ok && v.Text != "false" {
 			return
 		}

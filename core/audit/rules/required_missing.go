@@ -1,6 +1,11 @@
 package rules
 
-import "ubiquant/core/audit"
+import (
+	"slices"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/kit"
+)
 
 var _ = add(&audit.Rule{
 	ID: "required-missing", Title: "Required prop missing", Severity: audit.Error,
@@ -8,10 +13,10 @@ var _ = add(&audit.Rule{
 	Why:     "An icon button without a label has no name for a screen reader; a table without one cannot be told from another.",
 	Bad:     []string{`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil","label":"Edit"}}`},
+	Looks: func(c *kit.Component) bool {
+		return slices.ContainsFunc(c.Props, func(p kit.Prop) bool { return p.Required })
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
-			return
-		}
 		for i := range n.Def.Props {
 			def := &n.Def.Props[i]
 			if !def.Required {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -16,8 +17,9 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-button","text":"Add a job","props":{"to":"/tickets/new"}}`},
 	Good: []string{`{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`, `{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`,
 		`{"id":"a","type":"sorrel-button","text":"All tickets","props":{"to":"/tickets"}}`},
+	Looks: func(c *kit.Component) bool { return c.Role == "action" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil || n.Def.Role != "action" || n.Text.Kind != screen.Literal {
+		if n.Text.Kind != screen.Literal {
 			return
 		}
 		if to, ok := n.Prop("to"); ok && to.Kind == screen.Literal && to.Text != "" {

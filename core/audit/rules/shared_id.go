@@ -12,33 +12,31 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"date"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"date"}}]}]}`},
 	Good:    []string{`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"to"}}]}]}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
-			return
-		}
-		type seen = map[string]string
+		type claim struct{ kind, within, name string }
+		type seen = map[claim]string
 		owners := audit.Remember[seen](p)
 		if *owners == nil {
 			*owners = seen{}
 		}
-		check := func(key, prop, what string) {
+		check := func(key claim, prop, what string) {
 			if first, taken := (*owners)[key]; taken && first != n.ID {
-				p.Report(n, prop, what+" is shared with "+first, "")
+				p.Report(n, prop, what+" “"+key.name+"” is shared with "+first, "")
 				return
 			}
 			(*owners)[key] = n.ID
 		}
 		if v, ok := n.Prop("id"); ok && v.Kind == screen.Literal && v.Text != "" {
-			check("id "+v.Text, "id", "the id “"+v.Text+"”")
+			check(claim{"id", "", v.Text}, "id", "the id")
 		}
 		if n.Name != "" {
-			check("name "+n.Name, "", "the name “"+n.Name+"”")
+			check(claim{"name", "", n.Name}, "", "the name")
 		}
 		if v, ok := n.Prop("name"); ok && n.Def.Role == "control" && v.Kind == screen.Literal && v.Text != "" {
 			form := ""
 			if f := n.Closest(func(a *audit.Node) bool { return a.Def != nil && a.Def.Family == "forms" && a.Type != n.Def.LabelledBy }); f != nil {
 				form = f.ID
 			}
-			check("field "+form+" "+v.Text, "name", "the field name “"+v.Text+"”")
+			check(claim{"field", form, v.Text}, "name", "the field name")
 		}
 	},
 })

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -13,6 +14,7 @@ var _ = add(&audit.Rule{
 	Why:     "A missing cell shifts all values after it under the wrong head.",
 	Bad:     []string{`{"id":"a","type":"sorrel-table","props":{"label":"Beds"},"children":[{"id":"b","type":"sorrel-column","slot":"columns","text":"Bed"},{"id":"c","type":"sorrel-column","slot":"columns","text":"Trees"},{"id":"d","type":"sorrel-row","children":[{"id":"e","type":"sorrel-cell","text":"North"}]}]}`},
 	Good:    []string{`{"id":"a","type":"sorrel-table","props":{"label":"Beds"},"children":[{"id":"b","type":"sorrel-column","slot":"columns","text":"Bed"},{"id":"d","type":"sorrel-row","children":[{"id":"e","type":"sorrel-cell","text":"North"}]}]}`},
+	Looks:   func(c *kit.Component) bool { _, ok := c.Slot("columns"); return ok },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		columns := 0
 		for _, c := range n.Children {

@@ -1,6 +1,8 @@
 package rules
 
-import "ubiquant/core/audit"
+import (
+	"ubiquant/core/audit"
+)
 
 var _ = add(&audit.Rule{
 	ID: "unknown-component", Title: "Unknown component", Severity: audit.Error,
@@ -8,9 +10,8 @@ var _ = add(&audit.Rule{
 	Why:     "What the kit does not have is not shown, and cannot be delivered.",
 	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-carousel"}]}`},
 	Good:    []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-card"}]}`},
+	Unknown: true,
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
-			p.Report(n, "", "the kit has no component “"+n.Type+"”", "")
-		}
+		p.Report(n, "", "the kit has no component “"+n.Type+"”", "")
 	},
 })

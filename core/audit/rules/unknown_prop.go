@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -13,23 +14,18 @@ var _ = add(&audit.Rule{
 	Why:     "A prop the component does not know has no effect; often its name is only spelled otherwise (capitals, dashes).",
 	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"Emphasis":"strong"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"strong"}}`},
-	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if def != nil {
 			return
 		}
-		for _, prop := range n.Props {
-			if _, ok := n.Def.Prop(prop.Name); ok {
-				continue
+		fold := func(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
+		for _, known := range n.Def.Props {
+			if fold(known.Name) == fold(prop.Name) {
+				p.Report(n, prop.Name, n.Def.Title+" has no prop “"+prop.Name+"”; it is written “"+known.Name+"”", "Write it “"+known.Name+"”",
+					unset(n.ID, prop.Name), screen.Edit{Op: screen.Set, ID: n.ID, Prop: known.Name, Value: prop.Value})
+				return
 			}
-			fold := func(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
-			for _, known := range n.Def.Props {
-				if fold(known.Name) == fold(prop.Name) {
-					p.Report(n, prop.Name, n.Def.Title+" has no prop “"+prop.Name+"”; it is written “"+known.Name+"”", "Write it “"+known.Name+"”",
-						unset(n.ID, prop.Name), screen.Edit{Op: screen.Set, ID: n.ID, Prop: known.Name, Value: prop.Value})
-					return
-				}
-			}
-			p.Report(n, prop.Name, n.Def.Title+" has no prop “"+prop.Name+"”", "Take it off", unset(n.ID, prop.Name))
 		}
+		p.Report(n, prop.Name, n.Def.Title+" has no prop “"+prop.Name+"”", "Take it off", unset(n.ID, prop.Name))
 	},
 })

@@ -15,21 +15,15 @@ var _ = add(&audit.Rule{
 	Why:     "The component falls back to its default, or to nothing, without a word.",
 	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"primary"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"strong"}}`},
-	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Def == nil {
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if def == nil || def.Type != kit.Enum || prop.Value.Kind == screen.Expr || slices.Contains(def.Values, prop.Value.Text) {
 			return
 		}
-		for _, prop := range n.Props {
-			def, ok := n.Def.Prop(prop.Name)
-			if !ok || def.Type != kit.Enum || prop.Value.Kind == screen.Expr || slices.Contains(def.Values, prop.Value.Text) {
-				continue
-			}
-			message := prop.Name + " is “" + prop.Value.Text + "”; the choices are " + strings.Join(def.Values, ", ")
-			if def.Default != "" {
-				p.Report(n, prop.Name, message, "Back to the default, "+def.Default, unset(n.ID, prop.Name))
-			} else {
-				p.Report(n, prop.Name, message, "")
-			}
+		message := prop.Name + " is “" + prop.Value.Text + "”; the choices are " + strings.Join(def.Values, ", ")
+		if def.Default != "" {
+			p.Report(n, prop.Name, message, "Back to the default, "+def.Default, unset(n.ID, prop.Name))
+		} else {
+			p.Report(n, prop.Name, message, "")
 		}
 	},
 })

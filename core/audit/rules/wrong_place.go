@@ -12,7 +12,7 @@ var _ = add(&audit.Rule{
 	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`, `{"id":"a","type":"sorrel-field","props":{"label":"x"},"children":[{"id":"b","type":"sorrel-button","text":"Go","props":{"to":"/"}}]}`},
 	Good:    []string{`{"id":"a","type":"sorrel-row","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Parent == nil || n.Def == nil || n.Parent.Def == nil {
+		if n.Parent == nil || n.Parent.Def == nil {
 			return
 		}
 		if reason, ok := kit.Accepts(p.Cat, n.Parent.Def, n.Slot, n.Def); !ok {
