@@ -221,17 +221,36 @@ type changed struct {
 	Seq     int64
 	Patches []map[string]any
 	Counts  struct{ Strays, Questions, Findings int }
+	View    struct{ Root json.RawMessage }
+	Page    map[string]any
 }
 
 func TestAnEditAnswersWithWhatChangedAndUndoTakesItBack(t *testing.T) {
 	r := start(t)
 	p := signIn(t, r, "noor")
+	var before struct{ Head struct{ Revision int } }
+	require.Equal(t, 200, p.get("/api/docs/screen/volunteers", &before))
 	var out changed
-	res := p.do("POST", "/api/changes", setEmphasis("screen:volunteers", "volunteers-new", "strong"), nil)
+	change := setEmphasis("screen:volunteers", "volunteers-new", "strong")
+	change["known"] = before.Head.Revision
+	res := p.do("POST", "/api/changes", change, nil)
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&out))
 	require.Len(t, out.Patches, 1)
 	assert.Equal(t, "attrs", out.Patches[0]["op"])
 	assert.Equal(t, 6, out.Counts.Strays)
+	assert.Contains(t, string(out.View.Root), `"same":true`, "what did not change is not sent again")
+	assert.Nil(t, out.Page)
+
+	// A window that shows another revision cannot be patched.
+	var whole changed
+	res = p.do("POST", "/api/changes", change, nil)
+	require.NoError(t, json.NewDecoder(res.Body).Decode(&whole))
+	assert.Empty(t, whole.Patches)
+	assert.NotNil(t, whole.Page)
+	assert.NotContains(t, string(whole.View.Root), `"same":true`)
+	res = p.do("POST", fmt.Sprintf("/api/changes/%d/undo", whole.Seq), map[string]any{}, nil)
+	require.Equal(t, 200, res.StatusCode)
+
 	res = p.do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil)
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&out))
 	assert.Equal(t, 7, out.Counts.Strays)

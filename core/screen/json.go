@@ -239,9 +239,24 @@ func (w *Writer) Value(v Value) {
 }
 
 // Element writes an element with all below it.
-func (w *Writer) Element(e *Element) {
+func (w *Writer) Element(e *Element) { w.since(e, nil) }
+
+// ElementSince is Element for a reader that holds an earlier tree: of each subtree
+// that stands there unchanged only the id is written, and "same".
+func (w *Writer) ElementSince(e, before *Element) {
+	was := map[string]*Element{}
+	before.Walk(func(e, _ *Element) bool { was[e.ID] = e; return true })
+	w.since(e, was)
+}
+
+func (w *Writer) since(e *Element, was map[string]*Element) {
 	w.Open('{')
 	w.Field("id", e.ID)
+	if was[e.ID] == e {
+		w.Flag("same", true)
+		w.Close('}')
+		return
+	}
 	w.Field("type", e.Type)
 	w.Field("slot", e.Slot)
 	w.Field("name", e.Name)
@@ -279,7 +294,7 @@ func (w *Writer) Element(e *Element) {
 		w.Key("children")
 		w.Open('[')
 		for _, c := range e.Children {
-			w.Element(c)
+			w.since(c, was)
 		}
 		w.Close(']')
 	}

@@ -94,13 +94,13 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		if in.Spot == "" {
 			out.Spot = telling(spots)
 		}
-		view := docView(l, doc.Document, 0)
-		for _, f := range view.Findings {
+		findings, strays := l.Of(usage.DocKey(doc.Document))
+		for _, f := range findings {
 			if f.Element == el.ID {
 				out.Findings = append(out.Findings, f)
 			}
 		}
-		for _, st := range view.Strays {
+		for _, st := range strays {
 			if st.Element == el.ID {
 				out.Strays = append(out.Strays, st)
 			}

@@ -209,16 +209,21 @@ func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
 		if !ok {
 			return missing(in.key())
 		}
-		out = docView(l, d, seq)
+		out = docView(l, d, nil, seq)
 		return nil
 	})
 	return out, err
 }
 
-func docView(l *workspace.Live, d *screen.Document, seq int64) *docOut {
+// docView is a document for a window that shows the tree before; nil is nothing.
+func docView(l *workspace.Live, d *screen.Document, before *screen.Element, seq int64) *docOut {
 	key := usage.DocKey(d)
 	var w screen.Writer
-	w.Element(d.Root)
+	if before != nil {
+		w.ElementSince(d.Root, before)
+	} else {
+		w.Element(d.Root)
+	}
 	out := &docOut{Root: w.B, Seq: seq, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
 	findings, strays := l.Of(key)
 	out.Findings, out.Strays = append(out.Findings, findings...), append(out.Strays, strays...)
@@ -378,6 +383,10 @@ type changeIn struct {
 	Client string          `json:"client,omitempty"` // the window, so that it knows its own events
 	View   string          `json:"view,omitempty"`   // document whose patches are wanted
 	Set    string          `json:"set,omitempty"`
+	// Known is the revision of View that the window shows. Where it is the one the
+	// change was made on, only what differs is sent: elements that are the same
+	// hold their id and "same", and the picture comes as patches.
+	Known int `json:"known,omitempty"`
 }
 
 type changeOut struct {
@@ -426,10 +435,13 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		if in.View == "" || !ok {
 			return nil
 		}
-		out.View = docView(l, d, o.Seq)
-		view := workspace.View{Set: in.Set}
 		before, changed := o.Taken.Before[in.View]
-		if changed && len(o.Taken.Docs) == 1 {
+		if !changed || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
+			before = nil
+		}
+		out.View = docView(l, d, before, o.Seq)
+		view := workspace.View{Set: in.Set}
+		if before != nil && len(o.Taken.Docs) == 1 {
 			from, _ := l.ResolveTree(d, before, view)
 			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
 			if patches, ok := render.Diff(l.Kit, from, to); ok {
@@ -458,6 +470,7 @@ type undoIn struct {
 	Client string `json:"client,omitempty"`
 	View   string `json:"view,omitempty"`
 	Set    string `json:"set,omitempty"`
+	Known  int    `json:"known,omitempty"`
 }
 
 func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
@@ -477,7 +490,7 @@ func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
 			return nil, problem(403, "Not allowed", "house rules are settled by a keeper")
 		}
 	}
-	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })
+	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, Known: in.Known}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })
 }
 
 type historyIn struct {

@@ -19,6 +19,7 @@ export interface Repeat { model: string; where?: string; sort?: string; limit?: 
 export interface Element {
   id: string; type: string; slot?: string; name?: string; text?: Value; props?: Record<string, Value>
   filled?: string[]; show?: string; repeat?: Repeat; children?: Element[]
+  same?: boolean // in answers: it stands as it stood
 }
 export interface Edit {
   op: 'insert' | 'remove' | 'move' | 'duplicate' | 'set' | 'unset' | 'text' | 'rename' | 'show' | 'repeat' | 'wrap' | 'unwrap' | 'replace' | 'keep'

@@ -48,22 +48,23 @@ export const useWorkspace = defineStore('workspace', () => {
     undone.value = []
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
   }
-  async function take(change: Change, view?: string, set?: string): Promise<ChangeOut> {
-    const out = await ask(POST('/api/changes', { body: { change, client: clientId, view, set } }))
+  /** known is the revision of the viewed document that this window shows. */
+  async function take(change: Change, view?: string, set?: string, known?: number): Promise<ChangeOut> {
+    const out = await ask(POST('/api/changes', { body: { change, client: clientId, view, set, known } }))
     note(out)
     return out
   }
-  async function step(from: typeof done, to: typeof done, view?: string, set?: string) {
+  async function step(from: typeof done, to: typeof done, view?: string, set?: string, known?: number) {
     const last = from.value.at(-1)
     if (!last) return undefined
-    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, view, set } }))
+    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, view, set, known } }))
     from.value.pop()
     to.value.push({ seq: out.seq, title: last.title })
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
     return out
   }
-  const undo = (view?: string, set?: string) => step(done, undone, view, set)
-  const redo = (view?: string, set?: string) => step(undone, done, view, set)
+  const undo = (view?: string, set?: string, known?: number) => step(done, undone, view, set, known)
+  const redo = (view?: string, set?: string, known?: number) => step(undone, done, view, set, known)
 
   let clearing = 0
   function say(text: string) {

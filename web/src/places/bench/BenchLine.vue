@@ -41,7 +41,7 @@ function fold() {
 </script>
 
 <template>
-  <div role="treeitem" :aria-level="line.depth + 1" :aria-selected="selected" :aria-expanded="line.hasChildren ? !line.folded : undefined" :data-line="line.el.id" :tabindex="selected ? 0 : -1"
+  <div role="treeitem" :aria-level="line.depth + 1" :aria-posinset="line.place[0]" :aria-setsize="line.place[1]" :aria-selected="selected" :aria-expanded="line.hasChildren ? !line.folded : undefined" :data-line="line.el.id" :tabindex="selected ? 0 : -1"
     class="flex h-[22px] items-center gap-1.5 pr-2 whitespace-nowrap outline-none" :class="[selected ? 'bracket bg-mosswash' : also ? 'bg-mosswash' : 'hover:bg-wash']" :style="{ paddingLeft: 8 + line.depth * 14 + 'px' }"
     @click="click" @dblclick="bench.editingText.value = line.el.id">
     <button v-if="line.hasChildren" class="w-3 shrink-0 text-ink2" tabindex="-1" :aria-label="line.folded ? 'Unfold' : 'Fold'" @click.stop="fold">{{ line.folded ? '▸' : '▾' }}</button><span v-else class="w-3 shrink-0"></span>

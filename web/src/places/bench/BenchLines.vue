@@ -1,17 +1,28 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { useElementSize, useScroll } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
 import { before } from './tree'
 import { useBench } from './useBench'
+import { rowsOf } from './window'
 
 const bench = useBench()
 const ws = useWorkspace()
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
+
+// Only the lines near the view are drawn.
+const block = ref<HTMLElement[]>()
+const { height: blockHeight } = useElementSize(() => block.value?.[0])
+const { height: view } = useElementSize(list)
+const { y: top } = useScroll(list)
+const openAt = computed(() => inserting.value?.at ?? (extra.value.length ? '' : selected.value))
+const rows = computed(() => rowsOf({ count: lines.value.length, top: top.value, view: view.value, blockAt: lines.value.findIndex(l => l.el.id === openAt.value), block: blockHeight.value })
+  .map(r => (r.gap === undefined ? { key: lines.value[r.index]!.el.id, line: lines.value[r.index]!, gap: 0 } : { key: r.key, line: undefined, gap: r.gap })))
 
 const lineEl = () => list.value?.querySelector<HTMLElement>(`[data-line="${CSS.escape(selected.value)}"]`)
 async function focusLine() {
@@ -98,11 +109,16 @@ function edited() { editingText.value = ''; void focusLine() }
     </div>
     <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
     <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
-      <template v-for="line in lines" :key="line.el.id">
-        <InsertLine v-if="inserting?.at === line.el.id && inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
-        <BenchLine :line="line" :selected="line.el.id === selected" :also="extra.includes(line.el.id)" :mark="bench.marks.value.get(line.el.id)" :editing="editingText === line.el.id" @edited="edited" @next="openAfter" />
-        <LineChoices v-if="line.el.id === selected && !extra.length && !inserting" ref="choices" :line="line" @back="focusLine" />
-        <InsertLine v-if="inserting?.at === line.el.id && !inserting.before" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
+      <template v-for="{ key: id, line, gap } in rows" :key="id">
+        <div v-if="!line" :style="{ height: gap + 'px' }"></div>
+        <template v-else>
+          <div v-if="inserting?.at === id && inserting.before" ref="block"><InsertLine v-bind="inserting" @cancel="cancel" @inserted="inserted" /></div>
+          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :editing="editingText === id" @edited="edited" @next="openAfter" />
+          <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
+            <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
+            <LineChoices v-else ref="choices" :line="line" @back="focusLine" />
+          </div>
+        </template>
       </template>
     </div>
   </section>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
+import { until, useElementSize } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Element } from '../../api/client'
@@ -37,7 +37,14 @@ const hover = ref('')
 const hoverBox = computed(() => own.value.find(b => b.key === hover.value))
 const problems = computed(() => bench.page.value?.problems ?? [])
 
-onMounted(() => { bench.paint.value = (list, token) => tile.value?.patch(list, token) })
+// Resolves when the frame has painted, or soon where it is not shown.
+onMounted(() => {
+  bench.paint.value = (list, token) => {
+    const seen = until(painted).toBe(token, { timeout: 60, flush: 'sync' })
+    tile.value?.patch(list, token)
+    return seen
+  }
+})
 function drawn(h: number, list: Box[]) {
   height.value = Math.max(320, h)
   boxes.value = list

@@ -11,6 +11,8 @@ export interface Line {
   telling: string[]
   folded: boolean
   hasChildren: boolean
+  /** Which of how many among its siblings, from 1. */
+  place: [number, number]
 }
 
 export type KitIndex = Map<string, Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level'>>
@@ -23,19 +25,41 @@ export function words(v: Value | undefined): string {
 export const isBound = (v: Value | undefined) => typeof v === 'object' && v !== null && 'expr' in v
 
 /** The new tree with every part that did not change taken from the old one, so
- * that what shows it can tell by identity. */
+ * that what shows it can tell by identity. An answer to an edit holds no more of
+ * such a part than its id and "same". */
 export function reuse(old: Element | undefined, next: Element): Element {
-  if (!old || old.id !== next.id) return next
+  if (!old) return next
+  const was = new Map<string, Element>()
+  const note = (el: Element) => { was.set(el.id, el); el.children?.forEach(note) }
+  note(old)
+  const fill = (el: Element): Element => {
+    if (el.same) return was.get(el.id) ?? el
+    el.children = el.children?.map(fill)
+    return el
+  }
+  return kept(old, fill(next))
+}
+
+function kept(old: Element | undefined, next: Element): Element {
+  if (!old || old === next || old.id !== next.id) return next
   const was = new Map((old.children ?? []).map(c => [c.id, c]))
   let same = (old.children?.length ?? 0) === (next.children?.length ?? 0)
   next.children = next.children?.map((c, i) => {
-    const kept = reuse(was.get(c.id), c)
-    same &&= kept === old.children?.[i]
-    return kept
+    const el = kept(was.get(c.id), c)
+    same &&= el === old.children?.[i]
+    return el
   })
-  const { children: a, ...own } = old
-  const { children: b, ...own2 } = next
-  return same && JSON.stringify(own) === JSON.stringify(own2) ? old : next
+  return same && alike(old, next, 'children') ? old : next
+}
+
+/** Whether two plain values hold the same, one key left out. */
+function alike(a: unknown, b: unknown, except?: string): boolean {
+  if (a === b) return true
+  if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return false
+  const x = a as Record<string, unknown>, y = b as Record<string, unknown>
+  for (const k in x) if (k !== except && !alike(x[k], y[k])) return false
+  for (const k in y) if (k !== except && !(k in x)) return false
+  return true
 }
 
 const known = new WeakMap<Element, Line>()
@@ -43,23 +67,23 @@ const known = new WeakMap<Element, Line>()
 /** The tree as lines, parents first; what is folded hides what is below. */
 export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line[] {
   const out: Line[] = []
-  const visit = (el: Element, parent: Element | undefined, depth: number) => {
+  const visit = (el: Element, parent: Element | undefined, depth: number, place: [number, number]) => {
     const def = kit.get(el.type)
     const telling = (def?.telling ?? []).flatMap(p => {
       const v = el.props?.[p]
       return v === undefined ? [] : [v === true ? p : words(v)]
     })
-    const line: Line = { el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length }
+    const line: Line = { el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length, place }
     const before = known.get(el)
     // A line that says the same keeps its identity, and is not drawn again.
-    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.join() === telling.join()) out.push(Object.assign(before, { parent }))
+    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.join() === telling.join()) out.push(Object.assign(before, { parent, place }))
     else { known.set(el, line); out.push(line) }
     if (folded.has(el.id) || !el.children) return
     // In the order of the kit's slots, as a reader meets them on the screen.
     const rank = (c: Element) => def?.slots.findIndex(s => s.name === (c.slot ?? '')) ?? 0
-    for (const c of el.children.toSorted((a, b) => rank(a) - rank(b))) visit(c, el, depth + 1)
+    el.children.toSorted((a, b) => rank(a) - rank(b)).forEach((c, i, all) => visit(c, el, depth + 1, [i + 1, all.length]))
   }
-  visit(root, undefined, 0)
+  visit(root, undefined, 0, [1, 1])
   return out
 }
 

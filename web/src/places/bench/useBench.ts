@@ -28,7 +28,7 @@ function createBench(kit: () => KitIndex) {
   const findings = shallowRef<Finding[]>([])
   const strays = shallowRef<Stray[]>([])
   const page = shallowRef<Page>()
-  const paint = shallowRef<(list: Patch[], token: number) => void>() // how the Proof takes patches
+  const paint = shallowRef<(list: Patch[], token: number) => Promise<unknown>>() // how the Proof takes patches
   const error = ref('')
   const set = ref('')
   const width = ref(1280)
@@ -71,10 +71,11 @@ function createBench(kit: () => KitIndex) {
     strays.value = view.strays
     seq.value = view.seq
   }
-  function adopt(out: ChangeOut | undefined, next?: string) {
+  async function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
-    // The picture first: the frame paints while the lines are brought up to date.
-    if (out.page) { page.value = out.page } else paint.value?.(out.patches, out.seq)
+    // The picture first: bringing the lines up to date would hold it up.
+    if (out.page) page.value = out.page
+    else await paint.value?.(out.patches, out.seq)
     show(out.view)
     // One selection only: a second would race with the first over the address.
     if (next) select(next)
@@ -88,7 +89,7 @@ function createBench(kit: () => KitIndex) {
       if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
       if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
       try {
-        adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value), next)
+        await adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value, head.value?.revision), next)
         return true
       } catch (e) { ws.say((e as Error).message); return false }
     }
@@ -97,7 +98,7 @@ function createBench(kit: () => KitIndex) {
     return result
   }
   async function step(back: boolean) {
-    try { adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value)) } catch (e) { ws.say((e as Error).message) }
+    try { await adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value, head.value?.revision)) } catch (e) { ws.say((e as Error).message) }
   }
 
   function select(id: string, more = false) {
