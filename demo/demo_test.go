@@ -1,6 +1,7 @@
 package demo_test
 
 import (
+	"bytes"
 	"encoding/json"
 	"os"
 	"slices"
@@ -122,7 +123,7 @@ func TestEveryDemoScreenRendersUnderEverySampleSet(t *testing.T) {
 func TestTheFileIsWhatItsSourcesMake(t *testing.T) {
 	w, err := workspace.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	assert.Equal(t, string(testkit.Demo(t)), string(workspace.Write(w)), "writing what was read is the identity")
+	assert.True(t, bytes.Equal(testkit.Demo(t), workspace.Write(w)), "writing what was read is the identity")
 	back, err := workspace.ReadFolder(workspace.Folder(w))
 	require.NoError(t, err)
 	slices.SortStableFunc(w.Docs, func(a, b *screen.Document) int {

@@ -258,6 +258,35 @@ func TestAnEditAnswersWithWhatChangedAndUndoTakesItBack(t *testing.T) {
 	assert.Equal(t, 422, p.do("POST", fmt.Sprintf("/api/changes/%d/undo", first), map[string]any{}, nil).StatusCode, "once")
 }
 
+func TestOnlyAKeeperHoldsARuleOtherwise(t *testing.T) {
+	r := start(t)
+	tune := map[string]any{"change": map[string]any{"title": "x", "steps": []any{map[string]any{"do": "tune", "tuning": map[string]any{"rule": "demo-text", "severity": "off", "by": "somebody else"}}}}}
+	assert.Equal(t, 403, signIn(t, r, "noor").do("POST", "/api/changes", tune, nil).StatusCode)
+	ida := signIn(t, r, "ida")
+	var before, after struct {
+		Rules []struct {
+			ID       string
+			Findings int
+			Tuning   *struct{ By, Severity string }
+		}
+	}
+	require.Equal(t, 200, ida.get("/api/rules", &before))
+	var out changed
+	res := ida.do("POST", "/api/changes", tune, nil)
+	require.NoError(t, json.NewDecoder(res.Body).Decode(&out))
+	require.Equal(t, 200, ida.get("/api/rules", &after))
+	for i, rule := range after.Rules {
+		if rule.ID == "demo-text" {
+			assert.NotZero(t, before.Rules[i].Findings)
+			assert.Zero(t, rule.Findings)
+			require.NotNil(t, rule.Tuning)
+			assert.Equal(t, "ida", rule.Tuning.By, "who did it is not for the window to say")
+		}
+	}
+	assert.Equal(t, 403, signIn(t, r, "noor").do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).StatusCode)
+	assert.Equal(t, 200, ida.do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).StatusCode)
+}
+
 func TestSettlingWithItsFixesIsOneStep(t *testing.T) {
 	r := start(t)
 	p := signIn(t, r, "ida")

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"path/filepath"
 	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -17,6 +18,8 @@ import (
 
 // version of the tool, in reports.
 const version = "0.1.0"
+
+var reportFormats = []string{"text", "json", "sarif", "junit", "csv"}
 
 func auditCommand() *cobra.Command {
 	var format, fail string
@@ -32,8 +35,8 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if !slices.Contains([]string{"text", "json", "sarif"}, format) {
-				return &exitError{exitBroken, fmt.Errorf("the format %q is not known; accepted: text, json, sarif", format)}
+			if !slices.Contains(reportFormats, format) {
+				return &exitError{exitBroken, fmt.Errorf("the format %q is not known; accepted: %s", format, strings.Join(reportFormats, ", "))}
 			}
 			level := audit.Severity(fail)
 			if level.Rank() == 0 && fail != "never" {
@@ -47,12 +50,13 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			switch format {
 			case "text":
 				fmt.Fprint(cmd.OutOrStdout(), report.Text())
-			case "sarif":
-				out, err := report.SARIF()
+			case "sarif", "junit", "csv":
+				write := map[string]func() ([]byte, error){"sarif": report.SARIF, "junit": report.JUnit, "csv": report.CSV}
+				out, err := write[format]()
 				if err != nil {
 					return err
 				}
-				fmt.Fprintln(cmd.OutOrStdout(), string(out))
+				fmt.Fprintln(cmd.OutOrStdout(), strings.TrimSuffix(string(out), "\n"))
 			case "json":
 				out, err := json.MarshalIndent(map[string]any{"findings": orEmpty(report.Findings), "strays": l.Strays(), "questions": l.Questions()}, "", " ")
 				if err != nil {
@@ -68,7 +72,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			return nil
 		},
 	}
-	c.Flags().StringVar(&format, "format", "text", "text, json or sarif")
+	c.Flags().StringVar(&format, "format", "text", strings.Join(reportFormats, ", "))
 	c.Flags().StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
 	return c
 }

@@ -2,13 +2,16 @@ package main
 
 import (
 	"bytes"
+	"encoding/csv"
 	"encoding/json"
+	"encoding/xml"
 	"errors"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -107,6 +110,14 @@ func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
 	require.NotEmpty(t, log.Runs[0].Results)
 	src, err := os.ReadFile(demo)
 	require.NoError(t, err)
+	// By the schema that OASIS publishes, which refuses keys it does not have.
+	compiler := jsonschema.NewCompiler()
+	published, err := compiler.Compile("testdata/sarif-schema-2.1.0.json")
+	require.NoError(t, err)
+	value, err := jsonschema.UnmarshalJSON(strings.NewReader(out))
+	require.NoError(t, err)
+	require.NoError(t, published.Validate(value))
+
 	lines := strings.Split(string(src), "\n")
 	for _, r := range log.Runs[0].Results {
 		assert.Equal(t, r.RuleID, log.Runs[0].Tool.Driver.Rules[r.RuleIndex].ID)
@@ -117,6 +128,39 @@ func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
 		line := lines[at.Region.StartLine-1]
 		assert.Equal(t, "{", line[at.Region.StartColumn-1:at.Region.StartColumn], "the element begins there")
 	}
+}
+
+func TestFindingsAsTableAndForBuildServers(t *testing.T) {
+	out, code := run(t, "audit", demo, "--format", "csv")
+	assert.Equal(t, exitFound, code)
+	rows, err := csv.NewReader(strings.NewReader(strings.TrimSuffix(out, "there are findings"))).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, []string{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"}, rows[0])
+	strays, findings := 0, map[string]bool{}
+	for _, row := range rows[1:] {
+		if row[1] == "stray" {
+			strays++
+		} else {
+			findings[row[1]] = true
+		}
+		assert.NotEqual(t, "0", row[8], "%v", row)
+	}
+	assert.Equal(t, 7, strays)
+
+	out, code = run(t, "audit", demo, "--format", "junit")
+	assert.Equal(t, exitFound, code)
+	var suite struct {
+		Tests    int `xml:"tests,attr"`
+		Failures int `xml:"failures,attr"`
+		Cases    []struct {
+			Failures []struct {
+				Message string `xml:"message,attr"`
+			} `xml:"failure"`
+		} `xml:"testcase"`
+	}
+	require.NoError(t, xml.Unmarshal([]byte(strings.TrimSuffix(out, "there are findings")), &suite))
+	assert.Len(t, suite.Cases, suite.Tests)
+	assert.Equal(t, len(findings), suite.Failures, "a rule fails once")
 }
 
 func TestAFolderIsAuditedLikeTheFile(t *testing.T) {

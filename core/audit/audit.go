@@ -100,6 +100,9 @@ type Rule struct {
 	Prop func(p *Pass, n *Node, prop *screen.Prop, def *kit.Prop)
 	// Judge compares what Pass.Fact noted under one key across documents.
 	Judge func(g *Group)
+	// Settings are what a team may set about it.
+	Settings []Setting
+	values   map[string]string
 }
 
 // Node is an element in its surroundings.
@@ -269,7 +272,8 @@ func matches(route, path string) bool {
 type Engine struct {
 	kit     *kit.Kit
 	cat     kit.Catalog
-	rules   []*Rule
+	all     []*Rule
+	rules   []*Rule // those of all as the team holds them; nil where one is off
 	models  map[string]*sample.Model
 	house   map[string][]HouseRule
 	routes  map[string]*Routes
@@ -289,12 +293,19 @@ type compared struct {
 
 // NewEngine prepares the rules for a kit.
 func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
-	return &Engine{kit: k, cat: cat, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}, compared: map[string][]compared{}}
+	return &Engine{kit: k, cat: cat, all: rules, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}, compared: map[string][]compared{}}
 }
 
 // Context is what documents are checked against besides rules. After a change
 // of it all documents are to be put again.
-func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, routes map[string]map[string]bool) {
+func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, routes map[string]map[string]bool, tunings []Tuning) {
+	e.rules = slices.Clone(e.all)
+	for _, t := range tunings {
+		if i := slices.IndexFunc(e.all, func(r *Rule) bool { return r.ID == t.Rule }); i >= 0 {
+			e.rules[i] = e.all[i].tuned(&t)
+		}
+	}
+	e.plans.Clear()
 	e.models, e.routes = models, map[string]*Routes{}
 	for app, list := range routes {
 		e.routes[app] = NewRoutes(list)
@@ -363,7 +374,7 @@ func (e *Engine) plan(c *kit.Component) *plan {
 	}
 	out := &plan{}
 	for i, r := range e.rules {
-		if r.Unknown != (c == nil) || c != nil && r.Looks != nil && !r.Looks(c) {
+		if r == nil || r.Unknown != (c == nil) || c != nil && r.Looks != nil && !r.Looks(c) {
 			continue
 		}
 		if r.Element != nil {
@@ -385,9 +396,10 @@ func (e *Engine) Keep(d *usage.Doc, res *Result) {
 		gk := groupKey{f.rule, f.key}
 		g := e.groups[gk]
 		if g == nil {
-			g = &Group{Key: f.key, Values: map[string][]Place{}, rule: e.rules[f.rule]}
+			g = &Group{Key: f.key, Values: map[string][]Place{}}
 			e.groups[gk] = g
 		}
+		g.rule = e.rules[f.rule]
 		g.Values[f.value] = append(g.Values[f.value], Place{key, f.element})
 		e.dirty[gk] = true
 	}

@@ -1,8 +1,13 @@
 package audit
 
 import (
+	"bytes"
+	"encoding/csv"
 	"encoding/json"
+	"encoding/xml"
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
 )
 
@@ -24,13 +29,8 @@ type Report struct {
 func (r *Report) Text() string {
 	var b strings.Builder
 	counts := map[Severity]int{}
-	for _, f := range append(append([]Finding{}, r.Findings...), r.Strays...) {
-		where := f.Doc + "#" + f.Element
-		if r.At != nil {
-			if at, ok := r.At(f.Doc, f.Element); ok {
-				where = fmt.Sprintf("%s:%d:%d %s", r.Source, at.Line, at.Column, where)
-			}
-		}
+	for _, f := range r.all() {
+		where, _ := r.at(&f)
 		fix := ""
 		if f.FixTitle != "" {
 			fix = " [fix: " + f.FixTitle + "]"
@@ -41,6 +41,74 @@ func (r *Report) Text() string {
 	fmt.Fprintf(&b, "%d errors, %d warnings, %d notes\n", counts[Error], counts[Warning], counts[Note])
 	return b.String()
 }
+
+// at says where a finding stands: in the source where that is known.
+func (r *Report) at(f *Finding) (where string, place Location) {
+	where = f.Doc + "#" + f.Element
+	if r.At != nil {
+		if at, ok := r.At(f.Doc, f.Element); ok {
+			return fmt.Sprintf("%s:%d:%d %s", r.Source, at.Line, at.Column, where), at
+		}
+	}
+	return where, place
+}
+
+// CSV writes a head and one row a finding.
+func (r *Report) CSV() ([]byte, error) {
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	rows := [][]string{{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"}}
+	for _, f := range r.all() {
+		_, at := r.at(&f)
+		rows = append(rows, []string{string(f.Severity), f.Rule, f.Doc, f.Element, f.Prop, f.Message, f.FixTitle, r.Source, strconv.Itoa(at.Line), strconv.Itoa(at.Column)})
+	}
+	err := w.WriteAll(rows)
+	return out.Bytes(), err
+}
+
+// The parts of JUnit XML that build servers read: a case for each rule, failed
+// once for each finding.
+type (
+	junitSuite struct {
+		XMLName  xml.Name    `xml:"testsuite"`
+		Name     string      `xml:"name,attr"`
+		Tests    int         `xml:"tests,attr"`
+		Failures int         `xml:"failures,attr"`
+		Cases    []junitCase `xml:"testcase"`
+	}
+	junitCase struct {
+		Class    string         `xml:"classname,attr"`
+		Name     string         `xml:"name,attr"`
+		Failures []junitFailure `xml:"failure"`
+	}
+	junitFailure struct {
+		Type    string `xml:"type,attr"`
+		Message string `xml:"message,attr"`
+		Where   string `xml:",chardata"`
+	}
+)
+
+// JUnit writes the report as JUnit XML. Strays inform and fail nothing.
+func (r *Report) JUnit() ([]byte, error) {
+	suite := junitSuite{Name: "Ubiquant", Tests: len(r.Rules)}
+	for _, rule := range r.Rules {
+		c := junitCase{Class: "ubiquant." + rule.ID, Name: rule.Title}
+		for _, f := range r.Findings {
+			if f.Rule == rule.ID {
+				where, _ := r.at(&f)
+				c.Failures = append(c.Failures, junitFailure{string(f.Severity), f.Message, where})
+			}
+		}
+		if len(c.Failures) > 0 {
+			suite.Failures++
+		}
+		suite.Cases = append(suite.Cases, c)
+	}
+	out, err := xml.MarshalIndent(suite, "", " ")
+	return append([]byte(xml.Header), out...), err
+}
+
+func (r *Report) all() []Finding { return append(slices.Clone(r.Findings), r.Strays...) }
 
 // The parts of SARIF 2.1.0 (OASIS, 2020) that a report uses.
 type (
@@ -114,14 +182,12 @@ func (r *Report) SARIF() ([]byte, error) {
 		s.Defaults.Level = string(rule.Severity)
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, s)
 	}
-	for _, f := range append(append([]Finding{}, r.Findings...), r.Strays...) {
+	for _, f := range r.all() {
 		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity), Message: sarifText{f.Message}, Fingerprints: map[string]string{"ubiquant/v1": f.Key()}}
 		var loc sarifLocation
 		loc.Physical.Artifact.URI = r.Source
-		if r.At != nil {
-			if at, ok := r.At(f.Doc, f.Element); ok {
-				loc.Physical.Region = &sarifRegion{at.Line, at.Column}
-			}
+		if _, at := r.at(&f); at.Line > 0 {
+			loc.Physical.Region = &sarifRegion{at.Line, at.Column}
 		}
 		loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
 		res.Locations = []sarifLocation{loc}

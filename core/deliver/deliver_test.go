@@ -26,7 +26,7 @@ func delivery(t *testing.T, target string, screens ...string) map[string]string 
 	w, err := workspace.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
-	in, err := l.DeliverInput("ops", screens, map[string][]byte{"package.json": []byte(`{"name":"x"}`), "dist/sorrel.js": []byte("//"), "dist/sorrel.css": []byte("a{}")})
+	in, err := l.DeliverInput("ops", screens, map[string][]byte{"package.json": []byte(`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`), "dist/sorrel.js": []byte("//"), "dist/sorrel.css": []byte("a{}")})
 	require.NoError(t, err)
 	tg, ok := targets.Find(target)
 	require.True(t, ok)

@@ -181,7 +181,20 @@ type Icon struct {
 type Code struct {
 	Import string `json:"import"`
 	Styles string `json:"styles"`
-	Go     string `json:"go,omitempty"` // event by which links and buttons ask to go to detail.to
+	Go     string `json:"go,omitempty"`   // event by which links and buttons ask to go to detail.to
+	Icon   string `json:"icon,omitempty"` // component that shows one icon, by its first icon prop
+}
+
+// Specifier is what an import statement names: of "import '@a/b/c.css'" it is
+// "@a/b/c.css".
+func Specifier(statement string) string {
+	for _, quote := range []string{"'", `"`} {
+		if _, rest, ok := strings.Cut(statement, quote); ok {
+			name, _, _ := strings.Cut(rest, quote)
+			return name
+		}
+	}
+	return ""
 }
 
 // Kit is a component library at one version.

@@ -35,8 +35,10 @@ func (k *Kit) readNotes(src []byte) error {
 					k.Code.Styles, err = r.String()
 				case "go":
 					k.Code.Go, err = r.String()
+				case "icon":
+					k.Code.Icon, err = r.String()
 				default:
-					err = r.Unknown(key, "import", "styles", "go")
+					err = r.Unknown(key, "import", "styles", "go", "icon")
 				}
 				return err
 			})

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
@@ -25,6 +26,7 @@ const (
 	DropHouse Do = "unhouse" // the house rule House.ID is lifted
 	PutStand  Do = "stand"   // Stand is let stand
 	DropStand Do = "unstand"
+	TuneRule  Do = "tune" // the rule Tuning.Rule is held so; an empty tuning is as it comes
 	Sign      Do = "sign" // Doc is signed off by Signed; nil takes it back
 )
 
@@ -37,6 +39,7 @@ type Step struct {
 	Document *screen.Document
 	House    *audit.HouseRule
 	Stand    *audit.LetStand
+	Tuning   *audit.Tuning
 	Signed   *screen.SignOff
 }
 
@@ -73,7 +76,7 @@ type Taken struct {
 func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Taken, error) {
 	next := *w
 	next.Docs = slices.Clone(w.Docs)
-	next.House, next.Stands = slices.Clone(w.House), slices.Clone(w.Stands)
+	next.House, next.Stands, next.Tunings = slices.Clone(w.House), slices.Clone(w.Stands), slices.Clone(w.Tunings)
 	t := Taken{Applied: Change{Title: c.Title}, Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
 	if rest, again := strings.CutPrefix(c.Title, "Take back: "); again {
 		t.Inverse.Title = rest
@@ -118,6 +121,8 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 	switch s.Do {
 	case PutHouse, DropHouse:
 		return w.houseStep(s, t)
+	case TuneRule:
+		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
 	case Create:
@@ -367,6 +372,33 @@ func (w *Workspace) houseStep(s Step, t *Taken) error {
 	return nil
 }
 
+func (w *Workspace) tuneStep(s Step, t *Taken) error {
+	if s.Tuning == nil {
+		return fmt.Errorf("no rule is given")
+	}
+	rule, ok := rules.Find(s.Tuning.Rule)
+	if !ok {
+		return fmt.Errorf("there is no rule %q", s.Tuning.Rule)
+	}
+	if err := rule.Check(s.Tuning); err != nil {
+		return err
+	}
+	t.Rules = true
+	before := audit.Tuning{Rule: rule.ID}
+	w.Tunings = slices.DeleteFunc(w.Tunings, func(o audit.Tuning) bool {
+		if o.Rule == rule.ID {
+			before = o
+		}
+		return o.Rule == rule.ID
+	})
+	if !s.Tuning.Empty() {
+		w.Tunings = append(w.Tunings, *s.Tuning)
+		slices.SortFunc(w.Tunings, func(a, b audit.Tuning) int { return strings.Compare(a.Rule, b.Rule) })
+	}
+	t.undo(Step{Do: TuneRule, Tuning: &before})
+	return nil
+}
+
 func (w *Workspace) standStep(s Step, t *Taken) error {
 	if s.Stand == nil {
 		return fmt.Errorf("nothing to let stand is given")
@@ -425,6 +457,10 @@ func WriteChange(c Change) []byte {
 			out.Key("stand")
 			writeStrings(&out, standFields(s.Stand), "id", "key", "reason", "by", "when", "until")
 		}
+		if s.Tuning != nil {
+			out.Key("tuning")
+			writeTuning(&out, s.Tuning)
+		}
 		if s.Signed != nil {
 			out.Key("signed")
 			out.Open('{')
@@ -477,7 +513,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		switch key {
 		case "do":
 			var name string
-			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(Sign))
+			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -501,6 +537,10 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "stand":
 			s.Stand = &audit.LetStand{}
 			err = readStrings(r, standFields(s.Stand))
+		case "tuning":
+			var t audit.Tuning
+			t, err = readTuning(r)
+			s.Tuning = &t
 		case "signed":
 			s.Signed = &screen.SignOff{}
 			err = r.Object(func(key string) error {
@@ -518,7 +558,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "signed")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed")
 		}
 		return err
 	})

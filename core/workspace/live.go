@@ -145,7 +145,7 @@ func (l *Live) context() {
 	l.models = l.W.ModelMap()
 	l.cache = resolve.NewCache()
 	l.sets = nil
-	l.Engine.Context(l.models, l.W.House, l.W.Routes())
+	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
 }
 
 func (l *Live) settle() {

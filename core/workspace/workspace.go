@@ -14,6 +14,7 @@ import (
 	"github.com/go-json-experiment/json/jsontext"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -44,6 +45,8 @@ type Workspace struct {
 	Sets   []sample.Set // the first is the usual one
 	House  []audit.HouseRule
 	Stands []audit.LetStand
+	// Tunings are the rules that the team holds otherwise than they come.
+	Tunings []audit.Tuning
 }
 
 // Doc finds a document by its address, "screen:tickets".
@@ -109,7 +112,7 @@ var kinds = []struct {
 	plural string
 }{{screen.ShellDoc, "shells"}, {screen.ScreenDoc, "screens"}, {screen.PieceDoc, "pieces"}}
 
-var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "samples", "houseRules", "letStands"}
+var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "samples", "houseRules", "letStands", "ruleSettings"}
 
 // Read reads a workspace from one JSON text and checks what holds it together.
 func Read(src []byte) (*Workspace, error) {
@@ -161,6 +164,12 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 				w.Sets = append(w.Sets, s)
 				return err
 			})
+		case "ruleSettings":
+			err = r.Array(func(int) error {
+				t, err := readTuning(r)
+				w.Tunings = append(w.Tunings, t)
+				return err
+			})
 		case "houseRules":
 			err = r.Array(func(int) error {
 				var h audit.HouseRule
@@ -201,6 +210,60 @@ func houseFields(h *audit.HouseRule) map[string]*string {
 
 func standFields(s *audit.LetStand) map[string]*string {
 	return map[string]*string{"id": &s.ID, "key": &s.Key, "reason": &s.Reason, "by": &s.By, "when": &s.When, "until": &s.Until}
+}
+
+// readTuning reads how a rule is held. The rule and its settings must be known, so
+// that a misspelt one does not pass for set.
+func readTuning(r *jsonread.Reader) (audit.Tuning, error) {
+	var t audit.Tuning
+	severity := ""
+	texts := map[string]*string{"rule": &t.Rule, "severity": &severity, "reason": &t.Reason, "by": &t.By, "when": &t.When}
+	err := r.Object(func(key string) error {
+		var err error
+		if target, ok := texts[key]; ok {
+			*target, err = r.String()
+			return err
+		}
+		if key != "settings" {
+			return r.Unknown(key, "rule", "severity", "settings", "reason", "by", "when")
+		}
+		t.Settings = map[string]string{}
+		return r.Object(func(name string) error {
+			t.Settings[name], err = r.String()
+			return err
+		})
+	})
+	if err != nil {
+		return t, err
+	}
+	t.Severity = audit.Severity(severity)
+	rule, ok := rules.Find(t.Rule)
+	if !ok {
+		return t, r.Fail("the id of a rule", "there is no rule %q", t.Rule)
+	}
+	if err := rule.Check(&t); err != nil {
+		return t, r.Fail("", "%s", err)
+	}
+	return t, nil
+}
+
+func writeTuning(out *screen.Writer, t *audit.Tuning) {
+	out.Open('{')
+	out.Field("rule", t.Rule)
+	out.Field("severity", string(t.Severity))
+	if len(t.Settings) > 0 {
+		out.Key("settings")
+		out.Open('{')
+		for _, name := range slices.Sorted(maps.Keys(t.Settings)) {
+			out.Key(name)
+			out.String(t.Settings[name])
+		}
+		out.Close('}')
+	}
+	out.Field("reason", t.Reason)
+	out.Field("by", t.By)
+	out.Field("when", t.When)
+	out.Close('}')
 }
 
 func readStrings(r *jsonread.Reader, into map[string]*string) error {
@@ -546,6 +609,14 @@ func (w *Workspace) tail(out *screen.Writer) {
 		writeStrings(out, houseFields(&w.House[i]), "id", "spot", "words", "prop", "value", "reason", "by", "when")
 	}
 	out.Close(']')
+	if len(w.Tunings) > 0 {
+		out.Key("ruleSettings")
+		out.Open('[')
+		for i := range w.Tunings {
+			writeTuning(out, &w.Tunings[i])
+		}
+		out.Close(']')
+	}
 	out.Key("letStands")
 	out.Open('[')
 	for i := range w.Stands {

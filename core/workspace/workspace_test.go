@@ -197,3 +197,41 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+func TestRulesAreTunedAndTakenBack(t *testing.T) {
+	l := live(t)
+	before, _ := l.Findings()
+	findings := func(rule string) (n int) {
+		open, _ := l.Findings()
+		for _, f := range open {
+			if f.Rule == rule {
+				n++
+			}
+		}
+		return n
+	}
+	rule := before[0].Rule
+	tune := func(tuning audit.Tuning) (workspace.Taken, error) {
+		return l.Take(workspace.Change{Title: "tune", Steps: []workspace.Step{{Do: workspace.TuneRule, Tuning: &tuning}}})
+	}
+	had := findings(rule)
+	require.NotZero(t, had)
+	taken, err := tune(audit.Tuning{Rule: rule, Severity: audit.Off, Reason: "not for us"})
+	require.NoError(t, err)
+	assert.Zero(t, findings(rule))
+
+	again, err := workspace.Read(workspace.Write(l.W))
+	require.NoError(t, err)
+	assert.Equal(t, l.W.Tunings, again.Tunings, "it is kept in the file")
+	back, err := workspace.ReadChange(workspace.WriteChange(taken.Inverse), true)
+	require.NoError(t, err)
+	_, err = l.Take(back)
+	require.NoError(t, err)
+	assert.Equal(t, had, findings(rule))
+	assert.Empty(t, l.W.Tunings)
+
+	_, err = tune(audit.Tuning{Rule: "no-such-rule"})
+	assert.ErrorContains(t, err, `there is no rule "no-such-rule"`)
+	_, err = workspace.Read([]byte(`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"one-main-action","settings":{"most":"x"}}]}`))
+	assert.ErrorContains(t, err, "/ruleSettings/0")
+}

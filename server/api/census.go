@@ -276,6 +276,9 @@ type RuleView struct {
 	Bad      []string `json:"bad"`
 	Good     []string `json:"good"`
 	Findings int      `json:"findings"`
+
+	Settings []audit.Setting `json:"settings"`
+	Tuning   *audit.Tuning   `json:"tuning,omitempty"` // how the team holds it, where otherwise
 }
 
 type rulesOut struct {
@@ -287,7 +290,12 @@ func (s *Server) ruleList(c *Call, _ *none) (*rulesOut, error) {
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		open, _ := l.Findings()
 		for _, r := range rules.All() {
-			v := RuleView{ID: r.ID, Title: r.Title, Severity: string(r.Severity), Purpose: r.Purpose, Why: r.Why, Bad: orList(r.Bad), Good: orList(r.Good)}
+			v := RuleView{ID: r.ID, Title: r.Title, Severity: string(r.Severity), Purpose: r.Purpose, Why: r.Why, Bad: orList(r.Bad), Good: orList(r.Good), Settings: orList(r.Settings)}
+			for _, t := range l.W.Tunings {
+				if t.Rule == r.ID {
+					v.Tuning = &t
+				}
+			}
 			for _, f := range open {
 				if f.Rule == r.ID {
 					v.Findings++

@@ -83,7 +83,8 @@ type workspaceOut struct {
 	KitVersion string            `json:"kitVersion"`
 	Seq        int64             `json:"seq"`
 	Me         store.User        `json:"me"`
-	Frame      string            `json:"frame"` // where the sandboxed frame is
+	Frame      string            `json:"frame"`        // where the sandboxed frame is
+	Go         string            `json:"go,omitempty"` // event by which the kit's links ask to go
 	Themes     []string          `json:"themes"`
 	Apps       []workspace.App   `json:"apps"`
 	Docs       []DocHead         `json:"docs"`
@@ -113,6 +114,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	}
 	err = s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
 		out.Name, out.Kit, out.KitVersion, out.Seq = l.W.Name, l.Kit.Title, l.Kit.Version, seq
+		out.Go = l.Kit.Code.Go
 		out.Themes, out.Apps = l.Kit.Tokens.Themes, l.W.Apps
 		findings, strays := byDoc(l)
 		for _, d := range l.W.Docs {
@@ -400,7 +402,7 @@ type changeOut struct {
 }
 
 // keeperOnly are steps that change what the whole team is held to.
-var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse}
+var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule}
 
 func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	change, err := workspace.ReadChange(in.Change, false)
@@ -409,7 +411,10 @@ func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	}
 	for _, step := range change.Steps {
 		if slices.Contains(keeperOnly, step.Do) && c.User.Role != store.Keeper {
-			return nil, problem(403, "Not allowed", "house rules are settled by a keeper")
+			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
+		}
+		if step.Tuning != nil {
+			step.Tuning.By, step.Tuning.When = c.User.Name, time.Now().Format(time.DateOnly)
 		}
 		if step.Signed != nil {
 			step.Signed.By, step.Signed.When = c.User.Name, time.Now().Format(time.DateOnly)
@@ -487,7 +492,7 @@ func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
 	}
 	for _, step := range inverse.Steps {
 		if slices.Contains(keeperOnly, step.Do) && c.User.Role != store.Keeper {
-			return nil, problem(403, "Not allowed", "house rules are settled by a keeper")
+			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
 		}
 	}
 	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, Known: in.Known}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })

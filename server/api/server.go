@@ -213,7 +213,15 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	case name == "page":
 		c.Set("Content-Security-Policy", fmt.Sprintf("sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[1]s; font-src %[1]s; img-src %[1]s data:; connect-src 'none'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'", base))
 		c.Set("Content-Type", "text/html; charset=utf-8")
-		return c.SendString(fmt.Sprintf("<!doctype html><html><head><meta charset=\"utf-8\"><title>Kit</title><link rel=\"stylesheet\" href=\"%[1]skit/dist/sorrel.css\"><link rel=\"stylesheet\" href=\"%[1]sframe.css\"><script type=\"module\" crossorigin src=\"%[1]sagent.js\" data-kit=\"%[1]skit/%[2]s\" data-styles=\"%[1]skit/dist/sorrel.css\" data-sheet=\"%[1]slayout.css\"></script></head><body></body></html>", base, "dist/sorrel.js"))
+		sheet := ""
+		if s.Bundle.Sheet != "" {
+			sheet = fmt.Sprintf(`<link rel="stylesheet" href="%skit/%s">`, base, s.Bundle.Sheet)
+		}
+		return c.SendString(fmt.Sprintf(`<!doctype html><html><head><meta charset="utf-8"><title>Kit</title>%[2]s<link rel="stylesheet" href="%[1]sframe.css"><script type="module" crossorigin src="%[1]sagent.js" data-kit="%[1]skit/%[3]s"></script></head><body></body></html>`, base, sheet, s.Bundle.Module))
+	case name == "kit.css": // the kit's sheet for the tiles, which take it as text
+		c.Set("Content-Type", "text/css; charset=utf-8")
+		c.Set("Cache-Control", "private, max-age=3600")
+		return c.Send(s.Bundle.Files[s.Bundle.Sheet])
 	case name == "agent.js":
 		c.Set("Content-Type", "text/javascript; charset=utf-8")
 		return c.Send(s.frame)

@@ -4,7 +4,6 @@ package assets
 
 import (
 	"embed"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -24,6 +23,9 @@ var ErrNotBuilt = errors.New("it was not built into this binary; run ./start.sh 
 type Bundle struct {
 	Kit   *kit.Kit
 	Files map[string][]byte
+	// Module registers the components, Sheet is the style sheet they need: names
+	// of files. A kit without a sheet has none.
+	Module, Sheet string
 }
 
 // Kit loads the kit that the binary carries.
@@ -44,15 +46,23 @@ var Kit = sync.OnceValues(func() (*Bundle, error) {
 	if err != nil || b.Files["custom-elements.json"] == nil {
 		return nil, fmt.Errorf("the kit: %w", ErrNotBuilt)
 	}
-	b.Kit, err = ReadKit(b.Files)
-	return b, err
+	if b.Kit, err = ReadKit(b.Files); err != nil {
+		return nil, err
+	}
+	pkg, err := kit.ReadPackage(b.Files["package.json"])
+	if err != nil {
+		return nil, err
+	}
+	b.Module = pkg.Module
+	b.Sheet, _ = pkg.File(kit.Specifier(b.Kit.Code.Styles))
+	return b, nil
 })
 
 // ReadKit reads a kit from the files of its package.
 func ReadKit(files map[string][]byte) (*kit.Kit, error) {
-	var pkg struct{ Name, Version string }
-	if err := json.Unmarshal(files["package.json"], &pkg); err != nil {
-		return nil, fmt.Errorf("package.json: %w", err)
+	pkg, err := kit.ReadPackage(files["package.json"])
+	if err != nil {
+		return nil, err
 	}
 	src := kit.Sources{Name: pkg.Name, Version: pkg.Version, Manifest: files["custom-elements.json"], Icons: files["icons.json"]}
 	for path, data := range files {

@@ -16,7 +16,8 @@ var _ = add(&audit.Rule{
 	Why:     "A date as 2026-03-01 here and 1 Mar 2026 there makes one look twice.",
 	Bad: []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
 		`{"id":"a","type":"sorrel-text","text":{"expr":"record.due"},"repeat":{"model":"tickets"}}`},
-	Good: []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`},
+	Good:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`},
+	Settings: []audit.Setting{{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true}},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Text.Kind != screen.Expr {
 			return
@@ -34,7 +35,7 @@ var _ = add(&audit.Rule{
 	},
 	Judge: func(g *audit.Group) {
 		usual, docs, clear := g.Majority()
-		if !clear || docs < 2 {
+		if !clear || docs < g.Number("screens") {
 			return
 		}
 		for _, format := range g.Sorted() {

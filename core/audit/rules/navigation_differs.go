@@ -15,8 +15,9 @@ var _ = add(&audit.Rule{
 	Why:     "A copied bar misses the place that was added to the others.",
 	Bad: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
 		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"All beds","props":{"to":"/"}}]}`},
-	Good:  []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
-	Looks: func(c *kit.Component) bool { return c.Role == "bar" },
+	Good:     []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
+	Settings: []audit.Setting{{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true}},
+	Looks:    func(c *kit.Component) bool { return c.Role == "bar" },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var items []string
 		for _, c := range n.Children {
@@ -36,7 +37,7 @@ var _ = add(&audit.Rule{
 	},
 	Judge: func(g *audit.Group) {
 		usual, docs, clear := g.Majority()
-		if !clear || docs < 2 {
+		if !clear || docs < g.Number("screens") {
 			return
 		}
 		for _, items := range g.Sorted() {

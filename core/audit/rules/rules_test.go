@@ -23,7 +23,7 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 	ix := usage.New(k)
 	engine := audit.NewEngine(k, k, rules.All())
 	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}}}}
-	engine.Context(models, house, map[string]map[string]bool{"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true}})
+	engine.Context(models, house, map[string]map[string]bool{"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true}}, nil)
 	for i, src := range docs {
 		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: testkit.Tree(t, src)}
 		ix.Put(d)
@@ -103,7 +103,7 @@ func TestHouseRulesHoldInTheirSpotOnly(t *testing.T) {
 func TestResultsByDifferenceEqualResultsFromScratch(t *testing.T) {
 	k := testkit.Sorrel(t)
 	ix, engine := usage.New(k), audit.NewEngine(k, k, rules.All())
-	engine.Context(nil, nil, nil)
+	engine.Context(nil, nil, nil, nil)
 	texts := []string{"New ticket", "New ticket", "Add a job", "New ticket"}
 	put := func(i int, text string) {
 		ix.Put(&screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Root: testkit.Tree(t, `{"id":"b","type":"sorrel-button","text":"`+text+`","props":{"to":"/tickets/new"}}`)})

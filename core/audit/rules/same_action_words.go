@@ -17,7 +17,8 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-button","text":"Add a job","props":{"to":"/tickets/new"}}`},
 	Good: []string{`{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`, `{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`,
 		`{"id":"a","type":"sorrel-button","text":"All tickets","props":{"to":"/tickets"}}`},
-	Looks: func(c *kit.Component) bool { return c.Role == "action" },
+	Settings: []audit.Setting{{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true}},
+	Looks:    func(c *kit.Component) bool { return c.Role == "action" },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Text.Kind != screen.Literal {
 			return
@@ -28,7 +29,7 @@ var _ = add(&audit.Rule{
 	},
 	Judge: func(g *audit.Group) {
 		usual, docs, clear := g.Majority()
-		if !clear || docs < 2 {
+		if !clear || docs < g.Number("screens") {
 			return
 		}
 		_, to, _ := strings.Cut(g.Key, " ")

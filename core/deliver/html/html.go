@@ -25,7 +25,19 @@ var Target = deliver.Target{
 func Deliver(in deliver.Input) ([]deliver.File, error) {
 	var files []deliver.File
 	add := func(path, text string) { files = append(files, deliver.File{Path: path, Data: []byte(text)}) }
+	pkg, err := kit.ReadPackage(in.KitFiles["package.json"])
+	if err != nil {
+		return nil, err
+	}
+	sheet, _ := pkg.File(kit.Specifier(in.Kit.Code.Styles))
+	module, styles := "", ""
 	for path, data := range in.KitFiles {
+		switch path {
+		case pkg.Module:
+			module = "kit/" + strings.TrimPrefix(path, "dist/")
+		case sheet:
+			styles = "kit/" + strings.TrimPrefix(path, "dist/")
+		}
 		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") {
 			files = append(files, deliver.File{Path: "kit/" + rest, Data: data})
 		}
@@ -33,15 +45,6 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	pages := map[string]string{}
 	for _, d := range in.Screens {
 		pages[d.Route] = d.ID + ".html"
-	}
-	module, styles := "", ""
-	for _, f := range files {
-		switch {
-		case strings.HasSuffix(f.Path, ".js") && module == "":
-			module = f.Path
-		case strings.HasSuffix(f.Path, ".css") && styles == "":
-			styles = f.Path
-		}
 	}
 	if module == "" {
 		return nil, fmt.Errorf("the kit's package holds no module in dist")

@@ -127,6 +127,8 @@ async function measure(tile: Tile, id: string, token?: number, boxed = true) {
   }
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
   tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
+  // Texts change their widths when their font arrives.
+  if (document.fonts.status === 'loading') void document.fonts.ready.then(() => measure(tile, id))
 }
 
 function fill(content: TileContent, wantMeasure: boolean) {

@@ -75,7 +75,7 @@ async function connect() {
   port.onmessage = e => {
     const m = e.data as FromFrame
     switch (m.type) {
-      case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: 'sorrel-go' } satisfies ToFrame); filled.clear(); place(); break
+      case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: ws.data?.go ?? '' } satisfies ToFrame); filled.clear(); place(); break
       case 'failed': failed.value = m.message; break
       case 'drawn': pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
       case 'painted': tiles.get(m.id)?.painted?.(m.token); break

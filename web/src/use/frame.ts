@@ -5,7 +5,7 @@ const cache = new Map<string, Promise<string[]>>()
 export function frameStyles(base: string): Promise<string[]> {
   let styles = cache.get(base)
   if (!styles) {
-    styles = Promise.all(['kit/dist/sorrel.css', 'layout.css'].map(async name => {
+    styles = Promise.all(['kit.css', 'layout.css'].map(async name => {
       const answer = await fetch(base + name)
       if (!answer.ok) throw new Error(`${name}: ${answer.statusText}`)
       return answer.text()

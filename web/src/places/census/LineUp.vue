@@ -18,11 +18,12 @@ const data = shallowRef<Schemas['ApiLineUpOut']>()
 const chosen = ref(new Set<string>())
 const lining = ref(false)
 const target = ref('')
-const component = computed({ get: () => String(route.query.component ?? 'sorrel-button'), set: c => void router.replace({ query: { component: c } }) })
+const component = computed({ get: () => String(route.query.component ?? kit.value?.components.toSorted((a, b) => b.uses - a.uses)[0]?.tag ?? ''), set: c => void router.replace({ query: { component: c } }) })
 const prop = computed({ get: () => String(route.query.prop ?? ''), set: p => void router.replace({ query: { component: component.value, prop: p || undefined } }) })
 const used = computed(() => [...(kit.value?.layouts ?? []).map(l => ({ tag: l.tag, title: l.title })), ...(kit.value?.components ?? []).filter(c => c.uses)])
 async function load() {
   kit.value ??= await ask(GET('/api/kit'))
+  if (!component.value) return
   data.value = await ask(GET('/api/census/line-up', { params: { query: { component: component.value, prop: prop.value || undefined } } }))
   chosen.value = new Set()
 }

@@ -18,11 +18,15 @@ const matches = shallowRef<Schemas['FindMatch'][]>([])
 const input = ref<HTMLInputElement>()
 const sheet = computed(() => (route.query.sheet === 'tokens' ? 'tokens' : 'wall'))
 
+// The component that shows one icon, and the prop that names it.
+const iconTag = computed(() => kit.value?.code.icon ?? '')
+const iconProp = computed(() => kit.value?.components.find(c => c.tag === iconTag.value)?.props.find(p => p.icon)?.name ?? 'name')
+
 onMounted(async () => {
   input.value?.focus()
   kit.value = await ask(GET('/api/kit'))
   const components = kit.value.components
-  const out = await ask(POST('/api/render', { body: { trees: [...components.map(c => padded(exampleTree(c), c)), ...kit.value.icons.map(i => ({ id: 'x', type: 'sorrel-icon', props: { name: i.name } }))] } }))
+  const out = await ask(POST('/api/render', { body: { trees: [...components.map(c => padded(exampleTree(c), c)), ...kit.value.icons.map(i => ({ id: 'x', type: iconTag.value, props: { [iconProp.value]: i.name } }))] } }))
   pages.value = Object.fromEntries(out.pages.map((p, i) => [i < components.length ? components[i]!.tag : 'icon:' + kit.value!.icons[i - components.length]!.name, p]))
 })
 let latest = 0
@@ -43,7 +47,7 @@ const groups = computed(() => {
 })
 const icons = computed(() => (query.value ? kit.value?.icons.filter(i => why.value.has('icon' + i.name)) : kit.value?.icons) ?? [])
 async function copyIcon(name: string) {
-  await navigator.clipboard.writeText(`<sorrel-icon name="${name}"></sorrel-icon>`)
+  await navigator.clipboard.writeText(`<${iconTag.value} ${iconProp.value}="${name}"></${iconTag.value}>`)
   ws.say(`The icon ${name} is on the clipboard.`)
 }
 </script>

@@ -1,0 +1,105 @@
+package audit
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// Setting is something a team may set about a rule.
+type Setting struct {
+	Name    string `json:"name"`
+	Help    string `json:"help"`
+	Default string `json:"default"`
+	Number  bool   `json:"number"` // a whole number from 1; otherwise words, separated by commas
+}
+
+// Off as a severity turns a rule off.
+const Off Severity = "off"
+
+// Tuning is how a team holds a rule: its severity, its settings, and why. What is
+// empty is as the rule has it.
+type Tuning struct {
+	Rule     string            `json:"rule"`
+	Severity Severity          `json:"severity,omitempty"`
+	Settings map[string]string `json:"settings,omitempty"`
+	Reason   string            `json:"reason,omitempty"`
+	By       string            `json:"by,omitempty"`
+	When     string            `json:"when,omitempty"`
+}
+
+// Empty reports whether the rule is as it comes.
+func (t *Tuning) Empty() bool { return t.Severity == "" && len(t.Settings) == 0 }
+
+// Check says what of a tuning the rule does not take.
+func (r *Rule) Check(t *Tuning) error {
+	if accepted := []Severity{"", Off, Note, Warning, Error}; !slices.Contains(accepted, t.Severity) {
+		return fmt.Errorf("the severity %q is not known; accepted: off, note, warning, error", t.Severity)
+	}
+	for name, value := range t.Settings {
+		i := slices.IndexFunc(r.Settings, func(s Setting) bool { return s.Name == name })
+		if i < 0 {
+			return fmt.Errorf("the rule %s has no setting %q", r.ID, name)
+		}
+		if n, err := strconv.Atoi(value); r.Settings[i].Number && (err != nil || n < 1 || n > 1000) {
+			return fmt.Errorf("%s of the rule %s is %q; accepted: a whole number from 1 to 1000", name, r.ID, value)
+		}
+		if len(value) > 2000 {
+			return fmt.Errorf("%s of the rule %s has %d bytes; accepted: at most 2000", name, r.ID, len(value))
+		}
+	}
+	return nil
+}
+
+// tuned is the rule as the team holds it; nil where it is off.
+func (r *Rule) tuned(t *Tuning) *Rule {
+	if t.Severity == Off {
+		return nil
+	}
+	own := *r
+	own.values = t.Settings
+	if t.Severity != "" {
+		own.Severity = t.Severity
+	}
+	return &own
+}
+
+func (r *Rule) setting(name string) string {
+	if v, ok := r.values[name]; ok {
+		return v
+	}
+	for _, s := range r.Settings {
+		if s.Name == name {
+			return s.Default
+		}
+	}
+	return ""
+}
+
+func (r *Rule) number(name string) int {
+	n, err := strconv.Atoi(r.setting(name))
+	if err != nil {
+		return 1
+	}
+	return n
+}
+
+func (r *Rule) words(name string) []string {
+	var out []string
+	for w := range strings.SplitSeq(r.setting(name), ",") {
+		if w = strings.TrimSpace(w); w != "" {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+// Number is a setting of the rule being applied.
+func (p *Pass) Number(name string) int { return p.rule.number(name) }
+
+// Words is a setting of the rule being applied.
+func (p *Pass) Words(name string) []string { return p.rule.words(name) }
+
+// Number is a setting of the group's rule.
+func (g *Group) Number(name string) int { return g.rule.number(name) }
