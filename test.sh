@@ -22,8 +22,9 @@ need_package postgresql '/usr/lib/postgresql/*/bin/postgres'
 
 # Building checks the types of the kit and of the front end.
 ./build.sh
-test -z "$(gofmt -l cmd core demo docs e2e server)" || { echo "gofmt would change:"; gofmt -l cmd core demo docs e2e server; exit 1; }
+test -z "$(gofmt -l cmd core demo docs e2e internal server)" || { echo "gofmt would change:"; gofmt -l cmd core demo docs e2e internal server; exit 1; }
 go vet ./...
+(cd web && npm run --silent test)
 go test $short -timeout 15m ./...
 
 lines() { git ls-files --cached --others --exclude-standard -- "$@" | xargs -r cat | grep -cv '^[[:space:]]*$'; }

@@ -200,7 +200,7 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j.key("k", input.ModifierCtrl)
 	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
 	j.write("new scr")
-	j.until(`[...document.querySelectorAll('[role=option]')].some(o => o.textContent.includes('New screen'))`)
+	j.until(`document.querySelector('[role=listbox][aria-busy=false]')?.textContent.includes('New screen')`)
 	for range 40 {
 		if strings.Contains(j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`), "New screen") {
 			break

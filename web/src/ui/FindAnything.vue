@@ -10,7 +10,8 @@ const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const ws = useWorkspace()
 const query = ref('')
-const matches = shallowRef<Match[]>([])
+// What is listed belongs to one query: nothing changes places under the hand.
+const answer = shallowRef<{ query: string; matches: Match[] }>({ query: '', matches: [] })
 
 const commands: { title: string; words: string; run: () => unknown }[] = [
   { title: 'New screen', words: 'create add screen', run: () => router.push('/?new=1') },
@@ -21,16 +22,21 @@ const commands: { title: string; words: string; run: () => unknown }[] = [
   { title: 'Deliver as Vue', words: 'code export', run: () => router.push('/deliver') },
 ]
 const found = computed<Match[]>(() => {
-  const words = query.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const { query: asked, matches } = answer.value
+  const typed = asked.trim().toLowerCase()
+  const words = typed.split(/\s+/).filter(Boolean)
   const own = commands.filter(c => words.every(w => (c.title + ' ' + c.words).toLowerCase().includes(w))).map(c => ({ kind: 'command', id: c.title, title: c.title, hint: '', why: '' }))
-  return query.value ? [...matches.value.slice(0, 30), ...own] : [...own, ...matches.value.slice(0, 20)]
+  // A command that is being typed out is meant; others come after what was found.
+  const meant = own.filter(c => c.title.toLowerCase().startsWith(typed))
+  return [...meant, ...matches.slice(0, 30), ...own.filter(c => !meant.includes(c))]
 })
 
 let latest = 0
 async function search() {
   const mine = ++latest
-  const out = await ask(GET('/api/find', { params: { query: { q: query.value } } }))
-  if (mine === latest) matches.value = out.matches
+  const asked = query.value
+  const out = await ask(GET('/api/find', { params: { query: { q: asked } } }))
+  if (mine === latest) answer.value = { query: asked, matches: out.matches }
 }
 watch(query, search)
 onMounted(search)
@@ -58,14 +64,14 @@ function open(m: Match | null) {
       <DialogPanel class="w-full max-w-xl border border-ink bg-sheet">
         <Combobox :model-value="null" @update:model-value="open">
           <ComboboxInput class="h-10 w-full bg-transparent px-3 text-lg outline-none" aria-label="Find anything" placeholder="Screen, component, element, finding, command" @change="query = $event.target.value" />
-          <ComboboxOptions static class="max-h-[55vh] overflow-auto border-t border-line">
+          <ComboboxOptions static :aria-busy="answer.query !== query" class="max-h-[55vh] overflow-auto border-t border-line">
             <ComboboxOption v-for="m in found" :key="m.kind + m.id" v-slot="{ active }" :value="m">
               <div class="grid cursor-pointer grid-cols-[84px_1fr] gap-x-3 px-3 py-1" :class="{ 'bg-mosswash': active }">
                 <span class="text-ink2">{{ m.kind }}</span>
                 <span class="min-w-0"><span class="block truncate">{{ m.title || m.id }}</span><span class="block truncate text-xs text-ink2">{{ m.why || m.hint }}</span></span>
               </div>
             </ComboboxOption>
-            <li v-if="!found.length" class="px-3 py-2 text-ink2">Nothing found for “{{ query }}”.</li>
+            <li v-if="!found.length" class="px-3 py-2 text-ink2">Nothing found for “{{ answer.query }}”.</li>
           </ComboboxOptions>
         </Combobox>
       </DialogPanel>

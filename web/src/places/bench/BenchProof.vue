@@ -7,6 +7,7 @@ import type { Box } from '../../frame/messages'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
+import { within } from './drop'
 import { useBench } from './useBench'
 import { useDrag } from './useDrag'
 
@@ -54,9 +55,9 @@ function point(e: PointerEvent) {
   return { x: (e.clientX - r.x) / scale.value, y: (e.clientY - r.y) / scale.value }
 }
 function hit(e: PointerEvent): Box | undefined {
-  const { x, y } = point(e)
+  const p = point(e)
   // Boxes come parents first: the last that holds the point is the innermost.
-  return own.value.findLast(b => x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h)
+  return own.value.findLast(b => within(b, p))
 }
 const { drop, dragging, start } = useDrag(bench, own, idOf, point)
 function down(e: PointerEvent) {

@@ -1,0 +1,110 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { FromFrame, Patch, ToFrame } from './messages'
+
+let send: (m: ToFrame) => void
+let told: FromFrame[]
+
+/** A frame with its agent, connected as the application connects it. */
+beforeEach(async () => {
+  vi.resetModules()
+  document.body.innerHTML = ''
+  told = []
+  Object.defineProperty(document, 'fonts', { value: { status: 'loaded', ready: Promise.resolve() }, configurable: true })
+  await import('./agent')
+  const port = { postMessage: (m: FromFrame) => told.push(m), onmessage: undefined as undefined | ((e: { data: ToFrame }) => void) }
+  const event = new MessageEvent('message', { data: 'connect' })
+  Object.defineProperties(event, { source: { value: parent }, ports: { value: [port] } })
+  dispatchEvent(event)
+  send = m => port.onmessage!({ data: m })
+  send({ type: 'init', styles: ['b { color: red }'], go: 'x-go' })
+  send({ type: 'place', tiles: [{ id: 't', x: 10, y: 20, w: 300, h: 200, scale: 0.5, width: 600, theme: 'dark', live: false }] })
+  send({ type: 'fill', tile: { id: 't', html: '<main data-e="r"><i data-e="a" tone="good" quiet="">one</i><i data-e="b">two</i></main>', props: { b: { value: 7 } } }, measure: false })
+})
+
+const root = () => document.body.querySelector('div')!.shadowRoot!
+const el = (key: string) => root().querySelector(`[data-e="${key}"]`)!
+const patch = (...patches: unknown[]) => send({ type: 'patch', id: 't', patches: patches as Patch[], measure: false })
+const order = () => [...el('r').children].map(c => c.getAttribute('data-e'))
+
+describe('the frame’s agent', () => {
+  it('draws a tile in a shadow root, in its place, theme and scale', () => {
+    const host = document.body.querySelector('div')!
+    expect(host.style.left).toBe('10px')
+    expect(host.inert).toBe(true)
+    expect(root().querySelector<HTMLElement>('.u-screen')!.dataset.theme).toBe('dark')
+    expect(root().querySelector<HTMLElement>('.u-screen')!.style.transform).toBe('scale(0.5)')
+    expect(order()).toEqual(['a', 'b'])
+  })
+  it('sets what is no attribute as a property', () => {
+    expect((el('b') as unknown as { value: number }).value).toBe(7)
+    patch({ op: 'attrs', key: 'b', attrs: [], props: { b: { value: 8 } } })
+    expect((el('b') as unknown as { value: number }).value).toBe(8)
+  })
+  it('takes away only attributes that it set', () => {
+    el('a').setAttribute('role', 'img') // as a component would by itself
+    patch({ op: 'attrs', key: 'a', attrs: [{ name: 'tone', value: 'bad' }, { name: 'wide', value: '', flag: true }] })
+    // What stood there when it was drawn counts as set by the renderer.
+    expect(el('a').getAttribute('tone')).toBe('bad')
+    expect(el('a').hasAttribute('quiet')).toBe(false)
+    expect(el('a').getAttribute('wide')).toBe('')
+    el('a').setAttribute('aria-busy', 'true')
+    patch({ op: 'attrs', key: 'a', attrs: [{ name: 'tone', value: 'good' }] })
+    expect(el('a').hasAttribute('wide')).toBe(false)
+    expect(el('a').getAttribute('aria-busy')).toBe('true')
+  })
+  it('changes a text and leaves the elements beside it', () => {
+    patch({ op: 'insert', parent: 'a', after: '', html: '<b data-e="c"></b>', key: 'c' })
+    patch({ op: 'text', key: 'a', text: 'new <b>' })
+    expect(el('a').textContent).toContain('new <b>')
+    expect(el('c').parentElement).toBe(el('a'))
+  })
+  it('puts in, moves and removes', () => {
+    patch({ op: 'insert', parent: 'r', after: 'a', html: '<i data-e="n">new</i>', key: 'n' })
+    expect(order()).toEqual(['a', 'n', 'b'])
+    patch({ op: 'insert', parent: 'r', after: '', html: '<i data-e="m"></i>', key: 'm' })
+    expect(order()).toEqual(['m', 'a', 'n', 'b'])
+    patch({ op: 'move', key: 'm', after: 'b' })
+    expect(order()).toEqual(['a', 'n', 'b', 'm'])
+    patch({ op: 'move', key: 'm', after: '' }, { op: 'remove', key: 'a' })
+    expect(order()).toEqual(['m', 'n', 'b'])
+  })
+  it('does not stumble over what is not there', () => {
+    patch({ op: 'remove', key: 'nobody' }, { op: 'text', key: 'nobody', text: 'x' }, { op: 'attrs', key: 'nobody', attrs: [] }, { op: 'insert', parent: 'nobody', after: '', html: '<i></i>', key: 'x' })
+    send({ type: 'patch', id: 'no-tile', patches: [], measure: true })
+    send({ type: 'fill', tile: { id: 'no-tile', html: '' }, measure: true })
+    expect(order()).toEqual(['a', 'b'])
+  })
+  it('tells when it has drawn, and when it has painted', async () => {
+    await vi.waitFor(() => expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', id: 't' })))
+    send({ type: 'patch', id: 't', patches: [], measure: true, token: 42 })
+    await vi.waitFor(() => expect(told).toContainEqual({ type: 'painted', id: 't', token: 42 }))
+  })
+  it('measures again when the fonts have arrived', async () => {
+    let arrive = () => {}
+    Object.defineProperty(document, 'fonts', { value: { status: 'loading', ready: new Promise<void>(done => { arrive = done }) }, configurable: true })
+    send({ type: 'patch', id: 't', patches: [], measure: true, token: 1 })
+    const drawn = () => told.filter(m => m.type === 'drawn').length
+    await vi.waitFor(() => expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', token: 1 })))
+    const before = drawn()
+    Object.assign(document.fonts, { status: 'loaded' })
+    arrive()
+    await vi.waitFor(() => expect(drawn()).toBe(before + 1))
+  })
+  it('asks to go where a link of the kit wants to, and goes nowhere itself', () => {
+    const go = new CustomEvent('x-go', { detail: { to: '/beds' }, bubbles: true, composed: true, cancelable: true })
+    el('a').dispatchEvent(go)
+    expect(go.defaultPrevented).toBe(true)
+    expect(told).toContainEqual({ type: 'go', id: 't', to: '/beds' })
+  })
+  it('drops a tile', () => {
+    send({ type: 'drop', ids: ['t', 'never'] })
+    expect(document.body.children).toHaveLength(0)
+  })
+  it('takes one connection only', () => {
+    const event = new MessageEvent('message', { data: 'connect' })
+    const other = { postMessage: vi.fn(), onmessage: undefined }
+    Object.defineProperties(event, { source: { value: parent }, ports: { value: [other] } })
+    dispatchEvent(event)
+    expect(other.onmessage).toBeUndefined()
+  })
+})
