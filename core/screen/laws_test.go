@@ -303,6 +303,12 @@ func TestSelectorsPickElements(t *testing.T) {
 		sel.Match(root, func(e *screen.Element) { got = append(got, e.ID) })
 		assert.Equal(t, want, got, src)
 	}
+	set, err := screen.ParseSelector("sorrel-button[emphasis=soft]")
+	require.NoError(t, err)
+	count := func(sel *screen.Selector) (n int) { sel.Match(root, func(*screen.Element) { n++ }); return n }
+	assert.Zero(t, count(set), "nowhere set")
+	assert.Equal(t, 2, count(set.With(testkit.Sorrel(t))), "but so by default")
+
 	for _, src := range []string{"", ">", "a >", "[x", "a:hover", "a,,b", "#", "[=x]", "[a='x]"} {
 		_, err := screen.ParseSelector(src)
 		assert.ErrorContains(t, err, "selector, character", src)

@@ -3,15 +3,22 @@ package screen
 import (
 	"fmt"
 	"strings"
+
+	"ubiquant/core/kit"
 )
 
 // Selector picks elements with the syntax of CSS selectors over our tree: types,
 // #id, [prop], [prop=value], [prop^=], [prop*=], :not(…), descendant, child (>)
 // and lists with commas. A prop named "text" stands for the element's text, and
-// "slot" for its slot.
+// "slot" for its slot. [prop] asks whether it is set; with a catalog (see With) a
+// comparison takes the default of a prop that is not.
 type Selector struct {
 	chains [][]compound // each from the ancestor to the subject
+	cat    kit.Catalog
 }
+
+// With returns the selector with the defaults of a catalog's props.
+func (s *Selector) With(cat kit.Catalog) *Selector { return &Selector{s.chains, cat} }
 
 type compound struct {
 	typ, id string
@@ -228,7 +235,7 @@ func (s *Selector) Types() []string {
 // Picks reports whether the last element of a path from the root is picked.
 func (s *Selector) Picks(path []*Element) bool {
 	for _, chain := range s.chains {
-		if picks(chain, path) {
+		if s.picks(chain, path) {
 			return true
 		}
 	}
@@ -238,9 +245,9 @@ func (s *Selector) Picks(path []*Element) bool {
 // picks walks down the path once, keeping as bits which beginnings of the chain
 // end at the element before and at any above, so that the work stays linear
 // whatever the selector.
-func picks(chain []compound, path []*Element) bool {
+func (s *Selector) picks(chain []compound, path []*Element) bool {
 	last := len(chain) - 1
-	if !chain[last].matches(path[len(path)-1]) {
+	if !chain[last].matches(path[len(path)-1], s.cat) {
 		return false
 	}
 	var before, above uint32
@@ -254,7 +261,7 @@ func picks(chain []compound, path []*Element) bool {
 			if chain[i].child {
 				reach = before
 			}
-			if (i == 0 || reach&(1<<(i-1)) != 0) && chain[i].matches(e) {
+			if (i == 0 || reach&(1<<(i-1)) != 0) && chain[i].matches(e, s.cat) {
 				here |= 1 << i
 			}
 		}
@@ -264,19 +271,19 @@ func picks(chain []compound, path []*Element) bool {
 	return before&(1<<last) != 0
 }
 
-func (c *compound) matches(e *Element) bool {
+func (c *compound) matches(e *Element, cat kit.Catalog) bool {
 	if (c.typ != "" && c.typ != e.Type) || (c.id != "" && c.id != e.ID && c.id != e.Name) {
 		return false
 	}
 	for _, t := range c.tests {
-		if t.matches(e) == t.not {
+		if t.matches(e, cat) == t.not {
 			return false
 		}
 	}
 	return true
 }
 
-func (t *propTest) matches(e *Element) bool {
+func (t *propTest) matches(e *Element, cat kit.Catalog) bool {
 	var v Value
 	ok := true
 	switch t.name {
@@ -286,6 +293,13 @@ func (t *propTest) matches(e *Element) bool {
 		v = Lit(e.Slot)
 	default:
 		v, ok = e.Prop(t.name)
+		if !ok && t.op != "" && cat != nil {
+			if def, known := cat.Component(e.Type); known {
+				if p, has := def.Prop(t.name); has {
+					v, ok = Lit(p.Default), true
+				}
+			}
+		}
 	}
 	if !ok {
 		return false

@@ -433,9 +433,11 @@ func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
 	return rules.SetTo(p, el, value), true
 }
 
-// Where runs a selector over all documents, on all processors, and calls found in
+// Where runs a selector over all documents, with the kit's defaults for props that
+// are not set, on all processors, and calls found in
 // the documents' order.
 func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *screen.Element)) {
+	sel = sel.With(l.Cat)
 	docs := l.Index.Docs()
 	hits := make([][]*screen.Element, len(docs))
 	workers := runtime.GOMAXPROCS(0)
