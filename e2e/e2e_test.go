@@ -74,7 +74,7 @@ func (j *journey) hand(keyboard bool) {
 	}
 }
 
-var codes = map[string]int64{"Enter": 13, "Escape": 27, "Tab": 9, "ArrowDown": 40, "ArrowUp": 38, "ArrowLeft": 37, "ArrowRight": 39, "Delete": 46}
+var codes = map[string]int64{"Enter": 13, "Escape": 27, "Tab": 9, "ArrowDown": 40, "ArrowUp": 38, "ArrowLeft": 37, "ArrowRight": 39, "Delete": 46, "PageUp": 33, "PageDown": 34, "Home": 36, "End": 35}
 
 // key presses one key, as a keyboard does: what the page prevents types nothing.
 func (j *journey) key(name string, modifiers ...input.Modifier) {

@@ -26,7 +26,7 @@ func kitPage(t *testing.T, width int64, markup string) *journey {
 		switch r.URL.Path {
 		case "/":
 			w.Header().Set("Content-Type", "text/html")
-			_, _ = w.Write([]byte(`<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=/dist/sorrel.css><script type=module src=/dist/sorrel.js></script><script>window.told=[];for (const n of ['sorrel-press','sorrel-change','sorrel-submit','sorrel-go','sorrel-tab','sorrel-page','sorrel-close']) addEventListener(n, e => told.push(n + JSON.stringify(e.detail ?? '')))</script>` + markup)) // a lost reader ends the test elsewhere
+			_, _ = w.Write([]byte(`<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=/dist/sorrel.css><script type=module src=/dist/sorrel.js></script><script>window.told=[];for (const n of ['sorrel-press','sorrel-change','sorrel-submit','sorrel-go','sorrel-tab','sorrel-page','sorrel-close','sorrel-reset']) addEventListener(n, e => told.push(n + JSON.stringify(e.detail ?? '')))</script>` + markup)) // a lost reader ends the test elsewhere
 		default:
 			data, ok := bundle.Files[r.URL.Path[1:]]
 			if !ok {

@@ -51,6 +51,7 @@ var views = []view{
 func screenshotsCommand() *cobra.Command {
 	var out string
 	var only []string
+	var height int64
 	c := &cobra.Command{
 		Use:   "screenshots",
 		Short: "Take the pictures of the documentation from the demo",
@@ -68,16 +69,17 @@ func screenshotsCommand() *cobra.Command {
 			if err != nil {
 				return &exitError{exitBroken, err}
 			}
-			err = takePictures(cmd.Context(), running, out, only)
+			err = takePictures(cmd.Context(), running, out, only, height)
 			return errors.Join(err, running.Stop())
 		},
 	}
 	c.Flags().StringVar(&out, "out", "docs/screenshots", "folder for the pictures")
+	c.Flags().Int64Var(&height, "height", 800, "height of the window in pixels; a tall one shows more of a long place")
 	c.Flags().StringSliceVar(&only, "only", nil, "names of pictures; all where not given")
 	return c
 }
 
-func takePictures(ctx context.Context, running *server.Running, out string, only []string) error {
+func takePictures(ctx context.Context, running *server.Running, out string, only []string, height int64) error {
 	if err := os.MkdirAll(out, 0o755); err != nil {
 		return err
 	}
@@ -108,7 +110,7 @@ func takePictures(ctx context.Context, running *server.Running, out string, only
 		}
 		var png []byte
 		steps := append([]chromedp.Action{
-			emulation.SetDeviceMetricsOverride(width, 800, 1, false),
+			emulation.SetDeviceMetricsOverride(width, height, 1, false),
 			chromedp.Evaluate(`localStorage.setItem('ubiquant-mode', '`+mode+`')`, nil),
 			chromedp.Navigate("about:blank"), chromedp.Navigate(running.URL + v.path),
 			browser.Until(`!!document.querySelector('#place :is(h1, form)')`), browser.Drawn(),

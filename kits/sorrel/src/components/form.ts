@@ -3,7 +3,7 @@ import { property, query, state } from 'lit/decorators.js'
 import { SorrelElement, define, shared } from '../base.js'
 import './icon.js'
 
-const controlStyles = css`
+export const controlStyles = css`
   :host { display: block; }
   input, select, textarea { font: inherit; width: 100%; min-height: 40px; padding: 0 var(--sorrel-space-3); color: inherit; background: var(--sorrel-color-surface); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); }
   textarea { padding: var(--sorrel-space-2) var(--sorrel-space-3); min-height: 88px; resize: vertical; }
@@ -16,7 +16,7 @@ const controlStyles = css`
 /** What a field tells the control inside it. */
 export interface Labelled { fieldLabel: string; fieldHelp: string; invalid: boolean; required: boolean }
 
-abstract class Control extends SorrelElement implements Labelled {
+export abstract class Control extends SorrelElement implements Labelled {
   static formAssociated = true
   protected internals = this.attachInternals()
   /** The name under which the form sends the value. */
