@@ -21,6 +21,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/find"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
@@ -94,6 +95,7 @@ func measureCommand() *cobra.Command {
 					return err
 				}
 			}
+			m.search(bundle)
 			if err := m.load(); err != nil {
 				return err
 			}
@@ -283,6 +285,21 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	runtime.KeepAlive(again)
 	runtime.KeepAlive(whole)
 	return nil
+}
+
+// search times finding among 2,000 entries, word by word as it is typed.
+func (m *meter) search(bundle *assets.Bundle) {
+	k := bundle.Kit
+	entries := find.Kit(k, k.Components, func(string) int { return 0 })
+	for len(entries) < 2000 {
+		entries = append(entries, entries[:min(len(entries), 2000-len(entries))]...)
+	}
+	ix := find.New(entries)
+	var times []float64
+	for _, query := range []string{"b", "but", "button", "date picker", "box with picture", "dialgo", "how to show a big number"} {
+		times = append(times, 1000*timed(func() { ix.Search(query, 60) }))
+	}
+	m.add(figure{What: "finding among 2,000 entries, the slowest of seven queries", Value: slices.Max(times), Budget: 30, Unit: "ms", Details: fmt.Sprintf("median %.1f", median(times))})
 }
 
 var firstLoad = regexp.MustCompile(`(?:src|href)="/(assets/[^"]+\.(?:js|css))"`)

@@ -4,6 +4,7 @@
 package find
 
 import (
+	"math"
 	"slices"
 	"strings"
 	"unicode"
@@ -35,39 +36,122 @@ type Match struct {
 	Why   string  `json:"why"` // empty when the name itself matched
 }
 
-// Search ranks the entries that hold every word of the query in some field.
-func Search(entries []Entry, query string, most int) []Match {
-	words := split(query)
-	var out []Match
+// Index is a set of entries prepared for searching. It is never changed and may
+// be searched at once from several sides.
+type Index struct {
+	entries []Entry
+	words   [][][]string // of each field of each entry
+}
+
+// New prepares entries.
+func New(entries []Entry) *Index {
+	ix := &Index{entries: entries, words: make([][][]string, len(entries))}
 	for i := range entries {
-		e := &entries[i]
-		total, why := 0.0, ""
-		for _, w := range words {
-			best, reason := 0.0, ""
-			for _, f := range e.Fields {
-				if s := score(f.Text, w) * f.Weight; s > best {
-					best, reason = s, ""
-					if f.What != "name" {
-						reason = f.What + " “" + f.Text + "”"
-					}
-				}
-			}
-			if best == 0 {
-				total = 0
-				break
-			}
-			total += best
-			if reason != "" && why == "" {
-				why = reason
-			}
-		}
-		if total > 0 || len(words) == 0 {
-			// Use breaks ties only: a hundred uses weigh less than one better match.
-			total += min(float64(e.Uses), 100) / 1000
-			out = append(out, Match{*e, total, why})
+		ix.words[i] = make([][]string, len(entries[i].Fields))
+		for j, f := range entries[i].Fields {
+			ix.words[i][j] = split(f.Text)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Match) int {
+	return ix
+}
+
+// Search is New and Index.Search at once.
+func Search(entries []Entry, query string, most int) []Match { return New(entries).Search(query, most) }
+
+// fillers say nothing about what is meant.
+var fillers = map[string]bool{"a": true, "an": true, "the": true, "of": true, "for": true, "with": true, "to": true, "in": true, "on": true, "at": true, "as": true, "is": true, "and": true, "or": true, "my": true, "i": true, "how": true, "that": true, "which": true, "some": true}
+
+// content drops the fillers, unless there is nothing else.
+func content(words []string) []string {
+	out := slices.DeleteFunc(slices.Clone(words), func(w string) bool { return fillers[w] })
+	if len(out) == 0 {
+		return words
+	}
+	return out
+}
+
+// enough is how many full matches make those that lack a word superfluous.
+const enough = 3
+
+// Search ranks the entries that hold every word of the query in some field. Where
+// those are few, entries follow that lack words which say little: each word weighs
+// by how rare it is among the entries (inverse document frequency, Spärck Jones,
+// 1972), and at least half of the query's weight must be met. most bounds how
+// many; 0 is all.
+func (ix *Index) Search(query string, most int) []Match {
+	asked := split(query)
+	words := content(asked)
+	scores := make([][]float64, len(words)) // by word, entry
+	reasons := make([][]string, len(words))
+	rarity := make([]float64, len(words))
+	for w, word := range words {
+		scores[w], reasons[w] = make([]float64, len(ix.entries)), make([]string, len(ix.entries))
+		met := 0
+		for i := range ix.entries {
+			e := &ix.entries[i]
+			for j := range e.Fields {
+				f := &e.Fields[j]
+				if s := score(ix.words[i][j], word) * f.Weight; s > scores[w][i] {
+					scores[w][i], reasons[w][i] = s, f.why()
+				}
+			}
+			if scores[w][i] > 0 {
+				met++
+			}
+		}
+		if met > 0 { // a word that nothing here holds tells nothing apart
+			rarity[w] = math.Log(1 + float64(len(ix.entries))/float64(met))
+		}
+	}
+	var full, part []Match
+	joined := strings.Join(asked, "")
+	for i := range ix.entries {
+		e := &ix.entries[i]
+		total, met, all, missed, why := 0.0, 0.0, 0.0, 0, ""
+		for w := range words {
+			all += rarity[w]
+			if scores[w][i] == 0 {
+				missed++
+				continue
+			}
+			total += scores[w][i]
+			met += rarity[w]
+			if why == "" {
+				why = reasons[w][i]
+			}
+		}
+		// A field that is what was asked, word for word, is meant before those that
+		// only hold the words.
+		if len(asked) > 0 {
+			for j := range e.Fields {
+				if f := &e.Fields[j]; f.Weight >= 4 && strings.Join(ix.words[i][j], "") == joined && f.Weight*float64(len(asked))*1.5 > total {
+					total, why, missed = f.Weight*float64(len(asked))*1.5, f.why(), 0
+				}
+			}
+		}
+		// Use breaks ties only: a hundred uses weigh less than one better match.
+		use := min(float64(e.Uses), 100) / 1000
+		switch {
+		case missed == 0 && (total > 0 || len(words) == 0):
+			full = append(full, Match{*e, total + use, why})
+		case missed > 0 && total > 0 && met >= all/2:
+			// Weaker than any full match, the stronger the more of the query it meets.
+			part = append(part, Match{*e, (total*met/all + use) / 100, why})
+		}
+	}
+	rank(full)
+	if len(full) < enough {
+		rank(part)
+		full = append(full, part...)
+	}
+	if most > 0 && len(full) > most {
+		full = full[:most]
+	}
+	return full
+}
+
+func rank(list []Match) {
+	slices.SortStableFunc(list, func(a, b Match) int {
 		switch {
 		case a.Score > b.Score:
 			return -1
@@ -76,10 +160,14 @@ func Search(entries []Entry, query string, most int) []Match {
 		}
 		return strings.Compare(a.Title, b.Title)
 	})
-	if most > 0 && len(out) > most {
-		out = out[:most]
+}
+
+// why says which field matched; nothing where it was the name.
+func (f *Field) why() string {
+	if f.What == "name" {
+		return ""
 	}
-	return out
+	return f.What + " “" + f.Text + "”"
 }
 
 func split(s string) []string {
@@ -87,14 +175,17 @@ func split(s string) []string {
 }
 
 // score compares a query word with the words of a text: 1 for equal, less for a
-// beginning, a middle, or one slip (a letter missing, added, changed or swapped).
-func score(text, word string) float64 {
+// plural, a beginning, a middle, or one slip (a letter missing, added, changed or
+// swapped).
+func score(words []string, word string) float64 {
 	best := 0.0
-	for _, w := range split(text) {
+	for _, w := range words {
 		s := 0.0
 		switch {
 		case w == word:
-			s = 1
+			return 1
+		case w == word+"s" || w+"s" == word || w+"es" == word:
+			s = 0.95
 		case strings.HasPrefix(w, word):
 			s = 0.8
 		case len(word) >= 3 && strings.Contains(w, word):
@@ -106,10 +197,22 @@ func score(text, word string) float64 {
 		}
 		best = max(best, s)
 	}
-	if joined := strings.Join(split(text), ""); best < 0.9 && joined == word {
+	if best < 0.9 && len(words) > 1 && isJoined(words, word) {
 		best = 0.9
 	}
 	return best
+}
+
+// isJoined reports whether the words written together are the word.
+func isJoined(words []string, word string) bool {
+	for _, w := range words {
+		rest, ok := strings.CutPrefix(word, w)
+		if !ok {
+			return false
+		}
+		word = rest
+	}
+	return word == ""
 }
 
 // slip reports an edit distance of one, counting a swap of neighbours as one.
@@ -154,7 +257,7 @@ func Kit(k *kit.Kit, all []*kit.Component, uses func(typ string) int) []Entry {
 		out = append(out, e)
 	}
 	for _, i := range k.Icons {
-		e := Entry{Kind: "icon", ID: i.Name, Title: i.Name, Hint: strings.Join(i.Meanings, ", "), Fields: []Field{{"name", i.Name, 6}}}
+		e := Entry{Kind: "icon", ID: i.Name, Title: i.Name, Hint: strings.Join(i.Meanings, ", "), Fields: []Field{{"name", i.Name, 6}, {"kind", "icon sign", 1}}}
 		for _, m := range i.Meanings {
 			e.Fields = append(e.Fields, Field{"means", m, 5})
 		}

@@ -1,6 +1,9 @@
 package find_test
 
 import (
+	"os"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,39 +13,38 @@ import (
 	"ubiquant/internal/testkit"
 )
 
-// queries are what people type, with what they mean.
-var queries = map[string]string{
-	"popup": "sorrel-dialog", "modal": "sorrel-dialog", "overlay": "sorrel-dialog", "confirm": "sorrel-dialog", "pill": "sorrel-chip", "badge": "sorrel-chip", "status": "sorrel-chip", "tag": "sorrel-chip",
-	"button": "sorrel-button", "cta": "sorrel-button", "buton": "sorrel-button", "btton": "sorrel-button", "submit": "sorrel-button", "toolbar": "sorrel-button-group", "anchor": "sorrel-link", "hyperlink": "sorrel-link",
-	"top bar": "sorrel-navbar", "menu bar": "sorrel-navbar", "sidebar": "sorrel-side-nav", "left menu": "sorrel-side-nav", "pagination": "sorrel-pager", "next previous": "sorrel-pager", "breadcrumb": "sorrel-breadcrumbs", "trail": "sorrel-breadcrumbs",
-	"page title": "sorrel-page-header", "screen header": "sorrel-page-header", "dropdown": "sorrel-select", "drop-down": "sorrel-select", "picker": "sorrel-select", "date picker": "sorrel-text-input", "password": "sorrel-text-input", "search box": "sorrel-text-input",
-	"text box": "sorrel-text-input", "notes field": "sorrel-text-area", "multi line": "sorrel-text-area", "tick box": "sorrel-checkbox", "toggle": "sorrel-switch", "on off": "sorrel-switch", "form row": "sorrel-field", "grid": "sorrel-table", "data table": "sorrel-table",
-	"table": "sorrel-table", "tabel": "sorrel-table", "header cell": "sorrel-column", "kpi": "sorrel-stat", "metric": "sorrel-stat", "chart": "sorrel-bars", "graph": "sorrel-bars", "bar chart": "sorrel-bars", "title": "sorrel-heading", "paragraph": "sorrel-text",
-	"image": "sorrel-picture", "photo": "sorrel-picture", "tile": "sorrel-card", "panel": "sorrel-card", "profile picture": "sorrel-avatar", "initials": "sorrel-avatar", "separator": "sorrel-divider", "hr": "sorrel-divider", "banner": "sorrel-alert", "notice": "sorrel-alert",
-	"warning": "sorrel-alert", "blank state": "sorrel-empty-state", "no data": "sorrel-empty-state", "loader": "sorrel-spinner", "loading": "sorrel-spinner", "page foot": "sorrel-footer", "glyph": "sorrel-icon", "symbol": "sorrel-icon",
-	"delete": "bin", "trash": "bin", "edit": "pencil", "magnifier": "search", "gear": "settings", "log out": "sign-out", "dark": "moon", "house": "home", "calendar": "calendar", "favourite": "heart", "print": "print", "duplicate": "copy", "reload": "refresh",
+// queries are what people type, with what they may mean.
+func queries(t *testing.T) (list [][2]string) {
+	src, err := os.ReadFile("testdata/queries.tsv")
+	require.NoError(t, err)
+	for line := range strings.Lines(string(src)) {
+		if query, meant, ok := strings.Cut(strings.TrimSpace(line), "\t"); ok && query[0] != '#' {
+			list = append(list, [2]string{query, meant})
+		}
+	}
+	return list
 }
 
 func TestEverydayWordsFindWhatIsMeantAmongTheFirstThree(t *testing.T) {
 	k := testkit.Sorrel(t)
-	entries := find.Kit(k, k.Components, func(string) int { return 0 })
+	ix := find.New(find.Kit(k, k.Components, func(string) int { return 0 }))
+	list := queries(t)
+	require.GreaterOrEqual(t, len(list), 120)
 	hits := 0
-	for q, want := range queries {
-		found := false
+	for _, q := range list {
 		got := []string{}
-		for _, m := range find.Search(entries, q, 3) {
+		for _, m := range ix.Search(q[0], 3) {
 			got = append(got, m.ID)
-			found = found || m.ID == want
 		}
-		if found {
+		if slices.ContainsFunc(strings.Split(q[1], ","), func(id string) bool { return slices.Contains(got, id) }) {
 			hits++
 		} else {
-			t.Logf("%q finds %v, meant is %s", q, got, want)
+			t.Logf("%q finds %v, meant is %s", q[0], got, q[1])
 		}
 	}
-	share := float64(hits) / float64(len(queries))
-	t.Logf("%d of %d queries, %.0f %%", hits, len(queries), 100*share)
-	assert.GreaterOrEqual(t, share, 0.9)
+	share := float64(hits) / float64(len(list))
+	t.Logf("%d of %d queries, %.0f %%", hits, len(list), 100*share)
+	assert.GreaterOrEqual(t, share, 0.95)
 }
 
 func TestEveryWordMustMatchInAnyOrderAndTheReasonIsTold(t *testing.T) {
@@ -54,7 +56,10 @@ func TestEveryWordMustMatchInAnyOrderAndTheReasonIsTold(t *testing.T) {
 	assert.Empty(t, b[0].Why, "the name itself matched")
 	popup := find.Search(entries, "popup", 1)
 	assert.Equal(t, "also called “popup”", popup[0].Why)
-	assert.Empty(t, find.Search(entries, "popup zebra", 0))
+	assert.Empty(t, find.Search(entries, "zebra", 0))
+	part := find.Search(entries, "confirm zebra window", 0)
+	require.NotEmpty(t, part, "a word that says nothing here does not hide what the others mean")
+	assert.Equal(t, "sorrel-dialog", part[0].ID)
 	assert.Len(t, find.Search(entries, "", 5), 5, "nothing typed shows everything")
 }
 

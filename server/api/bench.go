@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"slices"
 	"strings"
+	"sync"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/deliver/targets"
@@ -518,15 +519,39 @@ type findOut struct {
 
 func (s *Server) find(c *Call, in *findIn) (*findOut, error) {
 	out := &findOut{Matches: []find.Match{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		entries := find.Kit(l.Kit, l.Cat.Candidates(), func(typ string) int { return l.Index.CountOf(typ).Uses })
-		if in.Only != "kit" {
-			entries = append(entries, workspaceEntries(l)...)
-		}
-		out.Matches = append(out.Matches, find.Search(entries, in.Query, 60)...)
+	var ix *find.Index
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
+		ix = s.found.index(l, seq, in.Only == "kit")
 		return nil
 	})
+	if err == nil {
+		out.Matches = append(out.Matches, ix.Search(in.Query, 60)...)
+	}
 	return out, err
+}
+
+// searchable keeps what is searched until the workspace changes: people type
+// faster than they edit.
+type searchable struct {
+	mu  sync.Mutex
+	seq int64
+	by  map[bool]*find.Index // true is the kit alone
+}
+
+func (f *searchable) index(l *workspace.Live, seq int64, kitOnly bool) *find.Index {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.by == nil || f.seq != seq {
+		f.seq, f.by = seq, map[bool]*find.Index{}
+	}
+	if f.by[kitOnly] == nil {
+		entries := find.Kit(l.Kit, l.Cat.Candidates(), func(typ string) int { return l.Index.CountOf(typ).Uses })
+		if !kitOnly {
+			entries = append(entries, workspaceEntries(l)...)
+		}
+		f.by[kitOnly] = find.New(entries)
+	}
+	return f.by[kitOnly]
 }
 
 func workspaceEntries(l *workspace.Live) []find.Entry {

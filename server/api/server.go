@@ -36,6 +36,7 @@ type Server struct {
 	Live   *store.Live
 	Hub    *live.Hub
 	Bundle *assets.Bundle
+	found  searchable
 	App    *fiber.App
 	Log    *slog.Logger
 	web    fs.FS
