@@ -32,6 +32,7 @@ var views = []view{
 	{name: "shelf-find", path: "/shelf?q=popup"},
 	{name: "component", path: "/shelf/sorrel-button"},
 	{name: "tokens", path: "/shelf?sheet=tokens"},
+	{name: "contrast", path: "/shelf?sheet=contrast", before: []chromedp.Action{browser.Until(`document.querySelector('[role=status]') && [...document.querySelectorAll('[role=status]')].some(e => e.textContent.includes('too weak'))`)}},
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
 		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`, nil), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},

@@ -104,6 +104,7 @@ type Component struct {
 	Slots       []Slot   `json:"slots"`
 	Events      []Named  `json:"events,omitempty"`
 	Parts       []Named  `json:"parts,omitempty"`
+	Tokens      []string `json:"tokens,omitempty"`  // CSS custom properties that its styles speak of
 	Parents     []string `json:"parents,omitempty"` // may stand only in these
 	Deprecated  string   `json:"deprecated,omitempty"`
 	Replacement string   `json:"replacement,omitempty"`

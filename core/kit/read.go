@@ -135,6 +135,12 @@ func (k *Kit) readDeclaration(r *jsonread.Reader) error {
 			})
 		case "events":
 			c.Events, err = readNamedList(r)
+		case "cssProperties":
+			var list []Named
+			list, err = readNamedList(r)
+			for _, n := range list {
+				c.Tokens = append(c.Tokens, n.Name)
+			}
 		case "cssParts":
 			c.Parts, err = readNamedList(r)
 		default:

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+
 /** Carries the JSDoc tag @required into the manifest, which has no field of its own for it. */
 const required = {
   name: 'required',
@@ -10,4 +12,23 @@ const required = {
     }
   },
 }
-export default { globs: ['src/components/*.ts'], litelement: true, outdir: '.', plugins: [required] }
+/** Lists the design tokens that a component's styles speak of, its own and those of
+ * the style sheets it shares, as the manifest's CSS custom properties. */
+const variables = text => [...text.matchAll(/var\((--sorrel-[a-z0-9-]+)/g)].map(m => m[1])
+const sheets = new Map([['shared', variables(readFileSync('src/base.ts', 'utf8'))]])
+const tokens = {
+  name: 'tokens',
+  collectPhase({ ts, node }) {
+    if (ts.isVariableDeclaration(node) && node.initializer && ts.isTaggedTemplateExpression(node.initializer)) sheets.set(node.name.getText(), variables(node.initializer.getText()))
+  },
+  analyzePhase({ ts, node, moduleDoc }) {
+    if (!ts.isClassDeclaration(node)) return
+    const declared = moduleDoc.declarations?.find(d => d.name === node.name?.getText())
+    const styles = node.members.find(m => m.name?.getText() === 'styles')?.initializer
+    if (!declared || !styles) return
+    const shared = ts.isArrayLiteralExpression(styles) ? styles.elements.filter(ts.isIdentifier).flatMap(e => sheets.get(e.getText()) ?? []) : []
+    const all = [...new Set([...shared, ...variables(node.getText())])].sort()
+    declared.cssProperties = all.map(name => ({ name }))
+  },
+}
+export default { globs: ['src/components/*.ts'], litelement: true, outdir: '.', plugins: [required, tokens] }

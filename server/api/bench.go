@@ -372,6 +372,12 @@ type kitOut struct {
 	Themes     []string         `json:"themes"`
 	Code       kit.Code         `json:"code"`
 	Layouts    []*kit.Component `json:"layouts"`
+	Chosen     map[string]used  `json:"chosen"` // tokens that elements are set to, by path
+}
+
+type used struct {
+	Uses    int `json:"uses"`
+	Screens int `json:"screens"`
 }
 
 type componentHead struct {
@@ -384,7 +390,7 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 	out := &kitOut{}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		k := l.Kit
-		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts()}
+		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts(), Chosen: chosenTokens(l)}
 		for _, def := range k.Components {
 			n := l.Index.CountOf(def.Tag)
 			out.Components = append(out.Components, componentHead{def, n.Uses, n.Screens})
@@ -392,6 +398,35 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// chosenTokens counts the elements that are set to a step of a token group.
+func chosenTokens(l *workspace.Live) map[string]used {
+	docs := map[string]map[int32]bool{}
+	out := map[string]used{}
+	for _, def := range l.Cat.Candidates() {
+		root, ok := l.Index.Root(def.Tag)
+		if !ok {
+			continue
+		}
+		for i := range root.Mixes {
+			p, ok := def.Prop(root.Mixes[i].Prop)
+			if !ok || p.Tokens == "" {
+				continue
+			}
+			for _, v := range root.Mixes[i].Values {
+				path := p.Tokens + "." + v.Value
+				if docs[path] == nil {
+					docs[path] = map[int32]bool{}
+				}
+				for _, d := range v.Docs {
+					docs[path][d] = true
+				}
+				out[path] = used{out[path].Uses + v.Uses, len(docs[path])}
+			}
+		}
+	}
+	return out
 }
 
 type componentIn struct {

@@ -1,5 +1,6 @@
 // Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
 // shadow root, and tells where their elements stand. It touches only what it set.
+import { inksOf } from './inks'
 import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
 interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>> }
@@ -153,6 +154,11 @@ function receive(message: ToFrame) {
       if (!tile) return
       for (const p of message.patches) apply(tile, p)
       if (message.measure) void measure(tile, message.id, message.token)
+      break
+    }
+    case 'inks': {
+      const tile = tiles.get(message.id)
+      if (tile) void settled(tile).then(() => tell({ type: 'inks', id: message.id, inks: inksOf(tile.screen) }))
       break
     }
     case 'drop': for (const id of message.ids) { tiles.get(id)?.host.remove(); tiles.delete(id) }

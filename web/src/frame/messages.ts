@@ -7,6 +7,8 @@ export type Props = Record<string, Record<string, unknown>>
 
 export interface TilePlace { id: string; x: number; y: number; w: number; h: number; scale: number; width: number; theme: string; live: boolean }
 export interface TileContent { id: string; html: string; props?: Props }
+/** A colour of letters on a ground that occurs in a tile. */
+export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
 export interface Box { key: string; x: number; y: number; w: number; h: number }
 
 export type ToFrame =
@@ -14,11 +16,13 @@ export type ToFrame =
   | { type: 'place'; tiles: TilePlace[] }
   | { type: 'fill'; tile: TileContent; measure: boolean }
   | { type: 'patch'; id: string; patches: Patch[]; measure: boolean; token?: number }
+  | { type: 'inks'; id: string }
   | { type: 'drop'; ids: string[] }
 
 export type FromFrame =
   | { type: 'ready' }
   | { type: 'drawn'; id: string; height: number; boxes: Box[]; token?: number }
   | { type: 'painted'; id: string; token: number }
+  | { type: 'inks'; id: string; inks: Ink[] }
   | { type: 'go'; id: string; to: string }
   | { type: 'failed'; message: string }

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref, useId, watch } from 'vue'
-import type { Box, Props } from '../frame/messages'
+import type { Box, Ink, Props } from '../frame/messages'
 import { useStage } from '../use/stage'
 import { useWorkspace } from '../use/workspace'
 
 /** A live picture of rendered elements, drawn by the stage's frame in this box. */
-const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean }>()
-const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; painted: [token: number] }>()
+const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean }>()
+const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; painted: [token: number]; inks: [inks: Ink[]] }>()
 const ws = useWorkspace()
 const stage = useStage()
 const id = useId()
@@ -24,7 +24,7 @@ onMounted(() => stage.add(id, {
     const r = box.value?.getBoundingClientRect()
     if (props.fit && r && !fitted.value && h * (r.width / Math.max(props.width ?? 1, r.width)) > r.height) { fitted.value = Math.min(1600, (r.width * h) / r.height); stage.layout() }
     emit('drawn', h, boxes, token)
-  }, go: to => emit('go', to), painted: token => emit('painted', token),
+  }, go: to => emit('go', to), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
 }))
 onBeforeUnmount(() => stage.remove(id))
 watch(() => props.html, () => { fitted.value = 0; stage.refill(id) })

@@ -77,7 +77,8 @@ async function connect() {
     switch (m.type) {
       case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: ws.data?.go ?? '' } satisfies ToFrame); filled.clear(); place(); break
       case 'failed': failed.value = m.message; break
-      case 'drawn': pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
+      case 'inks': tiles.get(m.id)?.inks?.(Array.isArray(m.inks) ? m.inks : []); break
+      case 'drawn': if (tiles.get(m.id)?.inks) send({ type: 'inks', id: m.id }); pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
       case 'painted': tiles.get(m.id)?.painted?.(m.token); break
       case 'go': tiles.get(m.id)?.go?.(String(m.to))
     }

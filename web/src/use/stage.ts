@@ -1,5 +1,5 @@
 import { inject, provide, type InjectionKey } from 'vue'
-import type { Box, Patch, Props } from '../frame/messages'
+import type { Box, Ink, Patch, Props } from '../frame/messages'
 
 export interface TileSpec {
   el: HTMLElement
@@ -11,6 +11,7 @@ export interface TileSpec {
   drawn?: (height: number, boxes: Box[], token?: number) => void
   painted?: (token: number) => void
   go?: (to: string) => void
+  inks?: (inks: Ink[]) => void
 }
 
 /** What a stage offers to the tiles on it. */

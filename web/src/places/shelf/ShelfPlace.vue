@@ -6,6 +6,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
 import { exampleTree, padded } from './example'
+import ContrastSheet from './ContrastSheet.vue'
 import TokenSheet from './TokenSheet.vue'
 
 const ws = useWorkspace()
@@ -16,7 +17,8 @@ const pages = shallowRef<Record<string, Page>>({})
 const query = ref(String(route.query.q ?? ''))
 const matches = shallowRef<Schemas['FindMatch'][]>([])
 const input = ref<HTMLInputElement>()
-const sheet = computed(() => (route.query.sheet === 'tokens' ? 'tokens' : 'wall'))
+const sheets = ['wall', 'tokens', 'contrast'] as const
+const sheet = computed(() => sheets.find(s => s === route.query.sheet) ?? 'wall')
 
 // The component that shows one icon, and the prop that names it.
 const iconTag = computed(() => kit.value?.code.icon ?? '')
@@ -58,9 +60,10 @@ async function copyIcon(name: string) {
       <h1 class="text-xl">{{ kit?.title }} <span class="text-base font-normal text-ink2">{{ kit?.version }}</span></h1>
       <input ref="input" v-model="query" type="search" class="input w-72 max-w-full" aria-label="Find in the kit" placeholder="Any word: popup, pill, delete, date" />
       <span class="text-ink2" role="status">{{ query ? `${found(kit?.components ?? []).length} components, ${icons.length} icons` : `${kit?.components.length ?? 0} components, ${kit?.icons.length ?? 0} icons, ${kit?.tokens.length ?? 0} tokens` }}</span>
-      <nav class="ml-auto flex gap-1" aria-label="Sheets"><RouterLink class="btn btn-bare" :class="{ '!border-line': sheet === 'wall' }" to="/shelf">Wall</RouterLink><RouterLink class="btn btn-bare" :class="{ '!border-line': sheet === 'tokens' }" to="/shelf?sheet=tokens">Tokens</RouterLink></nav>
+      <nav class="ml-auto flex gap-1" aria-label="Sheets"><RouterLink v-for="name in sheets" :key="name" class="btn btn-bare capitalize" :class="{ '!border-line': sheet === name }" :aria-current="sheet === name ? 'page' : undefined" :to="name === 'wall' ? '/shelf' : `/shelf?sheet=${name}`">{{ name }}</RouterLink></nav>
     </div>
     <TokenSheet v-if="sheet === 'tokens' && kit" :kit="kit" />
+    <ContrastSheet v-else-if="sheet === 'contrast' && kit" :kit="kit" />
     <TileStage v-else>
       <section v-for="g in groups" :key="g.id" class="px-4 pt-4" :aria-label="g.name">
         <h2 v-if="g.list.length" class="mb-2 border-b border-line pb-1 text-lg">{{ g.name }} <span class="text-base font-normal text-ink2">{{ g.list.length }}</span></h2>

@@ -11,20 +11,28 @@ const groups = computed(() => {
   }
   return [...out]
 })
+// Who uses a token: components by their styles, elements by being set to it.
+const components = computed(() => {
+  const out = new Map<string, Schemas['ApiComponentHead'][]>()
+  for (const c of props.kit.components) for (const name of c.tokens ?? []) out.set(name, [...(out.get(name) ?? []), c])
+  return out
+})
 </script>
 
 <template>
-  <div class="grid max-w-5xl gap-6 p-4">
+  <div class="grid max-w-6xl gap-6 p-4">
     <section v-for="[name, tokens] in groups" :key="name" :aria-label="name">
       <h2 class="mb-1 text-lg">{{ name }} <span class="text-base font-normal text-ink2">{{ tokens.length }}</span></h2>
       <table class="sheet w-full border-collapse">
-        <thead><tr><th class="th">Token</th><th v-for="t in kit.themes" :key="t" class="th">{{ t }}</th><th class="th">Custom property</th></tr></thead>
+        <thead><tr><th class="th">Token</th><th v-for="t in kit.themes" :key="t" class="th">{{ t }}</th><th class="th">Custom property</th><th class="th">Used by</th></tr></thead>
         <tbody>
           <tr v-for="t in tokens" :key="t.path"><td class="td">{{ t.path.slice(name.length + 1) }}<span v-if="t.alias" class="text-xs text-ink2"> → {{ t.alias }}</span></td>
             <td v-for="theme in kit.themes" :key="theme" class="td"><span class="flex items-center gap-2">
               <span v-if="t.type === 'color'" class="size-4 shrink-0 border border-line" :style="{ background: t.values[theme] }"></span>
               <span v-else-if="t.type === 'dimension'" class="h-2 shrink-0 bg-moss" :style="{ width: `min(160px, ${t.values[theme]})` }"></span><code class="truncate">{{ t.values[theme] }}</code></span></td>
-            <td class="td"><code class="text-ink2">{{ t.css }}</code></td></tr>
+            <td class="td"><code class="text-ink2">{{ t.css }}</code></td>
+            <td class="td whitespace-nowrap"><details v-if="components.get(t.css)" class="inline-block align-top"><summary>{{ components.get(t.css)!.length === 1 ? '1 component' : `${components.get(t.css)!.length} components` }}</summary><ul class="max-h-40 overflow-auto"><li v-for="c in components.get(t.css)" :key="c.tag"><RouterLink class="underline" :to="`/shelf/${c.tag}`">{{ c.title }}</RouterLink> <span class="text-ink2">{{ c.uses }}</span></li></ul></details>
+              <span v-if="kit.chosen[t.path]" class="text-ink2"><template v-if="components.get(t.css)">, </template>{{ kit.chosen[t.path]!.uses }} elements on {{ kit.chosen[t.path]!.screens }} screens</span><span v-if="!components.get(t.css) && !kit.chosen[t.path]" class="text-ink2">no component</span></td></tr>
         </tbody>
       </table>
     </section>
