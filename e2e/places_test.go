@@ -55,7 +55,7 @@ func TestTheLineUpBringsChosenUsesIntoLine(t *testing.T) {
 	j.click(button("Bring 5"))
 	j.click(button("Apply on 5 screens"))
 	j.until(`document.querySelectorAll('section h2').length === 1`)
-	j.click(button("Undo bring"))
+	j.click(button("Undo set"))
 	j.until(`document.querySelectorAll('section h2').length === 2`)
 }
 
@@ -73,7 +73,7 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 	j := begin(t, "lise")
 	j.key("k", input.ModifierCtrl)
 	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
-	j.write("popup")
+	j.write("modal")
 	j.until(`document.querySelector('[role=option]')?.textContent.includes('dialog')`)
 	j.key("ArrowDown")
 	for range 5 {

@@ -3,6 +3,7 @@ package e2e_test
 import (
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 
 	"github.com/stretchr/testify/assert"
@@ -29,4 +30,37 @@ func TestTokensTellWhoUsesThem(t *testing.T) {
 	assert.Regexp(t, `\d+ components?`, row)
 	assert.Regexp(t, `\d+ elements on \d+ screens`, row)
 	assert.Equal(t, "button", j.text(`[...document.querySelectorAll('section[aria-label=color] tr')].find(r => r.cells[0].textContent.trim() === 'on-bad').querySelector('a').textContent`))
+}
+
+func TestAValueIsReplacedEverywhereAndTakenBackAtOnce(t *testing.T) {
+	j := begin(t, "noor")
+	j.run(chromedp.Navigate(j.server.URL + "/census/count"))
+	j.until(`document.querySelector('[placeholder*="section >"]') && document.querySelectorAll('tbody tr').length > 10`)
+	j.think()
+	j.click(`document.querySelector('[placeholder*="section >"]')`)
+	j.write("sorrel-button[emphasis=strong][text^=New]")
+	j.key("Enter")
+	j.until(`document.querySelector('section[aria-label=Found] li')`)
+	found := j.text(`String(document.querySelectorAll('section[aria-label=Found] li').length)`)
+	assert.Equal(t, found+" uses", j.text(`document.querySelector('form [role=status]').textContent`))
+	assert.Contains(t, j.text(`location.search`), "where=", "the search can be sent to a colleague")
+
+	// One of them stays as it is.
+	j.click(`document.querySelector('section[aria-label=Found] li input')`)
+	j.run(chromedp.Evaluate(`(() => { const s = document.querySelector('section[aria-label=Found] select'); s.value = 'size'; s.dispatchEvent(new Event('change')) })()`, nil))
+	j.click(`document.querySelector('section[aria-label=Found] input[list]')`)
+	j.write("l")
+	j.key("Enter")
+	j.until(`document.querySelector('[role=dialog] h3')?.textContent.includes('size: not set → l')`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Apply'))`)
+	j.until(`!document.querySelector('[role=dialog]') && document.querySelector('form [role=status]').textContent.includes('use')`)
+	j.until(`document.body.textContent.includes('Set size of') && document.body.textContent.includes('to l; undo')`)
+	left := func() string {
+		j.run(chromedp.Navigate("about:blank"), chromedp.Navigate(j.server.URL+"/census/count?where=sorrel-button[size=l]"))
+		j.until(`document.querySelector('form [role=status]')`)
+		return j.text(`document.querySelector('form [role=status]').textContent`)
+	}
+	j.key("z", input.ModifierCtrl)
+	j.until(`document.body.textContent.includes('Taken back: Set size of')`)
+	assert.Equal(t, "0 uses", left())
 }

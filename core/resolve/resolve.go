@@ -35,6 +35,15 @@ type Node struct {
 	Problem   string // why the element could not be shown as meant
 }
 
+// Count is the number of nodes of the tree.
+func (n *Node) Count() int {
+	count := 1
+	for _, c := range n.Children {
+		count += c.Count()
+	}
+	return count
+}
+
 // Problem is an error met at an element.
 type Problem struct {
 	Element string `json:"element"`

@@ -412,7 +412,8 @@ func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string)
 	return c
 }
 
-// SetEdit is the edit that brings a prop of an element to a value.
+// SetEdit is the edit that brings a prop of an element to a value; "text" stands
+// for its text, which is changed where it is written and not computed.
 func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
 	d, ok := l.W.Doc(doc)
 	if !ok {
@@ -421,6 +422,9 @@ func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
 	el, _ := d.Root.Find(element)
 	if el == nil {
 		return screen.Edit{}, false
+	}
+	if prop == "text" {
+		return screen.Edit{Op: screen.SetText, ID: element, Value: screen.Lit(value)}, el.Text.Kind == screen.Literal
 	}
 	def, ok := l.Cat.Component(el.Type)
 	if !ok {

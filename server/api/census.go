@@ -8,6 +8,8 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/norm"
+	"ubiquant/core/render"
+	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
@@ -367,16 +369,63 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 		for _, step := range change.Steps {
 			d, _ := l.W.Doc(step.Doc)
 			next, _ := after.Doc(step.Doc)
-			ld := LineDoc{Doc: step.Doc, Title: d.Title, Before: pageOf(l, d, taken.Before[step.Doc], workspace.View{NoShell: true}), After: pageOf(l, next, next.Root, workspace.View{NoShell: true}), Elements: []string{}, Words: []string{}}
+			ld := LineDoc{Doc: step.Doc, Title: d.Title, Elements: []string{}, Words: []string{}}
 			for _, e := range step.Edits {
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
+			ld.Before, ld.After = partOf(l, d, taken.Before[step.Doc], ld.Elements), partOf(l, next, next.Root, ld.Elements)
 			out.Docs = append(out.Docs, ld)
 		}
 		return nil
 	})
 	return out, err
+}
+
+// partOf renders the smallest part of a document that holds all of some elements,
+// with what is around it where that is little.
+func partOf(l *workspace.Live, d *screen.Document, root *screen.Element, elements []string) Page {
+	n, _ := l.ResolveTree(d, root, workspace.View{NoShell: true})
+	part := holding(n, elements)
+	p := render.HTML(l.Kit, inRoom(l, part))
+	return Page{Key: usage.DocKey(d), Revision: d.Revision, HTML: p.HTML, Props: p.Props}
+}
+
+// littlePart is how many elements a part has at least, to be recognised.
+const littlePart = 8
+
+// holding walks down as long as one child holds all of the elements.
+func holding(n *resolve.Node, elements []string) *resolve.Node {
+	for {
+		var only *resolve.Node
+		for _, c := range n.Children {
+			if holdsAll(c, elements) {
+				only = c
+				break
+			}
+		}
+		// A row is nothing without its table.
+		if only == nil || only.Count() < littlePart || only.Component != nil && len(only.Component.Parents) > 0 {
+			return n
+		}
+		n = only
+	}
+}
+
+func holdsAll(n *resolve.Node, elements []string) bool {
+	left := map[string]bool{}
+	for _, id := range elements {
+		left[id] = true
+	}
+	var walk func(n *resolve.Node)
+	walk = func(n *resolve.Node) {
+		delete(left, n.ID)
+		for _, c := range n.Children {
+			walk(c)
+		}
+	}
+	walk(n)
+	return len(left) == 0
 }
 
 func editWords(root *screen.Element, e screen.Edit) string {
@@ -418,6 +467,10 @@ func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
 	}
 	for _, use := range in.Uses {
 		doc, element, _ := strings.Cut(use, "#")
+		if _, ok := l.SetEdit(doc, element, in.Prop, in.Value); !ok {
+			out.Skipped = append(out.Skipped, use)
+			continue
+		}
 		strays = append(strays, norm.Stray{Doc: doc, Element: element, Prop: in.Prop, Norm: in.Value})
 	}
 	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
@@ -427,9 +480,13 @@ func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
 		}
 	}
 	n := len(strays) + len(findings)
-	title := fmt.Sprintf("Bring %d elements into line", n)
+	what := fmt.Sprintf("%d elements", n)
 	if n == 1 {
-		title = "Bring one element into line"
+		what = "one element"
+	}
+	title := "Bring " + what + " into line"
+	if len(in.Uses) > 0 {
+		title = fmt.Sprintf("Set %s of %s to %s", in.Prop, what, orUnset(in.Value))
 	}
 	return l.Line(strays, findings, title)
 }

@@ -313,16 +313,23 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 				out.Pages = append(out.Pages, Page{Key: key}) // hidden with these records
 				continue
 			}
-			if section, ok := l.Cat.Component("section"); ok && part.Type != "section" {
-				// Room round it, so that it does not stick to the tile's edge.
-				part = &resolve.Node{Key: "around", Type: "section", Component: section, Props: []resolve.Prop{{Name: "padding", Value: "3"}}, Children: []*resolve.Node{part}}
-			}
-			p := render.HTML(l.Kit, part)
+			p := render.HTML(l.Kit, inRoom(l, part))
 			out.Pages = append(out.Pages, Page{Key: key, HTML: p.HTML, Props: p.Props})
 		}
 		return nil
 	})
 	return out, err
+}
+
+// inRoom puts a part into a section, so that it does not stick to a tile's edge.
+func inRoom(l *workspace.Live, part *resolve.Node) *resolve.Node {
+	section, ok := l.Cat.Component("section")
+	if !ok || part.Type == "section" {
+		return part
+	}
+	alone := *part
+	alone.Slot = ""
+	return &resolve.Node{Key: "around", Type: "section", Component: section, Props: []resolve.Prop{{Name: "padding", Value: "3"}}, Children: []*resolve.Node{&alone}}
 }
 
 // around finds the first node of an element and its ancestor so many levels up;

@@ -41,6 +41,17 @@ onMounted(async () => {
 watch(() => ws.data, d => { if (d) ws.listen() })
 
 onKeyStroke('k', e => { if (e.ctrlKey || e.metaKey) { e.preventDefault(); finding.value = true } })
+// The Bench has undo of its own, which shows what it takes back.
+onKeyStroke(['z', 'Z'], async e => {
+  if (!(e.ctrlKey || e.metaKey) || typing(e) || place.value === 'bench') return
+  e.preventDefault()
+  const last = (e.shiftKey ? ws.undone : ws.done).at(-1)
+  try {
+    if (!(await (e.shiftKey ? ws.redo() : ws.undo()))) return
+    await ws.load()
+    ws.say(`${e.shiftKey ? 'Brought back' : 'Taken back'}: ${last?.title}`)
+  } catch (err) { ws.say((err as Error).message) }
+})
 onKeyStroke('?', e => { if (!typing(e)) { e.preventDefault(); helping.value = true } })
 </script>
 

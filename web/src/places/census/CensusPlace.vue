@@ -18,7 +18,7 @@ const error = ref('')
 async function load() { try { census.value = await ask(GET('/api/census')); error.value = '' } catch (e) { error.value = (e as Error).message } }
 provide(censusKey, { census, load })
 onMounted(load)
-watch(() => ws.lastEvent?.seq, load)
+watch(() => ws.data?.seq, load)
 const part = computed(() => String(route.params.part || 'questions'))
 const parts = computed(() => [
   { id: 'questions', label: 'Open questions', count: census.value?.questions.length },

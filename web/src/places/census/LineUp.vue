@@ -28,6 +28,7 @@ async function load() {
   chosen.value = new Set()
 }
 watch([component, prop], () => { if (route.params.part === 'line-up') void load() }, { immediate: true })
+watch(() => ws.data?.seq, async () => { if (route.params.part === 'line-up') { await load(); await redraw() } })
 const { page, load: redraw } = useFragments(() => data.value?.groups.flatMap(g => g.uses.slice(0, 24).map(u => u.fragment)) ?? [])
 const def = computed(() => [...(kit.value?.components ?? []), ...(kit.value?.layouts ?? [])].find(c => c.tag === component.value))
 const values = computed(() => { const p = def.value?.props.find(x => x.name === prop.value); return p?.values?.length ? p.values : p?.type === 1 ? ['false', 'true'] : [...new Set(data.value?.groups.map(g => g.values[prop.value] ?? ''))] })

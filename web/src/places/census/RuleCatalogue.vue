@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, shallowRef } from 'vue'
+import { onMounted, shallowRef, watch } from 'vue'
 import { ask, clientId, GET, POST, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import { useCensus } from './census'
@@ -11,6 +11,7 @@ const rules = shallowRef<Schemas['ApiRuleView'][]>([])
 async function read() { rules.value = (await ask(GET('/api/rules'))).rules }
 async function changed() { await Promise.all([read(), load(), ws.load()]) }
 onMounted(read)
+watch(() => ws.data?.seq, read)
 async function lift(id: string) {
   try { ws.note(await ask(POST('/api/census/unsettle', { body: { id, client: clientId } }))); await Promise.all([load(), ws.load()]) } catch (e) { ws.say((e as Error).message) }
 }
