@@ -64,3 +64,22 @@ func TestAValueIsReplacedEverywhereAndTakenBackAtOnce(t *testing.T) {
 	j.until(`document.body.textContent.includes('Taken back: Set size of')`)
 	assert.Equal(t, "0 uses", left())
 }
+
+func TestAnExampleIsTriedWithOtherValuesAndItsCodeFollows(t *testing.T) {
+	j := begin(t, "lise")
+	j.run(chromedp.Navigate(j.server.URL + "/shelf/sorrel-button"))
+	j.until(`document.querySelector('pre')?.textContent.includes('emphasis="strong"')`)
+	j.run(chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=intent] [aria-checked=true]').focus()`, nil))
+	j.key("ArrowRight")
+	j.until(`document.querySelector('pre').textContent.includes('intent="danger"')`)
+	j.until(`document.activeElement.textContent.startsWith('danger')`)
+	j.click(`document.querySelector('input[aria-label=to]')`)
+	j.write("/beds")
+	j.until(`document.querySelector('pre').textContent.includes('to="/beds"')`)
+	j.key("Tab")
+	// What is the default anyway is not written.
+	j.click(`[...document.querySelectorAll('[role=radiogroup][aria-label=emphasis] [role=radio]')].find(b => b.textContent.startsWith('soft'))`)
+	j.until(`!document.querySelector('pre').textContent.includes('emphasis=')`)
+	assert.Contains(t, j.text(`document.querySelector('section[aria-label=Needs]').textContent`), "@fernhollow/sorrel@1.0.0")
+	assert.Contains(t, j.text(`document.querySelector('section[aria-label=Needs]').textContent`), "main actions stand in one group", "what is wrong with its uses")
+}

@@ -454,7 +454,18 @@ type componentOut struct {
 	Cells     map[string][]CellView  `json:"cells"` // by "row|col" props
 	Uses      []UseView              `json:"uses"`
 	House     []audit.HouseRule      `json:"house"`
-	Import    string                 `json:"import"`
+	Findings  []FindingView          `json:"findings"`
+	Needs     needs                  `json:"needs"`
+}
+
+// needs is what code with a component cannot do without.
+type needs struct {
+	Package string   `json:"package"` // name@version
+	Import  string   `json:"import"`
+	Styles  string   `json:"styles"`
+	Theme   string   `json:"theme"`   // where a theme is set
+	Parents []string `json:"parents"` // it stands only in these
+	Labels  string   `json:"labels"`  // what names it
 }
 
 func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
@@ -465,7 +476,13 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 			return missing("component " + in.Tag)
 		}
 		n := l.Index.CountOf(in.Tag)
-		out = &componentOut{Component: componentHead{def, n.Uses, n.Screens}, Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Import: l.Kit.Code.Import}
+		out = &componentOut{Component: componentHead{def, n.Uses, n.Screens}, Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
+			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.Code.Import, l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
+		open, _ := l.Findings()
+		byElement := map[string][]audit.Finding{}
+		for _, f := range open {
+			byElement[f.Doc+"#"+f.Element] = append(byElement[f.Doc+"#"+f.Element], f)
+		}
 		if root, ok := l.Index.Root(in.Tag); ok {
 			for _, m := range root.Mixes {
 				for _, v := range m.Sorted() {
@@ -485,7 +502,11 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 				if u.Element.Type != in.Tag {
 					continue
 				}
-				out.Uses = append(out.Uses, UseView{usage.DocKey(d.Document), d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])})
+				key := usage.DocKey(d.Document)
+				out.Uses = append(out.Uses, UseView{key, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])})
+				for _, f := range byElement[key+"#"+u.Element.ID] {
+					out.Findings = append(out.Findings, FindingView{f, f.Key(), d.Title})
+				}
 				for _, a := range axes {
 					for _, b := range axes {
 						if a == b {

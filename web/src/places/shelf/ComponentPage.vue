@@ -7,6 +7,7 @@ import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
 import { exampleTree, padded } from './example'
+import ExampleChoice from './ExampleChoice.vue'
 
 const ws = useWorkspace()
 const route = useRoute()
@@ -19,6 +20,8 @@ const chosen = ref<Record<string, string>>({})
 const pages = shallowRef<Record<string, Page>>({})
 const code = shallowRef<Record<string, string>>({})
 const target = ref('vue')
+const icons = shallowRef<string[]>([])
+void ask(GET('/api/kit')).then(k => { icons.value = k.icons.map(i => i.name) }, () => {})
 
 const component = computed(() => data.value?.component)
 const axes = computed(() => component.value?.props.filter(p => p.values?.length) ?? [])
@@ -103,22 +106,31 @@ const tileWidth = computed(() => (component.value?.level === 'composite' ? 440 :
 
         <section class="mt-6 grid gap-4 lg:grid-cols-2" aria-label="Example and code">
           <div><h2 class="mb-1 text-lg">Example</h2><LiveTile class="border border-line" :html="pages.chosen?.html" :props="pages.chosen?.props" :width="component.level === 'composite' ? 640 : 400" :height="180" /></div>
-          <div><div class="mb-1 flex items-baseline gap-2"><h2 class="text-lg">Code</h2><button v-for="(_, t) in code" :key="t" class="px-1" :class="target === t ? 'font-semibold text-moss' : 'text-ink2'" :aria-pressed="target === t" @click="target = String(t)">{{ t }}</button><button class="btn ml-auto" @click="copy(data!.import + '\n\n' + (code[target] ?? ''))">Copy</button></div>
-            <pre class="sheet max-h-[180px] overflow-auto p-2"><code>{{ data!.import }}
+          <div><div class="mb-1 flex items-baseline gap-2"><h2 class="text-lg">Code</h2><button v-for="(_, t) in code" :key="t" class="px-1" :class="target === t ? 'font-semibold text-moss' : 'text-ink2'" :aria-pressed="target === t" @click="target = String(t)">{{ t }}</button><button class="btn ml-auto" @click="copy(data!.needs.import + '\n\n' + (code[target] ?? ''))">Copy</button></div>
+            <pre class="sheet max-h-[180px] overflow-auto p-2"><code>{{ data!.needs.import }}
 
 {{ code[target] }}</code></pre></div>
         </section>
 
-        <section class="mt-6" aria-label="Props"><h2 class="mb-1 text-lg">Props</h2>
-          <table class="sheet w-full border-collapse"><thead><tr><th class="th">Prop</th><th class="th">Takes</th><th class="th">Default</th><th class="th">The screens</th><th class="th">What it does</th></tr></thead>
-            <tbody><tr v-for="p in component.props" :key="p.name"><td class="td font-semibold">{{ p.name }}<span v-if="p.required" class="text-rust" title="required"> *</span></td><td class="td">{{ p.values?.join(', ') || ['text', 'yes/no', 'number', ''][p.type] }}</td><td class="td">{{ p.default }}</td>
-              <td class="td whitespace-nowrap"><template v-if="data!.mixes[p.name]?.length"><MixBar :parts="data!.mixes[p.name]!" /> <span class="text-xs text-ink2">{{ data!.mixes[p.name]!.slice(0, 3).map(v => `${v.value || 'none'} ${v.uses}`).join(', ') }}</span></template></td>
+        <section class="mt-6" aria-label="Props"><h2 class="mb-1 text-lg">Props <span class="text-base font-normal text-ink2">choose, and the example and its code follow</span></h2>
+          <table class="sheet w-full border-collapse"><thead><tr><th class="th">Prop</th><th class="th">In the example</th><th class="th">The screens</th><th class="th">What it does</th></tr></thead>
+            <tbody><tr v-for="p in component.props" :key="p.name"><td class="td font-semibold whitespace-nowrap">{{ p.name }}<span v-if="p.required" class="text-rust" title="required"> *</span></td>
+              <td class="td"><ExampleChoice :prop="p" :icons="icons" :value="chosen[p.name] ?? component.example.props?.[p.name] ?? p.default ?? ''" :mix="data!.mixes[p.name] ?? []" @choose="v => chosen = { ...chosen, [p.name]: v }" /></td>
+              <td class="td whitespace-nowrap"><MixBar v-if="data!.mixes[p.name]?.length" :parts="data!.mixes[p.name]!" /></td>
               <td class="td">{{ p.summary }}<span v-if="p.deprecated" class="text-rust"> {{ p.deprecated }}</span></td></tr></tbody></table>
         </section>
         <div class="mt-6 grid gap-6 lg:grid-cols-2">
           <section aria-label="Slots"><h2 class="mb-1 text-lg">Slots</h2><ul v-if="component.slots.length" class="sheet"><li v-for="s in component.slots" :key="s.name" class="border-b border-line px-3 py-1.5 last:border-b-0"><b>{{ s.name || 'main' }}</b> {{ s.summary }} <span class="text-ink2">{{ [s.text ? 'text' : '', s.closed ? '' : s.accepts?.map(a => a.replace('role:', 'any ')).join(', ') || 'any element'].filter(Boolean).join(' and ') }}</span></li></ul><p v-else class="text-ink2">None.</p>
             <template v-if="component.events?.length"><h2 class="mt-4 mb-1 text-lg">Events</h2><ul class="sheet"><li v-for="e in component.events" :key="e.name" class="border-b border-line px-3 py-1.5 last:border-b-0"><code>{{ e.name }}</code> {{ e.summary }}</li></ul></template>
             <template v-if="data!.house.length"><h2 class="mt-4 mb-1 text-lg">House rules</h2><ul class="sheet"><li v-for="h in data!.house" :key="h.id" class="border-b border-line px-3 py-1.5 last:border-b-0">{{ h.words }}: {{ h.prop }} is <b>{{ h.value }}</b>. {{ h.reason }}</li></ul></template></section>
+          <section aria-label="Needs"><h2 class="mb-1 text-lg">Needs</h2>
+            <dl class="sheet grid grid-cols-[110px_1fr] gap-x-3 gap-y-1 px-3 py-2"><dt class="text-ink2">Package</dt><dd><code>{{ data!.needs.package }}</code></dd><dt class="text-ink2">Code</dt><dd><code>{{ data!.needs.import }}</code></dd>
+              <template v-if="data!.needs.styles"><dt class="text-ink2">Styles, fonts</dt><dd><code>{{ data!.needs.styles }}</code></dd></template><dt class="text-ink2">Theme</dt><dd><code>{{ data!.needs.theme }}</code> on the root: {{ themes.join(', ') }}</dd>
+              <template v-if="data!.needs.parents.length"><dt class="text-ink2">Stands in</dt><dd><template v-for="(p, i) in data!.needs.parents" :key="p">{{ i ? ', ' : '' }}<RouterLink class="underline" :to="`/shelf/${p}`">{{ p }}</RouterLink></template></dd></template>
+              <template v-if="data!.needs.labels"><dt class="text-ink2">Named by</dt><dd><RouterLink class="underline" :to="`/shelf/${data!.needs.labels}`">{{ data!.needs.labels }}</RouterLink>, or its own label</dd></template>
+              <template v-if="component.tokens?.length"><dt class="text-ink2">Tokens</dt><dd><details><summary>{{ component.tokens.length }}</summary><code class="text-xs">{{ component.tokens.join(' ') }}</code></details></dd></template></dl>
+            <p class="mt-1 text-xs text-ink2">A delivery brings all of it along.</p>
+            <template v-if="data!.findings.length"><h2 class="mt-4 mb-1 text-lg">Findings <span class="text-base font-normal text-ink2">{{ data!.findings.length }}</span></h2><ul class="sheet max-h-60 overflow-auto"><li v-for="f in data!.findings" :key="f.key" class="border-b border-line px-3 py-1.5 last:border-b-0"><RouterLink class="underline" :to="`/bench/${f.doc.replace(':', '/')}#${f.element}`">{{ f.title }}</RouterLink> {{ f.message }}</li></ul></template></section>
           <section aria-label="Where used"><h2 class="mb-1 text-lg">Where used</h2><ul class="sheet max-h-80 overflow-auto"><li v-for="u in data!.uses" :key="u.doc + u.element"><RouterLink class="flex gap-3 px-3 py-1 hover:bg-wash" :to="`/bench/${u.doc.replace(':', '/')}#${u.element}`"><span class="w-40 shrink-0 truncate">{{ u.title }}</span><span class="truncate text-ink2">{{ u.words }}</span></RouterLink></li><li v-if="!data!.uses.length" class="px-3 py-1 text-ink2">No screen uses it.</li></ul></section>
         </div>
       </div>
