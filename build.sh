@@ -43,6 +43,7 @@ if [ -d web ] && stamp web web server/api core/screen/edit.go; then
   (cd web && npm run --silent build)
   rm -rf server/assets/files/app && cp -r web/dist server/assets/files/app
   cp web/dist-frame/frame.js server/assets/files/frame.js
+  cp web/dist-inks/inks.js server/assets/files/inks.js
   built web
 fi
 if [ ! -x bin/ubiquant ] || stamp bin core server cmd docs go.mod go.sum kits/sorrel web demo/fernhollow.json; then

@@ -95,3 +95,6 @@ func App() (fs.FS, error) {
 
 // Frame is the script that shows screens inside the sandboxed frame.
 func Frame() ([]byte, error) { return files.ReadFile("files/frame.js") }
+
+// Inks is the module that measures the contrast of what a page shows.
+func Inks() ([]byte, error) { return files.ReadFile("files/inks.js") }

@@ -65,9 +65,10 @@ export function inksOf(root: Element): Ink[] {
     const style = getComputedStyle(node)
     if (style.display === 'none' || style.visibility === 'hidden') return
     // Letters of an element with a shadow stand where their slot is.
-    const said = node.tagName === 'INPUT' ? [{ text: written(node as HTMLInputElement), at: node }]
+    const said = node instanceof HTMLInputElement || node instanceof HTMLTextAreaElement || node instanceof HTMLSelectElement ? [{ text: written(node), at: node }]
       : [...node.childNodes].filter((c): c is Text => c.nodeType === Node.TEXT_NODE).flatMap(c => (node.shadowRoot && !c.assignedSlot ? [] : [{ text: c.data, at: c.assignedSlot ?? node }]))
     for (const { text, at } of said) if (text.trim() && node.getClientRects().length && !disabled(node)) note(text.trim(), at)
+    if (node instanceof HTMLSelectElement) return
     for (const c of node.shadowRoot?.children ?? []) visit(c)
     if (!node.shadowRoot || node.querySelector('*')) for (const c of node.children) if (!node.shadowRoot || c.assignedSlot) visit(c)
   }
@@ -76,7 +77,7 @@ export function inksOf(root: Element): Ink[] {
 }
 
 /** The letters in an input; boxes, handles and the like show none. */
-const written = (input: HTMLInputElement) => (['checkbox', 'radio', 'range', 'file', 'color'].includes(input.type) ? '' : input.value)
+const written = (input: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement) => (['checkbox', 'radio', 'range', 'file', 'color'].includes(input.type) ? '' : input.value)
 
 /** What cannot be used now needs no contrast (WCAG 2.2, 1.4.3). */
 const disabled = (n: Element): boolean => { for (let at: Element | null = n; at; at = parentOf(at)) if ((at as HTMLInputElement).disabled === true) return true; return false }
