@@ -74,7 +74,7 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 	j.key("k", input.ModifierCtrl)
 	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
 	j.write("modal")
-	j.until(`document.querySelector('[role=option]')?.textContent.includes('dialog')`)
+	j.until(`document.querySelector('[role=listbox][aria-busy=false] [role=option]')?.textContent.includes('dialog') && document.activeElement.value === 'modal'`)
 	j.key("ArrowDown")
 	for range 5 {
 		if j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`) != "" {

@@ -31,7 +31,7 @@ func Open(ctx context.Context) (context.Context, func(), error) {
 		return nil, nil, err
 	}
 	options := append([]chromedp.ExecAllocatorOption{}, chromedp.NoFirstRun, chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU,
-		chromedp.ExecPath(path), chromedp.UserDataDir(profile),
+		chromedp.ExecPath(path), chromedp.WSURLReadTimeout(90*time.Second), chromedp.UserDataDir(profile),
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
 		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("force-color-profile", "srgb"), chromedp.Flag("lang", "en-GB"), chromedp.WindowSize(1280, 800))
 	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
@@ -67,7 +67,7 @@ func Drawn() chromedp.Action {
 // and says what it waited for.
 func Until(script string) chromedp.Action {
 	return chromedp.ActionFunc(func(ctx context.Context) error {
-		deadline := time.Now().Add(20 * time.Second)
+		deadline := time.Now().Add(45 * time.Second)
 		for {
 			var ok bool
 			if err := chromedp.Evaluate(`!!(`+script+`)`, &ok).Do(ctx); err == nil && ok {

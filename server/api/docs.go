@@ -355,11 +355,19 @@ func around(root *resolve.Node, element string, up int) *resolve.Node {
 	}
 	part := *path[max(0, len(path)-1-up)]
 	part.Slot = ""
-	if len(part.Children) > 12 {
-		part.Children = part.Children[:12]
+	few := make([]*resolve.Node, 0, len(part.Children))
+	met := map[string]int{}
+	for _, c := range part.Children {
+		if met[c.ID]++; met[c.ID] <= fewRepeats && len(few) < 60 {
+			few = append(few, c)
+		}
 	}
+	part.Children = few
 	return &part
 }
+
+// fewRepeats is how many of the copies of a repeated element a small picture shows.
+const fewRepeats = 4
 
 type treesIn struct {
 	Trees []json.RawMessage `json:"trees"`

@@ -12,22 +12,31 @@ const ws = useWorkspace()
 const stage = useStage()
 const id = useId()
 const box = ref<HTMLElement>()
-// A tile that fits shrinks its content until all of its height shows.
-const fitted = ref(0)
+// A tile that fits gives its content more room, as a table wants, and then shrinks it
+// until all of its height shows, within reason.
+const room = ref(0)
+const fitted = ref(1)
+const layoutWidth = () => room.value || Math.max(1, props.width || box.value!.getBoundingClientRect().width)
 
 onMounted(() => stage.add(id, {
   el: box.value!, measure: props.measure || props.fit || false,
-  width: () => fitted.value || props.width || Math.max(1, box.value!.getBoundingClientRect().width),
+  width: layoutWidth, shrink: () => fitted.value,
   theme: () => props.theme ?? ws.mode, live: () => props.live ?? false,
   content: () => (props.html === undefined ? undefined : { html: props.html, props: props.props as Props }),
   drawn: (h, boxes, token) => {
     const r = box.value?.getBoundingClientRect()
-    if (props.fit && r && !fitted.value && h * (r.width / Math.max(props.width ?? 1, r.width)) > r.height) { fitted.value = Math.min(1600, (r.width * h) / r.height); stage.layout() }
+    if (props.fit && r?.width && h) {
+      const width = layoutWidth()
+      const share = r.height / (h * Math.min(1, r.width / width))
+      const wanted = Math.min(1, Math.max(0.3, share))
+      if (!room.value && share < 1) { room.value = Math.max(width, r.width) * Math.min(1.7, 1 / share); stage.layout(); stage.refill(id) }
+      else if (Math.abs(wanted - fitted.value) > 0.01) { fitted.value = wanted; stage.layout() }
+    }
     emit('drawn', h, boxes, token)
   }, go: to => emit('go', to), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
 }))
 onBeforeUnmount(() => stage.remove(id))
-watch(() => props.html, () => { fitted.value = 0; stage.refill(id) })
+watch(() => props.html, () => { room.value = 0; fitted.value = 1; stage.refill(id) })
 watch(() => [props.width, props.theme, props.height, props.live, ws.mode], () => stage.layout(), { flush: 'post' })
 useResizeObserver(box, () => stage.layout())
 defineExpose({ patch: (patches: Parameters<typeof stage.patch>[1], token?: number) => stage.patch(id, patches, token), box })

@@ -53,7 +53,7 @@ function place() {
     type: 'place', tiles: shown.map(([id, t]) => {
       const r = t.el.getBoundingClientRect()
       const width = Math.max(t.width(), r.width) // never enlarged
-      return { id, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, scale: r.width / width || 1, width, theme: t.theme(), live: t.live() }
+      return { id, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, scale: (r.width / width || 1) * t.shrink(), width, theme: t.theme(), live: t.live() }
     }),
   })
   for (const [id] of shown) if (!filled.has(id)) fill(id)

@@ -4,6 +4,7 @@ import type { Box, Ink, Patch, Props } from '../frame/messages'
 export interface TileSpec {
   el: HTMLElement
   width: () => number
+  shrink: () => number // of what the width alone would give, from 0 to 1
   theme: () => string
   live: () => boolean
   measure: boolean
