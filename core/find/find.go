@@ -41,15 +41,18 @@ type Match struct {
 type Index struct {
 	entries []Entry
 	words   [][][]string // of each field of each entry
+	joined  [][]string   // the same, written together
 }
 
 // New prepares entries.
 func New(entries []Entry) *Index {
-	ix := &Index{entries: entries, words: make([][][]string, len(entries))}
+	ix := &Index{entries: entries, words: make([][][]string, len(entries)), joined: make([][]string, len(entries))}
 	for i := range entries {
 		ix.words[i] = make([][]string, len(entries[i].Fields))
+		ix.joined[i] = make([]string, len(entries[i].Fields))
 		for j, f := range entries[i].Fields {
 			ix.words[i][j] = split(f.Text)
+			ix.joined[i][j] = strings.Join(ix.words[i][j], "")
 		}
 	}
 	return ix
@@ -124,7 +127,7 @@ func (ix *Index) Search(query string, most int) []Match {
 		// only hold the words.
 		if len(asked) > 0 {
 			for j := range e.Fields {
-				if f := &e.Fields[j]; f.Weight >= 4 && strings.Join(ix.words[i][j], "") == joined && f.Weight*float64(len(asked))*1.5 > total {
+				if f := &e.Fields[j]; f.Weight >= 4 && ix.joined[i][j] == joined && f.Weight*float64(len(asked))*1.5 > total {
 					total, why, missed = f.Weight*float64(len(asked))*1.5, f.why(), 0
 				}
 			}
@@ -184,7 +187,7 @@ func score(words []string, word string) float64 {
 		switch {
 		case w == word:
 			return 1
-		case w == word+"s" || w+"s" == word || w+"es" == word:
+		case plural(w, word) || plural(word, w):
 			s = 0.95
 		case strings.HasPrefix(w, word):
 			s = 0.8
@@ -201,6 +204,11 @@ func score(words []string, word string) float64 {
 		best = 0.9
 	}
 	return best
+}
+
+func plural(one, many string) bool {
+	rest, ok := strings.CutPrefix(many, one)
+	return ok && (rest == "s" || rest == "es")
 }
 
 // isJoined reports whether the words written together are the word.
