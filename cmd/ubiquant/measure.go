@@ -411,20 +411,11 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 			return err
 		}
 	}
-	tab, end, err := browser.Open(ctx)
+	tab, end, err := keepersWindow(ctx, running, 3*time.Minute)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}
 	defer end()
-	tab, cancel := context.WithTimeout(tab, 3*time.Minute)
-	defer cancel()
-	link, err := running.Link(ctx, "ida")
-	if err != nil {
-		return err
-	}
-	if err := chromedp.Run(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`)); err != nil {
-		return err
-	}
 	for _, edit := range edits {
 		var times []float64
 		if err := chromedp.Run(tab, chromedp.Navigate("about:blank"), chromedp.Navigate(running.URL+"/bench/screen/s0#"+edit.element), browser.Until(`document.querySelector('[data-selected]') && document.querySelector('[aria-label=`+edit.prop+`]')`), browser.Drawn(),

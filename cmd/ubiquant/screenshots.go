@@ -80,24 +80,35 @@ func screenshotsCommand() *cobra.Command {
 	return c
 }
 
+// keepersWindow opens a browser's window for at most so long, signed in as the
+// demo's keeper. The function returned ends it.
+func keepersWindow(ctx context.Context, running *server.Running, most time.Duration) (context.Context, func(), error) {
+	link, err := running.Link(ctx, "ida")
+	if err != nil {
+		return nil, nil, err
+	}
+	tab, end, err := browser.Open(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	tab, cancel := context.WithTimeout(tab, most)
+	if err := chromedp.Run(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`)); err != nil {
+		cancel()
+		end()
+		return nil, nil, err
+	}
+	return tab, func() { cancel(); end() }, nil
+}
+
 func takePictures(ctx context.Context, running *server.Running, out string, only []string, height int64) error {
 	if err := os.MkdirAll(out, 0o755); err != nil {
 		return err
 	}
-	tab, end, err := browser.Open(ctx)
+	tab, end, err := keepersWindow(ctx, running, 5*time.Minute)
 	if err != nil {
 		return err
 	}
 	defer end()
-	tab, cancel := context.WithTimeout(tab, 5*time.Minute)
-	defer cancel()
-	link, err := running.Link(ctx, "ida")
-	if err != nil {
-		return err
-	}
-	if err := chromedp.Run(tab, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`)); err != nil {
-		return err
-	}
 	for _, v := range views {
 		if len(only) > 0 && !slices.Contains(only, v.name) {
 			continue

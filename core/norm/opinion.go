@@ -47,8 +47,8 @@ type about struct {
 
 var seed = maphash.MakeSeed()
 
-// print tells mixes apart without regard to the order of their values.
-func print(m *usage.Mix) uint64 {
+// fingerprint tells mixes apart without regard to the order of their values.
+func fingerprint(m *usage.Mix) uint64 {
 	sum := uint64(len(m.Values))
 	for i := range m.Values {
 		v := &m.Values[i]
@@ -79,7 +79,7 @@ func (n *Norms) judge(spots []*usage.Spot) []about {
 			r.screens = make([]int, len(s.Mixes))
 		}
 		for prop := range s.Mixes {
-			if p := print(&s.Mixes[prop]); p != r.prints[prop] {
+			if p := fingerprint(&s.Mixes[prop]); p != r.prints[prop] {
 				r.prints[prop] = p
 				changed = n.mix(s, prop, changed)
 			}

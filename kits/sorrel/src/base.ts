@@ -19,6 +19,20 @@ export class SorrelElement extends LitElement {
   }
 }
 
+/** Base of what lies over everything else: when it opens, its sheet takes the focus,
+ * and when it closes, what had it before gets it back. */
+export abstract class Sheet extends SorrelElement {
+  abstract open: boolean
+  private opener: Element | null = null
+  updated(changed: Map<string, unknown>) {
+    if (!changed.has('open')) return
+    // In a still picture (a tile, a line-up) it must not take the focus from the page round it.
+    if (this.open && !this.closest('[data-still]')) { this.opener = (this.getRootNode() as Document | ShadowRoot).activeElement; this.renderRoot.querySelector<HTMLElement>('.sheet')?.focus() }
+    else if (this.opener instanceof HTMLElement) this.opener.focus()
+  }
+  protected close() { this.open = false; this.tell('sorrel-close') }
+}
+
 /** Registers an element once per document: loading the kit twice must not throw. */
 export function define(tag: string) {
   return (ctor: CustomElementConstructor) => { if (!customElements.get(tag)) customElements.define(tag, ctor) }

@@ -70,7 +70,7 @@ export function inksOf(root: Element): Ink[] {
     for (const { text, at } of said) if (text.trim() && node.getClientRects().length && !disabled(node)) note(text.trim(), at)
     if (node instanceof HTMLSelectElement) return
     for (const c of node.shadowRoot?.children ?? []) visit(c)
-    if (!node.shadowRoot || node.querySelector('*')) for (const c of node.children) if (!node.shadowRoot || c.assignedSlot) visit(c)
+    for (const c of node.children) if (!node.shadowRoot || c.assignedSlot) visit(c)
   }
   visit(root)
   return [...out.values()]

@@ -1,6 +1,6 @@
 import { html, css, nothing } from 'lit'
 import { property } from 'lit/decorators.js'
-import { SorrelElement, define, shared } from '../base.js'
+import { Sheet, SorrelElement, define, shared } from '../base.js'
 import './icon.js'
 
 /**
@@ -33,7 +33,7 @@ export class SorrelAlert extends SorrelElement {
  * @fires sorrel-close - It was closed.
  */
 @define('sorrel-dialog')
-export class SorrelDialog extends SorrelElement {
+export class SorrelDialog extends Sheet {
   static styles = [shared, css`
     :host { display: none; } :host([open]) { display: flex; position: fixed; inset: 0; z-index: 20; align-items: center; justify-content: center; padding: var(--sorrel-space-4); background: color-mix(in oklab, black 45%, transparent); }
     .sheet { background: var(--sorrel-color-surface); border-radius: var(--sorrel-radius-box); padding: var(--sorrel-space-5); width: 100%; max-width: 480px; max-height: 100%; overflow: auto; box-shadow: var(--sorrel-shadow-raised); }
@@ -45,14 +45,6 @@ export class SorrelDialog extends SorrelElement {
   @property({ type: Boolean, reflect: true }) open = false
   /** How wide it may grow. */
   @property({ reflect: true }) width: 'narrow' | 'wide' = 'narrow'
-  private opener: Element | null = null
-  updated(changed: Map<string, unknown>) {
-    if (!changed.has('open')) return
-    // In a still picture (a tile, a line-up) it must not take the focus from the page round it.
-    if (this.open && !this.closest('[data-still]')) { this.opener = (this.getRootNode() as Document | ShadowRoot).activeElement; this.renderRoot.querySelector<HTMLElement>('.sheet')?.focus() }
-    else if (this.opener instanceof HTMLElement) this.opener.focus()
-  }
-  private close() { this.open = false; this.tell('sorrel-close') }
   private key(e: KeyboardEvent) {
     if (e.key === 'Escape') { e.stopPropagation(); this.close() }
     if (e.key !== 'Tab') return

@@ -1,7 +1,7 @@
 import { autoUpdate, computePosition, flip, offset, shift, type Placement } from '@floating-ui/dom'
 import { html, css, nothing } from 'lit'
 import { property, query, state } from 'lit/decorators.js'
-import { SorrelElement, define, safeHref, shared } from '../base.js'
+import { Sheet, SorrelElement, define, safeHref, shared } from '../base.js'
 import './icon.js'
 
 const floating = css`
@@ -175,7 +175,7 @@ export class SorrelPopover extends SorrelElement {
  * @fires sorrel-close - It was closed.
  */
 @define('sorrel-drawer')
-export class SorrelDrawer extends SorrelElement {
+export class SorrelDrawer extends Sheet {
   static styles = [shared, css`
     :host { display: none; } :host([open]) { display: block; position: fixed; inset: 0; z-index: 20; background: color-mix(in oklab, black 45%, transparent); }
     .sheet { position: absolute; top: 0; bottom: 0; right: 0; width: min(400px, 90%); display: flex; flex-direction: column; background: var(--sorrel-color-surface); padding: var(--sorrel-space-5); box-shadow: var(--sorrel-shadow-raised); }
@@ -188,14 +188,6 @@ export class SorrelDrawer extends SorrelElement {
   @property({ type: Boolean, reflect: true }) open = false
   /** The edge it comes from. */
   @property({ reflect: true }) edge: 'start' | 'end' = 'end'
-  private opener: Element | null = null
-  updated(changed: Map<string, unknown>) {
-    if (!changed.has('open')) return
-    // In a still picture it must not take the focus from the page round it.
-    if (this.open && !this.closest('[data-still]')) { this.opener = (this.getRootNode() as Document | ShadowRoot).activeElement; this.renderRoot.querySelector<HTMLElement>('.sheet')?.focus() }
-    else if (this.opener instanceof HTMLElement) this.opener.focus()
-  }
-  private close() { this.open = false; this.tell('sorrel-close') }
   private key(e: KeyboardEvent) { if (e.key === 'Escape') { e.stopPropagation(); this.close() } }
   /** The edges of the sheet pass the focus on to its other end. */
   private round(last: boolean) {
