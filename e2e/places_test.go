@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
@@ -91,10 +92,8 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {
 	j := begin(t, "noor")
 	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/sign-in"), browser.Until(`document.querySelectorAll('[data-line]').length === 9`), browser.Drawn())
-	lines := func() string {
-		return j.text(`[...document.querySelectorAll('[data-line]')].map(l => l.getAttribute('aria-level') + l.textContent.trim().replace(/^▾/, '').split(' ')[0]).join(' ')`)
-	}
-	before := lines()
+	shown := `[...document.querySelectorAll('[data-line]')].map(l => l.getAttribute('aria-level') + l.textContent.trim().replace(/^▾/, '').split(' ')[0]).join(' ')`
+	before := j.text(shown)
 	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('Forgotten'))`)
 	j.key("ArrowUp", input.ModifierAlt)
 	j.until(`[...document.querySelectorAll('[data-line]')].findIndex(l => l.textContent.includes('Forgotten')) === 2 && document.activeElement?.textContent.includes('Forgotten')`)
@@ -106,12 +105,10 @@ func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {
 	j.until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 2 && document.activeElement?.textContent.includes('Forgotten')`)
 	j.key("Delete")
 	j.until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 1`)
-	undo := `[...document.querySelectorAll('button')].find(b => b.textContent === 'Undo')`
+	// All at once, as an impatient hand does it: each takes back the change before.
 	for range 5 {
-		next := j.text(undo + `.title`)
 		j.key("z", input.ModifierCtrl)
-		j.until(undo + `.title !== ` + "`" + next + "` || " + undo + `.disabled`)
 	}
-	j.until(`document.querySelectorAll('[data-line]').length === 9`)
-	assert.Equal(t, before, lines(), "undone whole")
+	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent === 'Undo').disabled`)
+	j.until(shown + ` === ` + strconv.Quote(before))
 }

@@ -53,6 +53,16 @@ describe('the workspace', () => {
     expect(ws.data).toMatchObject({ strays: 6, seq: 2, name: 'Fernhollow' })
     expect(ws.done).toEqual([{ seq: 2, title: 'Set emphasis' }])
   })
+  it('takes two undos in a hurry as two changes, one after the other', async () => {
+    const ws = useWorkspace()
+    const counts = { questions: 0, strays: 0, findings: 0 }
+    for (const seq of [1, 2]) { answer('', { seq, title: 'c' + seq, counts }); await ws.take({ title: 'c' + seq, steps: [] }) }
+    answer('', { seq: 3, title: '', counts })
+    answer('', { seq: 4, title: '', counts })
+    await Promise.all([ws.undo(), ws.undo(), ws.undo()])
+    expect(asked.slice(2).map(a => a.path)).toEqual(['/api/changes/2/undo', '/api/changes/1/undo'])
+    expect(ws.undone.map(d => d.title)).toEqual(['c2', 'c1'])
+  })
   it('takes back and brings back, and a new change ends what could be brought back', async () => {
     const ws = useWorkspace()
     const counts = { questions: 0, strays: 0, findings: 0 }

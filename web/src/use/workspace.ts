@@ -54,7 +54,14 @@ export const useWorkspace = defineStore('workspace', () => {
     note(out)
     return out
   }
-  async function step(from: typeof done, to: typeof done, view?: string, set?: string, known?: number) {
+  // In turn: a second Ctrl+Z means the change before, not the same one again.
+  let turn: Promise<unknown> = Promise.resolve()
+  function step(...how: Parameters<typeof stepNow>) {
+    const result = turn.then(() => stepNow(...how))
+    turn = result.catch(() => undefined)
+    return result
+  }
+  async function stepNow(from: typeof done, to: typeof done, view?: string, set?: string, known?: number) {
     const last = from.value.at(-1)
     if (!last) return undefined
     const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, view, set, known } }))

@@ -82,23 +82,28 @@ function createBench(kit: () => KitIndex) {
     else if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
   }
 
-  // One edit at a time, in the order they were made.
+  // One edit or undo at a time, in the order they were made: an answer taken in
+  // after a later one would bring the older screen back to sight.
   let queue: Promise<unknown> = Promise.resolve()
+  function inTurn<T>(run: () => Promise<T>): Promise<T> {
+    const result = queue.then(run)
+    queue = result.catch(() => undefined)
+    return result
+  }
   function edit(title: string, edits: Edit[], next?: string): Promise<boolean> {
-    const run = async () => {
+    return inTurn(async () => {
       if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
       if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
       try {
         await adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value, head.value?.revision), next)
         return true
       } catch (e) { ws.say((e as Error).message); return false }
-    }
-    const result = queue.then(run)
-    queue = result
-    return result
+    })
   }
-  async function step(back: boolean) {
-    try { await adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value, head.value?.revision)) } catch (e) { ws.say((e as Error).message) }
+  function step(back: boolean) {
+    return inTurn(async () => {
+      try { await adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value, head.value?.revision)) } catch (e) { ws.say((e as Error).message) }
+    })
   }
 
   function select(id: string, more = false) {
