@@ -24,15 +24,19 @@ modules() { # installs npm packages where the lock changed
   fi
 }
 
-if [ ! -d server/assets/files/kit ]; then rm -f .build/kit; fi
+if [ ! -d server/assets/files/kit ] || [ ! -d server/assets/files/kit-next ]; then rm -f .build/kit; fi
 if [ ! -d server/assets/files/app ]; then rm -f .build/web; fi
 
 if stamp kit kits/sorrel; then
   modules kits/sorrel
   echo "Building the kit …"
-  (cd kits/sorrel && node build.mjs)
-  rm -rf server/assets/files/kit && mkdir -p server/assets/files/kit
-  (cd kits/sorrel && cp -r package.json custom-elements.json sorrel.tokens.json sorrel.notes.json icons.json dist ../../server/assets/files/kit/)
+  (cd kits/sorrel && node build.mjs && node build.mjs --next)
+  # The version in use, and the one that came after it.
+  for from in kits/sorrel:kit kits/sorrel/.next:kit-next; do
+    to=server/assets/files/${from#*:}
+    rm -rf "$to" && mkdir -p "$to"
+    for name in package.json CHANGELOG.md custom-elements.json sorrel.tokens.json sorrel.notes.json icons.json dist; do cp -r "${from%:*}/$name" "$to/"; done
+  done
   built kit
 fi
 if ! cmp -s demo/fernhollow.json server/assets/files/demo.json; then cp demo/fernhollow.json server/assets/files/demo.json; fi

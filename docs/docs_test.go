@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/workspace"
 	"ubiquant/docs"
 	"ubiquant/internal/generate"
@@ -37,7 +38,25 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 	w, _ := generate.Workspace(generate.Options{Screens: 3, Elements: 60, Slips: 0.1, Seed: 1})
 	w.Tunings = []audit.Tuning{{Rule: "one-main-action", Severity: audit.Note, Settings: map[string]string{"most": "2"}, Reason: "wide screens", By: "ida", When: "2026-11-23"}}
 	w.Stands = []audit.LetStand{{ID: "a", Key: "k", Reason: "so", By: "ida", When: "2026-11-23", Until: "2026-12-01"}}
-	require.NoError(t, valid(t, workspace.Write(w)))
+	radius := 0
+	w.Apps[0].Packages = map[string]string{"vue": "3.5.0"}
+	w.Own = workspace.Own{
+		Themes:  []kit.Theme{{ID: "heather", Name: "Heather", From: "light", Making: kit.Making{Accent: "#7A3E73", Radius: &radius, Step: 5, Density: "compact", Font: "serif", Size: 14.5}, Tokens: map[string]kit.Value{"color.ink": value(t, "color", "#112233")}, By: "ida", When: "2026-11-23"}},
+		Icons:   []kit.OwnIcon{{Name: "rail", Meanings: []string{"fence"}, SVG: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><path d="M0 0"></path></svg>`, By: "noor"}},
+		LeftOut: []workspace.LeftOut{{Tag: "sorrel-tag", Reason: "chips do", By: "ida", When: "2026-11-23"}},
+	}
+	out := workspace.Write(w)
+	require.NoError(t, valid(t, out))
+	back, err := workspace.Read(out)
+	require.NoError(t, err)
+	assert.Equal(t, w.Own, back.Own, "what the team adds is read back as it was written")
+	assert.Equal(t, w.Apps, back.Apps)
+}
+
+func value(t *testing.T, typ, text string) kit.Value {
+	v, err := kit.ParseValue(typ, text)
+	require.NoError(t, err)
+	return v
 }
 
 // What the reader refuses, the schema refuses as well, so that an editor's hints
@@ -50,6 +69,9 @@ func TestTheSchemaRefusesWhatTheReaderRefuses(t *testing.T) {
 		`{"format":"ubiquant.workspace/1","screens":[{"id":"s","root":{"type":"stack"}}]}`,
 		`{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","props":{"gap":[]}}}]}`,
 		`{"format":"ubiquant.workspace/1","ruleSettings":[{"severity":"off"}]}`,
+		`{"format":"ubiquant.workspace/1","themes":[{"id":"a","from":"light","colour":"red"}]}`,
+		`{"format":"ubiquant.workspace/1","icons":[{"name":"a"}]}`,
+		`{"format":"ubiquant.workspace/1","fonts":[{"file":"a"}]}`,
 		`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"demo-text","severity":"fatal"}]}`,
 	} {
 		_, err := workspace.Read([]byte(src))

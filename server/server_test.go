@@ -119,6 +119,9 @@ var expected = map[string]store.Role{
 	"GET /api/census/line-up": store.Reader, "GET /api/census/count": store.Reader, "GET /api/rules": store.Reader, "POST /api/census/line": store.Builder,
 	"POST /api/census/settle": store.Keeper, "POST /api/census/unsettle": store.Keeper, "POST /api/census/let-stand": store.Builder,
 	"POST /api/docs/:kind/:id/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader,
+	"GET /api/dress": store.Reader, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
+	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
+	"GET /api/icons/:name": store.Reader, "POST /api/reach": store.Reader, "POST /api/packages": store.Builder,
 	"GET /api/events": store.Reader, "POST /api/deliver/archive": store.Reader, "GET /api/export": store.Reader, "GET /api/openapi.json": store.Reader,
 	"GET /workspace.schema.json": api.Everyone, "GET /frame/:ticket/*": api.Everyone, "GET /*": api.Everyone,
 }
@@ -136,7 +139,7 @@ func TestEveryRouteAsksForItsRole(t *testing.T) {
 		if route.Path == "/api/events" || route.Path == "/api/sign-out" || strings.Contains(route.Path, "*") || strings.HasPrefix(route.Path, "/api/sign-in") {
 			continue // streams, ends the session, or is open to everyone
 		}
-		path := strings.NewReplacer(":kind", "screen", ":id", "beds", ":seq", "1", ":tag", "sorrel-button").Replace(route.Path)
+		path := strings.NewReplacer(":kind", "screen", ":id", "beds", ":seq", "1", ":tag", "sorrel-button", ":name", "leaf", ":form", "css").Replace(route.Path)
 		for role, p := range people {
 			var body any
 			if route.Method == "POST" {

@@ -29,9 +29,17 @@ type view struct {
 var views = []view{
 	{name: "overview", path: "/"},
 	{name: "shelf", path: "/shelf"},
-	{name: "shelf-find", path: "/shelf?q=popup"},
 	{name: "component", path: "/shelf/sorrel-button"},
 	{name: "tokens", path: "/shelf?sheet=tokens"},
+	{name: "icons", path: "/shelf?sheet=icons"},
+	{name: "themes", path: "/shelf?sheet=themes", before: []chromedp.Action{
+		browser.Until(`document.querySelector('section[aria-label="Change light"]')`),
+		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent === 'Make one').click()`, nil),
+		browser.Until(`document.querySelector('section[aria-label="Make a theme"]')`),
+		enter(`section[aria-label="Make a theme"] input[placeholder="Evening"]`, "Heather"),
+		enter(`input[aria-labelledby="make-accent"]`, "#7A3E73"),
+		browser.Until(`document.body.innerText.includes('tokens differ')`),
+	}},
 	{name: "contrast", path: "/shelf?sheet=contrast", before: []chromedp.Action{browser.Until(`document.querySelector('[role=status]') && [...document.querySelectorAll('[role=status]')].some(e => e.textContent.includes('too weak'))`)}},
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
@@ -46,7 +54,11 @@ var views = []view{
 	{name: "census-rules", path: "/census/rules"},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
-	{name: "sign-in", path: "/sign-in"},
+}
+
+// enter writes into a field as a person does.
+func enter(field, text string) chromedp.Action {
+	return chromedp.Evaluate(fmt.Sprintf(`(e => { e.value = %q; e.dispatchEvent(new Event('input')); e.dispatchEvent(new Event('change')) })(document.querySelector(%q))`, text, field), nil)
 }
 
 func screenshotsCommand() *cobra.Command {

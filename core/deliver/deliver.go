@@ -35,6 +35,8 @@ type Input struct {
 	Kit      *kit.Kit
 	Cat      kit.Catalog
 	KitFiles map[string][]byte // the kit's npm package by path
+	Themes   []string          // themes that the team made or changed
+	Fonts    []kit.Font        // the team's own
 	Today    string
 	// Resolve renders a screen for targets that hold plain pages.
 	Page func(d *screen.Document) (html string)

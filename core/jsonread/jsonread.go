@@ -102,6 +102,11 @@ func (r *Reader) Fail(accepts, format string, args ...any) error {
 	return r.failAt(string(r.dec.StackPointer()), r.dec.InputOffset(), accepts, fmt.Sprintf(format, args...))
 }
 
+// FailAt makes an error at a place noted before, as Offset tells it.
+func (r *Reader) FailAt(pointer string, offset int64, accepts, format string, args ...any) error {
+	return r.failAt(pointer, offset, accepts, fmt.Sprintf(format, args...))
+}
+
 func (r *Reader) failAt(pointer string, offset int64, accepts, message string) error {
 	line, column := Position(r.src, offset)
 	return &Error{Pointer: pointer, Offset: offset, Line: line, Column: column, Message: message, Accepts: accepts}

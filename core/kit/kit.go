@@ -105,6 +105,7 @@ type Component struct {
 	Events      []Named  `json:"events,omitempty"`
 	Parts       []Named  `json:"parts,omitempty"`
 	Tokens      []string `json:"tokens,omitempty"`  // CSS custom properties that its styles speak of
+	Inside      []string `json:"inside,omitempty"`  // components that it draws in itself
 	Parents     []string `json:"parents,omitempty"` // may stand only in these
 	Deprecated  string   `json:"deprecated,omitempty"`
 	Replacement string   `json:"replacement,omitempty"`
@@ -128,6 +129,29 @@ type Component struct {
 type Named struct {
 	Name    string `json:"name"`
 	Summary string `json:"summary,omitempty"`
+}
+
+// MadeOf lists the components that an entry is made of: those of its example and
+// those it draws in itself.
+func (c *Component) MadeOf() []string {
+	out := []string{}
+	add := func(tag string) {
+		if tag != "" && tag != c.Tag && !slices.Contains(out, tag) {
+			out = append(out, tag)
+		}
+	}
+	var walk func(list []Example)
+	walk = func(list []Example) {
+		for _, e := range list {
+			add(e.Type)
+			walk(e.Children)
+		}
+	}
+	walk(c.Example.Children)
+	for _, tag := range c.Inside {
+		add(tag)
+	}
+	return out
 }
 
 // Prop finds a prop by name. Layout props may carry a width: "span@640".
@@ -176,6 +200,8 @@ type Family struct {
 type Icon struct {
 	Name     string   `json:"name"`
 	Meanings []string `json:"meanings,omitempty"`
+	Own      bool     `json:"own,omitempty"` // the team's own, not the kit's
+	SVG      string   `json:"-"`             // of the team's own
 }
 
 // Code says how the kit is brought into an application's code.
@@ -184,6 +210,9 @@ type Code struct {
 	Styles string `json:"styles"`
 	Go     string `json:"go,omitempty"`   // event by which links and buttons ask to go to detail.to
 	Icon   string `json:"icon,omitempty"` // component that shows one icon, by its first icon prop
+	// AddIcons is the module's function that takes icons of the application's own,
+	// by name: addIcons({ name: svg }).
+	AddIcons string `json:"addIcons,omitempty"`
 }
 
 // Specifier is what an import statement names: of "import '@a/b/c.css'" it is
@@ -209,6 +238,11 @@ type Kit struct {
 	Icons      []Icon       `json:"icons"`
 	Tokens     *Tokens      `json:"tokens"`
 	Code       Code         `json:"code"`
+	Roles      *Roles       `json:"-"` // of its tokens in making a theme, where the notes say
+	// Left are the entries that the team does not use, with the reason.
+	Left map[string]string `json:"-"`
+
+	bare *Kit // as its makers publish it
 
 	byTag map[string]*Component
 }
@@ -222,6 +256,33 @@ type Catalog interface {
 func (k *Kit) Component(typ string) (*Component, bool) {
 	c, ok := k.byTag[typ]
 	return c, ok
+}
+
+// Bare is the kit as its makers publish it.
+func (k *Kit) Bare() *Kit {
+	if k.bare != nil {
+		return k.bare
+	}
+	return k
+}
+
+// With is the kit as a team has it: with its own themes, its changes to the kit's,
+// its own icons, and without the entries it left out, each with its reason.
+func (k *Kit) With(themes []Theme, icons []OwnIcon, left map[string]string) (*Kit, error) {
+	out := *k
+	out.bare, out.Left = k, left
+	tokens, err := k.Tokens.With(k, themes)
+	if err != nil {
+		return nil, err
+	}
+	out.Tokens = tokens
+	if len(icons) > 0 {
+		out.Icons = slices.Clone(k.Icons)
+		for _, i := range icons {
+			out.Icons = append(out.Icons, Icon{Name: i.Name, Meanings: i.Meanings, Own: true, SVG: i.SVG})
+		}
+	}
+	return &out, nil
 }
 
 func (k *Kit) finish() {

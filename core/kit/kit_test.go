@@ -84,7 +84,7 @@ func TestBadKitsAreRefusedWithTheReason(t *testing.T) {
 func TestTheDemoKitIsWhole(t *testing.T) {
 	k := testkit.Sorrel(t)
 	assert.GreaterOrEqual(t, len(k.Components), 22)
-	assert.Equal(t, []string{"light", "dark"}, k.Tokens.Themes)
+	assert.Equal(t, []string{"light", "dark", "compact"}, k.Tokens.Themes)
 	for _, c := range k.Components {
 		assert.NotEmpty(t, c.Summary, c.Tag)
 		assert.NotEmpty(t, c.Family, c.Tag)

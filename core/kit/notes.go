@@ -1,7 +1,10 @@
 package kit
 
 import (
+	"fmt"
+	"maps"
 	"slices"
+	"strconv"
 
 	"ubiquant/core/jsonread"
 )
@@ -37,11 +40,15 @@ func (k *Kit) readNotes(src []byte) error {
 					k.Code.Go, err = r.String()
 				case "icon":
 					k.Code.Icon, err = r.String()
+				case "addIcons":
+					k.Code.AddIcons, err = r.String()
 				default:
-					err = r.Unknown(key, "import", "styles", "go", "icon")
+					err = r.Unknown(key, "import", "styles", "go", "icon", "addIcons")
 				}
 				return err
 			})
+		case "making":
+			k.Roles, err = readRoles(r)
 		case "families":
 			err = r.Array(func(int) error {
 				var f Family
@@ -69,7 +76,7 @@ func (k *Kit) readNotes(src []byte) error {
 				return k.Components[i].readNotes(r)
 			})
 		default:
-			err = r.Unknown(key, "format", "name", "prefix", "code", "families", "components")
+			err = r.Unknown(key, "format", "name", "prefix", "code", "making", "families", "components")
 		}
 		return err
 	})
@@ -239,4 +246,55 @@ func readExample(r *jsonread.Reader) (e Example, err error) {
 		return err
 	})
 	return e, err
+}
+
+// readRoles reads which tokens take part in making a theme. That they exist is
+// checked once the tokens are read.
+func readRoles(r *jsonread.Reader) (*Roles, error) {
+	out := &Roles{}
+	lists := map[string]*[]string{"accent": &out.Accent, "ground": &out.Ground, "radius": &out.Radius, "space": &out.Space, "font": &out.Font, "heading": &out.Heading, "size": &out.Size}
+	err := r.Object(func(key string) error {
+		if list, ok := lists[key]; ok {
+			var err error
+			*list, err = r.Strings()
+			return err
+		}
+		if key != "pairs" {
+			return r.Unknown(key, append(slices.Sorted(maps.Keys(lists)), "pairs")...)
+		}
+		// Contrast by ink: {"4.5": {"color.ink": ["color.ground"]}}.
+		return r.Object(func(needs string) error {
+			ratio, err := strconv.ParseFloat(needs, 64)
+			if err != nil || ratio < 1 || ratio > 21 {
+				return r.Fail("a contrast from 1 to 21", "%q is no contrast", needs)
+			}
+			return r.Object(func(ink string) error {
+				grounds, err := r.Strings()
+				for _, g := range grounds {
+					out.Pairs = append(out.Pairs, Pair{ink, g, ratio})
+				}
+				return err
+			})
+		})
+	})
+	return out, err
+}
+
+// check says which names of the roles no token has.
+func (r *Roles) check(t *Tokens) error {
+	for _, list := range [][]string{r.Accent, r.Ground, r.Radius, r.Space, r.Font, r.Heading, r.Size} {
+		for _, name := range list {
+			if _, ok := t.Find(name); !ok && len(t.Steps(name)) == 0 {
+				return fmt.Errorf("making: the kit has no token or group %q", name)
+			}
+		}
+	}
+	for _, p := range r.Pairs {
+		for _, name := range []string{p.Ink, p.Ground} {
+			if _, ok := t.Find(name); !ok {
+				return fmt.Errorf("making: the kit has no token %q", name)
+			}
+		}
+	}
+	return nil
 }

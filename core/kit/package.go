@@ -5,12 +5,15 @@ import (
 	"fmt"
 	"path"
 	"strings"
+
+	"ubiquant/core/jsonread"
 )
 
 // Package is what the package.json of a kit says of its files.
 type Package struct {
 	Name, Version string
-	Module        string // the module that registers the components, from the package's folder
+	Module        string            // the module that registers the components, from the package's folder
+	Peers         map[string]string // packages it wants beside it, with the range of versions
 	exports       map[string]string
 }
 
@@ -20,11 +23,18 @@ func ReadPackage(src []byte) (*Package, error) {
 	var raw struct {
 		Name, Version, Main, Module string
 		Exports                     json.RawMessage
+		PeerDependencies            map[string]string
+		PeerDependenciesMeta        map[string]struct{ Optional bool }
 	}
 	if err := json.Unmarshal(src, &raw); err != nil {
 		return nil, fmt.Errorf("package.json: %w", err)
 	}
-	p := &Package{Name: raw.Name, Version: raw.Version, exports: map[string]string{}}
+	p := &Package{Name: raw.Name, Version: raw.Version, Peers: map[string]string{}, exports: map[string]string{}}
+	for name, wanted := range raw.PeerDependencies {
+		if !raw.PeerDependenciesMeta[name].Optional {
+			p.Peers[name] = wanted
+		}
+	}
 	if p.Name == "" || p.Version == "" {
 		return nil, fmt.Errorf("package.json: a name and a version are needed")
 	}
@@ -83,4 +93,33 @@ func (p *Package) File(specifier string) (string, bool) {
 		return "", false
 	}
 	return clean(rest), true
+}
+
+// ReadDependencies lists what a package.json asks for: dependencies, those for
+// development and those of peers, by name with the version asked for.
+func ReadDependencies(src []byte) (map[string]string, error) {
+	r, err := jsonread.New(src, jsonread.Limits{Bytes: 1 << 20, Depth: 16, Values: 20_000})
+	if err != nil {
+		return nil, fmt.Errorf("package.json: %w", err)
+	}
+	out := map[string]string{}
+	err = r.Object(func(key string) error {
+		if key != "dependencies" && key != "devDependencies" && key != "peerDependencies" {
+			return r.Skip()
+		}
+		return r.Object(func(name string) error {
+			version, err := r.String()
+			if _, known := out[name]; !known || key == "dependencies" {
+				out[name] = version
+			}
+			return err
+		})
+	})
+	if err == nil {
+		err = r.End()
+	}
+	if err != nil {
+		return nil, fmt.Errorf("package.json: %w", err)
+	}
+	return out, nil
 }

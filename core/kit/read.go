@@ -48,6 +48,11 @@ func Read(s Sources) (*Kit, error) {
 		}
 		k.Tokens = tokens
 	}
+	if k.Roles != nil {
+		if err := k.Roles.check(k.Tokens); err != nil {
+			return nil, fmt.Errorf("kit notes: %w", err)
+		}
+	}
 	if len(s.Icons) > 0 {
 		if err := k.readIcons(s.Icons); err != nil {
 			return nil, fmt.Errorf("icons: %w", err)
@@ -141,6 +146,8 @@ func (k *Kit) readDeclaration(r *jsonread.Reader) error {
 			for _, n := range list {
 				c.Tokens = append(c.Tokens, n.Name)
 			}
+		case "inside": // not of the standard: our analyzer adds it
+			c.Inside, err = r.Strings()
 		case "cssParts":
 			c.Parts, err = readNamedList(r)
 		default:

@@ -1,8 +1,11 @@
 package kit
 
 import (
+	"errors"
 	"fmt"
-	"sort"
+	"maps"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -17,6 +20,9 @@ type Token struct {
 	CSS     string            `json:"css"`    // the custom property's name
 	Values  map[string]string `json:"values"` // theme -> CSS value, aliases resolved
 	Alias   string            `json:"alias,omitempty"`
+
+	raw map[string]Value // as written, by theme; a theme without one has the base's
+	at  map[string]int64 // where it is written, by theme, in bytes
 }
 
 // Tokens are a kit's tokens in path order, and its themes; the first is the base.
@@ -50,84 +56,282 @@ func (t *Tokens) Steps(group string) []string {
 			steps = append(steps, rest)
 		}
 	}
-	sort.SliceStable(steps, func(i, j int) bool {
-		a, errA := strconv.Atoi(steps[i])
-		b, errB := strconv.Atoi(steps[j])
+	slices.SortStableFunc(steps, func(p, q string) int {
+		a, errA := strconv.Atoi(p)
+		b, errB := strconv.Atoi(q)
 		if errA == nil && errB == nil {
-			return a < b
+			return a - b
 		}
-		return steps[i] < steps[j]
+		return strings.Compare(p, q)
 	})
 	return steps
 }
 
-// rawToken is a token before aliases are resolved.
-type rawToken struct {
-	typ, summary, value, alias string
-}
+// tokenLimits bound a token file.
+var tokenLimits = jsonread.Limits{Bytes: 8 << 20, Depth: 32, Values: 200_000}
 
 // ReadTokens reads a DTCG document. Themes beyond the base stand in
 // $extensions.ubiquant.themes, each a group that overrides by path. prefix names
-// the CSS custom properties.
+// the CSS custom properties. Errors say at which path, line and column.
 func ReadTokens(src []byte, prefix string) (*Tokens, error) {
-	r, err := jsonread.New(src, jsonread.Limits{Bytes: 8 << 20, Depth: 32, Values: 200_000})
+	t, err := readTokens(src, prefix)
 	if err != nil {
 		return nil, fmt.Errorf("tokens: %w", err)
-	}
-	base := map[string]rawToken{}
-	themes := map[string]map[string]rawToken{}
-	var order []string
-	if err := readGroup(r, "", "", base, func() error { return readThemes(r, themes, &order, base) }); err != nil {
-		return nil, fmt.Errorf("tokens: %w", err)
-	}
-	if err := r.End(); err != nil {
-		return nil, fmt.Errorf("tokens: %w", err)
-	}
-	if len(order) == 0 {
-		order = []string{"light"}
-	}
-	t := &Tokens{Themes: order, byPath: map[string]int{}}
-	paths := make([]string, 0, len(base))
-	for p := range base {
-		paths = append(paths, p)
-	}
-	sort.Strings(paths)
-	for _, p := range paths {
-		raw := base[p]
-		tok := Token{Path: p, Type: raw.typ, Summary: raw.summary, Alias: raw.alias, CSS: "--" + prefix + "-" + strings.ReplaceAll(p, ".", "-"), Values: map[string]string{}}
-		for _, theme := range order {
-			value, err := resolveToken(p, base, themes[theme], nil)
-			if err != nil {
-				return nil, fmt.Errorf("tokens: %w", err)
-			}
-			tok.Values[theme] = value
-		}
-		t.byPath[p] = len(t.List)
-		t.List = append(t.List, tok)
 	}
 	return t, nil
 }
 
-func resolveToken(path string, base, theme map[string]rawToken, seen []string) (string, error) {
-	for _, s := range seen {
-		if s == path {
-			return "", fmt.Errorf("%s: its alias leads back to itself (%s)", path, strings.Join(append(seen, path), " → "))
+func readTokens(src []byte, prefix string) (*Tokens, error) {
+	r, err := jsonread.New(src, tokenLimits)
+	if err != nil {
+		return nil, err
+	}
+	f := tokenFile{r: r, tokens: map[string]*Token{}}
+	if err := f.group("", "", ""); err != nil {
+		return nil, err
+	}
+	if err := r.End(); err != nil {
+		return nil, err
+	}
+	if len(f.themes) == 0 {
+		f.themes = []string{"light"}
+	}
+	t := &Tokens{Themes: f.themes}
+	for _, path := range slices.Sorted(maps.Keys(f.tokens)) {
+		tok := f.tokens[path]
+		tok.CSS = "--" + prefix + "-" + strings.ReplaceAll(path, ".", "-")
+		t.List = append(t.List, *tok)
+	}
+	for _, o := range f.overrides {
+		tok, ok := f.tokens[o.path]
+		if !ok {
+			return nil, r.FailAt(pointer(o.path), o.at, "paths of the base", "the theme %s sets a token that does not exist: %s", o.theme, o.path)
 		}
+		tok.raw[o.theme], tok.at[o.theme] = o.value, o.at
 	}
-	raw, ok := theme[path]
-	if !ok {
-		raw, ok = base[path]
-	}
-	if !ok {
-		return "", fmt.Errorf("%s: the alias names a token that does not exist: %s", seen[len(seen)-1], path)
-	}
-	if raw.alias == "" {
-		return raw.value, nil
-	}
-	return resolveToken(raw.alias, base, theme, append(seen, path))
+	t.index()
+	return t, t.settle(func(tok *Token, theme string, err error) error {
+		at, ok := tok.at[theme]
+		if !ok {
+			at = tok.at[baseTheme]
+		}
+		var v *valueError
+		if errors.As(err, &v) {
+			return r.FailAt(pointer(tok.Path), at, v.accepts, "%s", strings.TrimSuffix(err.Error(), "; accepted: "+v.accepts))
+		}
+		return r.FailAt(pointer(tok.Path), at, "", "%s", err)
+	})
 }
 
-func readThemes(r *jsonread.Reader, themes map[string]map[string]rawToken, order *[]string, base map[string]rawToken) error {
+func pointer(path string) string { return "/" + strings.ReplaceAll(path, ".", "/") }
+
+func (t *Tokens) index() {
+	t.byPath = make(map[string]int, len(t.List))
+	for i, tok := range t.List {
+		t.byPath[tok.Path] = i
+	}
+}
+
+// baseTheme is under which the values of no theme in particular are kept.
+const baseTheme = ""
+
+// settle computes the CSS values of every theme from what is written.
+func (t *Tokens) settle(fail func(tok *Token, theme string, err error) error) error {
+	for i := range t.List {
+		tok := &t.List[i]
+		tok.Values = make(map[string]string, len(t.Themes))
+		tok.Alias, _ = tok.raw[baseTheme].Alias()
+		for _, theme := range t.Themes {
+			v, err := t.resolved(tok.Path, theme)
+			if err == nil {
+				tok.Values[theme], err = v.css(tok.Type)
+			}
+			if err != nil {
+				return fail(tok, theme, err)
+			}
+		}
+	}
+	return nil
+}
+
+// written is a token's value as written for a theme.
+func (t *Token) written(theme string) Value {
+	if v, ok := t.raw[theme]; ok {
+		return v
+	}
+	return t.raw[baseTheme]
+}
+
+// resolved is a token's value with every alias in it followed.
+func (t *Tokens) resolved(path, theme string) (Value, error) {
+	size := 0
+	tok, ok := t.Find(path)
+	if !ok {
+		return Value{}, refuse("paths of tokens", "there is no token %q", path)
+	}
+	return t.follow(tok.written(theme), theme, []string{path}, &size)
+}
+
+// maxValueSize bounds a value once its aliases are followed: a few aliases of
+// lists of aliases would otherwise grow without end.
+const maxValueSize = 500
+
+func (t *Tokens) follow(v Value, theme string, seen []string, size *int) (Value, error) {
+	if *size++; *size > maxValueSize {
+		return v, refuse(fmt.Sprintf("at most %d parts", maxValueSize), "with its aliases followed the value is too large")
+	}
+	var err error
+	switch v.kind {
+	case '@':
+		if slices.Contains(seen, v.text) {
+			return v, refuse("", "its alias leads back to itself (%s)", strings.Join(append(seen, v.text), " → "))
+		}
+		tok, ok := t.Find(v.text)
+		if !ok {
+			return v, refuse("paths of tokens", "the alias names a token that does not exist: %s", v.text)
+		}
+		return t.follow(tok.written(theme), theme, append(seen, v.text), size)
+	case '[':
+		v.list = slices.Clone(v.list)
+		for i := range v.list {
+			if v.list[i], err = t.follow(v.list[i], theme, seen, size); err != nil {
+				return v, err
+			}
+		}
+	case '{':
+		v.parts = slices.Clone(v.parts)
+		for i := range v.parts {
+			if v.parts[i].Value, err = t.follow(v.parts[i].Value, theme, seen, size); err != nil {
+				return v, err
+			}
+		}
+	}
+	return v, nil
+}
+
+// Reached lists the tokens whose value depends on one of those at paths, in any
+// theme, with those themselves.
+func (t *Tokens) Reached(paths ...string) []string {
+	reached := map[string]bool{}
+	for _, p := range paths {
+		reached[p] = true
+	}
+	for grown := true; grown; {
+		grown = false
+		for i := range t.List {
+			tok := &t.List[i]
+			if reached[tok.Path] {
+				continue
+			}
+			for _, v := range tok.raw {
+				if v.mentions(reached) {
+					reached[tok.Path], grown = true, true
+					break
+				}
+			}
+		}
+	}
+	return slices.Sorted(maps.Keys(reached))
+}
+
+func (v Value) mentions(paths map[string]bool) bool {
+	if v.kind == '@' {
+		return paths[v.text]
+	}
+	return slices.ContainsFunc(v.list, func(i Value) bool { return i.mentions(paths) }) ||
+		slices.ContainsFunc(v.parts, func(p part) bool { return p.Value.mentions(paths) })
+}
+
+// tokenFile is a DTCG document being read.
+type tokenFile struct {
+	r         *jsonread.Reader
+	tokens    map[string]*Token
+	themes    []string
+	theme     string // whose group is being read
+	overrides []override
+}
+
+type override struct {
+	theme, path string
+	value       Value
+	at          int64
+}
+
+// group reads a group or a token; its type is inherited from the groups above.
+func (f *tokenFile) group(path, typ, summary string) error {
+	r := f.r
+	var value Value
+	at := r.Offset()
+	isToken, late := false, false // late: its type stands after what inherits it
+	sub := 0
+	err := r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "$type":
+			late = sub > 0
+			if typ, err = r.String(); err == nil && !slices.Contains(tokenTypes, typ) {
+				err = r.Fail(strings.Join(tokenTypes, ", "), "the type %q is not known", typ)
+			}
+		case "$description":
+			summary, err = r.String()
+		case "$value":
+			isToken = true
+			value, err = readValue(r)
+		case "$extensions":
+			if path == "" && f.theme == "" {
+				return f.extensions()
+			}
+			err = r.Skip()
+		case "$deprecated":
+			err = r.Skip()
+		case "$extends", "$root", "$ref":
+			err = r.Fail("$type, $value, $description, $deprecated, $extensions", "%s is not read here", key)
+		default:
+			if strings.HasPrefix(key, "$") {
+				return r.Skip()
+			}
+			if key == "" || strings.ContainsAny(key, ".{}") {
+				return r.Fail("names without . { }", "the name %q cannot be referred to", key)
+			}
+			sub++
+			err = f.group(strings.TrimPrefix(path+"."+key, "."), typ, "")
+		}
+		return err
+	})
+	if late && err == nil {
+		for p, tok := range f.tokens {
+			if tok.Type == "" && (path == "" || strings.HasPrefix(p, path+".")) {
+				tok.Type = typ
+			}
+		}
+	}
+	if err != nil || !isToken {
+		return err
+	}
+	switch {
+	case path == "":
+		return r.Fail("groups of tokens", "a token has no name")
+	case sub > 0:
+		return r.Fail("a token or a group", "%s is both a token and a group", path)
+	case !cssName(path):
+		return r.Fail("letters, digits, - and _", "the path %q cannot name a custom property", path)
+	case f.theme != "":
+		f.overrides = append(f.overrides, override{f.theme, path, value, at})
+		return nil
+	}
+	f.tokens[path] = &Token{Path: path, Type: typ, Summary: summary, raw: map[string]Value{baseTheme: value}, at: map[string]int64{baseTheme: at}}
+	return nil
+}
+
+// cssName reports whether a path can stand in a custom property's name as it is.
+func cssName(path string) bool {
+	return !strings.ContainsFunc(path, func(c rune) bool {
+		return c < 0x80 && !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '.')
+	})
+}
+
+func (f *tokenFile) extensions() error {
+	r := f.r
 	return r.Object(func(vendor string) error {
 		if vendor != "ubiquant" {
 			return r.Skip()
@@ -137,137 +341,27 @@ func readThemes(r *jsonread.Reader, themes map[string]map[string]rawToken, order
 				return r.Skip()
 			}
 			return r.Object(func(name string) error {
-				*order = append(*order, name)
-				themes[name] = map[string]rawToken{}
-				return readGroup(r, "", "", themes[name], func() error { return r.Skip() })
+				if !themeID.MatchString(name) {
+					return r.Fail("lower-case letters, digits and dashes", "%q cannot be a theme's name", name)
+				}
+				f.themes = append(f.themes, name)
+				f.theme = name
+				defer func() { f.theme = "" }()
+				return f.group("", "", "")
 			})
 		})
 	})
 }
 
-// readGroup reads a group or a token; typ is inherited from the groups above.
-// A theme's tokens take their type from how they are written.
-func readGroup(r *jsonread.Reader, path, typ string, into map[string]rawToken, extensions func() error) error {
-	var tok rawToken
-	isToken := false
-	err := r.Object(func(key string) error {
-		var err error
-		switch key {
-		case "$type":
-			typ, err = r.String()
-		case "$description":
-			tok.summary, err = r.String()
-		case "$value":
-			isToken = true
-			tok.value, tok.alias, err = readTokenValue(r)
-		case "$extensions":
-			err = extensions()
-		default:
-			if strings.HasPrefix(key, "$") {
-				return r.Skip()
-			}
-			if strings.ContainsAny(key, ".{}") {
-				return r.Fail("names without . { }", "the name %q cannot be referred to", key)
-			}
-			sub := key
-			if path != "" {
-				sub = path + "." + key
-			}
-			err = readGroup(r, sub, typ, into, func() error { return r.Skip() })
-		}
-		return err
-	})
-	if err != nil || !isToken {
-		return err
-	}
-	if path == "" {
-		return r.Fail("groups of tokens", "a token has no name")
-	}
-	tok.typ = typ
-	into[path] = tok
-	return nil
-}
+var mention = regexp.MustCompile(`(?:^|[^-\w])(?:var\(\s*)(--[\w-]+)`)
 
-// readTokenValue reads a DTCG value as CSS text, or as an alias {path}.
-func readTokenValue(r *jsonread.Reader) (css, alias string, err error) {
-	switch r.Kind() {
-	case '"':
-		s, err := r.String()
-		if err != nil {
-			return "", "", err
+// Mentioned lists the custom properties whose values a style sheet uses.
+func Mentioned(sheet []byte) []string {
+	out := []string{}
+	for _, m := range mention.FindAllSubmatch(sheet, -1) {
+		if name := string(m[1]); !slices.Contains(out, name) {
+			out = append(out, name)
 		}
-		if strings.HasPrefix(s, "{") && strings.HasSuffix(s, "}") {
-			return "", s[1 : len(s)-1], nil
-		}
-		if strings.ContainsAny(s, ";{}<>") {
-			return "", "", r.Fail("a value without ; { } < >", "the value %q could break out of the style sheet", s)
-		}
-		return s, "", nil
-	case '0':
-		s, err := r.Number()
-		return s, "", err
-	case '[':
-		names, err := r.Strings()
-		for i, n := range names {
-			if strings.ContainsAny(n, ";{}<>'\"\\") {
-				return "", "", r.Fail("plain names", "the name %q could break out of the style sheet", n)
-			}
-			if strings.Contains(n, " ") {
-				names[i] = "'" + n + "'"
-			}
-		}
-		return strings.Join(names, ", "), "", err
-	case '{':
-		return readCompositeValue(r)
 	}
-	_, err = r.Raw()
-	if err == nil {
-		err = r.Fail("a text, a number, a list of names, or an object as DTCG defines it", "the value cannot be used")
-	}
-	return "", "", err
-}
-
-func readCompositeValue(r *jsonread.Reader) (string, string, error) {
-	parts := map[string]string{}
-	var components []string
-	err := r.Object(func(key string) error {
-		var err error
-		switch {
-		case key == "components":
-			err = r.Array(func(int) error {
-				n, err := r.Number()
-				components = append(components, n)
-				return err
-			})
-		default:
-			parts[key], _, err = readTokenValue(r)
-		}
-		return err
-	})
-	if err != nil {
-		return "", "", err
-	}
-	switch {
-	case parts["unit"] != "":
-		return parts["value"] + parts["unit"], "", nil
-	case parts["hex"] != "" && parts["alpha"] == "":
-		return parts["hex"], "", nil
-	case len(components) == 3:
-		var rgb [3]int
-		for i, c := range components {
-			f, err := strconv.ParseFloat(c, 64)
-			if err != nil || f < 0 || f > 1 {
-				return "", "", r.Fail("three numbers from 0 to 1", "the colour component %s is out of range", c)
-			}
-			rgb[i] = int(f*255 + 0.5)
-		}
-		alpha := parts["alpha"]
-		if alpha == "" {
-			alpha = "1"
-		}
-		return fmt.Sprintf("rgb(%d %d %d / %s)", rgb[0], rgb[1], rgb[2], alpha), "", nil
-	case parts["offsetX"] != "":
-		return strings.TrimSpace(strings.Join([]string{parts["offsetX"], parts["offsetY"], parts["blur"], parts["spread"], parts["color"]}, " ")), "", nil
-	}
-	return "", "", r.Fail("a colour, dimension, duration or shadow as DTCG defines it", "the value cannot be used")
+	return out
 }

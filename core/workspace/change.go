@@ -26,8 +26,17 @@ const (
 	DropHouse Do = "unhouse" // the house rule House.ID is lifted
 	PutStand  Do = "stand"   // Stand is let stand
 	DropStand Do = "unstand"
-	TuneRule  Do = "tune" // the rule Tuning.Rule is held so; an empty tuning is as it comes
-	Sign      Do = "sign" // Doc is signed off by Signed; nil takes it back
+	TuneRule  Do = "tune"  // the rule Tuning.Rule is held so; an empty tuning is as it comes
+	Sign      Do = "sign"  // Doc is signed off by Signed; nil takes it back
+	PutTheme  Do = "theme" // Theme is as given, new or changed
+	DropTheme Do = "untheme"
+	PutIcon   Do = "icon"
+	DropIcon  Do = "unicon"
+	PutFont   Do = "font"
+	DropFont  Do = "unfont"
+	LeaveOut  Do = "leave-out" // the kit's entry Left.Tag is not used here
+	TakeIn    Do = "take-in"
+	Install   Do = "install" // App has Packages
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -41,6 +50,12 @@ type Step struct {
 	Stand    *audit.LetStand
 	Tuning   *audit.Tuning
 	Signed   *screen.SignOff
+	Theme    *kit.Theme
+	Icon     *kit.OwnIcon
+	Font     *kit.Font
+	Left     *LeftOut
+	App      string
+	Packages map[string]string
 }
 
 // Change is what is taken, logged and undone as one.
@@ -69,6 +84,7 @@ type Taken struct {
 	Docs    []string              // documents that changed
 	Edits   map[string][]PastEdit // by document
 	Rules   bool                  // house rules or routes changed: everything is to be checked again
+	Dress   bool                  // what the team adds to the kit changed
 	Before  map[string]*screen.Element
 }
 
@@ -76,6 +92,7 @@ type Taken struct {
 func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Taken, error) {
 	next := *w
 	next.Docs = slices.Clone(w.Docs)
+	next.Own, next.Apps = w.Own.clone(), slices.Clone(w.Apps)
 	next.House, next.Stands, next.Tunings = slices.Clone(w.House), slices.Clone(w.Stands), slices.Clone(w.Tunings)
 	t := Taken{Applied: Change{Title: c.Title}, Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
 	if rest, again := strings.CutPrefix(c.Title, "Take back: "); again {
@@ -125,6 +142,17 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
+	case PutTheme, DropTheme, PutIcon, DropIcon, PutFont, DropFont, LeaveOut, TakeIn:
+		return w.ownStep(s, cat, t)
+	case Install:
+		i := slices.IndexFunc(w.Apps, func(a App) bool { return a.ID == s.App })
+		if i < 0 {
+			return fmt.Errorf("there is no application %q", s.App)
+		}
+		t.undo(Step{Do: Install, App: s.App, Packages: w.Apps[i].Packages})
+		w.Apps[i].Packages = s.Packages
+		t.Rules = true
+		return nil
 	case Create:
 		return w.createStep(s, cat, t)
 	}
@@ -461,6 +489,24 @@ func WriteChange(c Change) []byte {
 			out.Key("tuning")
 			writeTuning(&out, s.Tuning)
 		}
+		if s.Theme != nil {
+			out.Key("theme")
+			writeTheme(&out, s.Theme)
+		}
+		if s.Icon != nil {
+			out.Key("icon")
+			writeIcon(&out, s.Icon)
+		}
+		if s.Font != nil {
+			out.Key("font")
+			writeFont(&out, s.Font)
+		}
+		if s.Left != nil {
+			out.Key("left")
+			writeStrings(&out, leftFields(s.Left), "tag", "reason", "by", "when")
+		}
+		out.Field("app", s.App)
+		writePackages(&out, s.Packages)
 		if s.Signed != nil {
 			out.Key("signed")
 			out.Open('{')
@@ -513,7 +559,8 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		switch key {
 		case "do":
 			var name string
-			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign))
+			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -541,6 +588,23 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 			var t audit.Tuning
 			t, err = readTuning(r)
 			s.Tuning = &t
+		case "theme":
+			var t kit.Theme
+			t, err = ReadTheme(r)
+			s.Theme = &t
+		case "icon":
+			var i kit.OwnIcon
+			i, err = readIcon(r)
+			s.Icon = &i
+		case "font":
+			s.Font, err = readFont(r)
+		case "left":
+			s.Left = &LeftOut{}
+			err = readStrings(r, leftFields(s.Left))
+		case "app":
+			s.App, err = r.String()
+		case "packages":
+			s.Packages, err = readPackages(r)
 		case "signed":
 			s.Signed = &screen.SignOff{}
 			err = r.Object(func(key string) error {
@@ -558,7 +622,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages")
 		}
 		return err
 	})

@@ -34,24 +34,29 @@ func (c *Catalog) Component(typ string) (*kit.Component, bool) {
 	return c.Kit.Component(typ)
 }
 
-// Candidates lists everything that can be put on a screen.
+// Candidates lists everything that can be put on a screen: all but what the team
+// left out of the kit.
 func (c *Catalog) Candidates() []*kit.Component {
-	var out []*kit.Component
+	var list []*kit.Component
 	for _, l := range kit.Layouts() {
 		if l.Tag != "outlet" {
-			out = append(out, l)
+			list = append(list, l)
 		}
 	}
-	out = append(out, c.Kit.Components...)
+	for _, def := range c.Kit.Components {
+		if _, out := c.Kit.Left[def.Tag]; !out {
+			list = append(list, def)
+		}
+	}
 	names := make([]string, 0, len(c.pieces))
 	for n := range c.pieces {
 		names = append(names, n)
 	}
 	sort.Strings(names)
 	for _, n := range names {
-		out = append(out, c.pieces[n])
+		list = append(list, c.pieces[n])
 	}
-	return out
+	return list
 }
 
 // NewCatalog makes the catalog of a workspace on a kit.
@@ -98,6 +103,7 @@ type Live struct {
 	Norms   *norm.Norms
 	Engine  *audit.Engine
 	Today   string
+	Unfit   []error // what of the team's own no longer fits the kit
 	models  map[string]*sample.Model
 	cache   *resolve.Cache
 	history map[string][]pastStep
@@ -114,10 +120,13 @@ const historyLength = 200
 
 // Open computes everything from a workspace. today is a date, YYYY-MM-DD.
 func Open(w *Workspace, k *kit.Kit, today string) *Live {
-	l := &Live{W: w, Kit: k, Today: today, history: map[string][]pastStep{}}
-	l.Cat = NewCatalog(k, w)
+	// The kit as the team has it is one value that changes in place: catalog, index
+	// and engine hold on to it.
+	l := &Live{W: w, Kit: new(kit.Kit), Today: today, history: map[string][]pastStep{}}
+	l.dress(k.Bare())
+	l.Cat = NewCatalog(l.Kit, w)
 	l.Index = usage.New(l.Cat)
-	l.Engine = audit.NewEngine(k, l.Cat, rules.All())
+	l.Engine = audit.NewEngine(l.Kit, l.Cat, rules.All())
 	l.context()
 	// While one document is counted, the one before is checked.
 	counted := make(chan *usage.Doc, 256)
@@ -139,6 +148,12 @@ func Open(w *Workspace, k *kit.Kit, today string) *Live {
 	<-checked
 	l.settle()
 	return l
+}
+
+func (l *Live) dress(bare *kit.Kit) {
+	var k *kit.Kit
+	k, l.Unfit = l.W.Own.Dress(bare)
+	*l.Kit = *k
 }
 
 func (l *Live) context() {
@@ -216,6 +231,9 @@ func (l *Live) Adopt(next *Workspace, t Taken) {
 	if pieces {
 		// The index and engine hold on to the catalog; only its pieces change.
 		l.Cat.pieces = NewCatalog(l.Kit, next).pieces
+	}
+	if t.Dress {
+		l.dress(l.Kit.Bare())
 	}
 	if t.Rules {
 		l.context()
@@ -464,7 +482,10 @@ func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *scr
 // DeliverInput gathers what a delivery of screens is made of; no ids means all
 // screens of the application.
 func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
-	in := deliver.Input{Name: app, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today}
+	in := deliver.Input{Name: app, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
+	for _, t := range l.W.Own.Themes {
+		in.Themes = append(in.Themes, t.ID)
+	}
 	for _, a := range l.W.Apps {
 		if a.ID == app || app == "" {
 			app, in.Name = a.ID, a.Name

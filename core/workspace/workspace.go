@@ -27,6 +27,9 @@ const Format = "ubiquant.workspace/1"
 type App struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
+	// Packages are what the application has installed, by name with the version
+	// asked for; nil where nobody said.
+	Packages map[string]string `json:"packages,omitempty"`
 }
 
 // KitRef names the kit a workspace is built on.
@@ -47,6 +50,7 @@ type Workspace struct {
 	Stands []audit.LetStand
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
+	Own     Own // what the team adds to the kit
 }
 
 // Doc finds a document by its address, "screen:tickets".
@@ -112,7 +116,7 @@ var kinds = []struct {
 	plural string
 }{{screen.ShellDoc, "shells"}, {screen.ScreenDoc, "screens"}, {screen.PieceDoc, "pieces"}}
 
-var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "samples", "houseRules", "letStands", "ruleSettings"}
+var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
 
 // Read reads a workspace from one JSON text and checks what holds it together.
 func Read(src []byte) (*Workspace, error) {
@@ -148,7 +152,20 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 		case "applications":
 			err = r.Array(func(int) error {
 				var a App
-				err := readStrings(r, map[string]*string{"id": &a.ID, "name": &a.Name})
+				err := r.Object(func(key string) error {
+					var err error
+					switch key {
+					case "id":
+						a.ID, err = r.String()
+					case "name":
+						a.Name, err = r.String()
+					case "packages":
+						a.Packages, err = readPackages(r)
+					default:
+						err = r.Unknown(key, "id", "name", "packages")
+					}
+					return err
+				})
 				w.Apps = append(w.Apps, a)
 				return err
 			})
@@ -184,6 +201,8 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 				w.Stands = append(w.Stands, s)
 				return err
 			})
+		case "themes", "icons", "fonts", "leftOut":
+			err = w.Own.read(r, key)
 		default:
 			for _, k := range kinds {
 				if key == k.plural {
@@ -585,9 +604,33 @@ func (w *Workspace) head(out *screen.Writer) {
 		out.Open('{')
 		out.Field("id", a.ID)
 		out.Field("name", a.Name)
+		writePackages(out, a.Packages)
 		out.Close('}')
 	}
 	out.Close(']')
+}
+
+func readPackages(r *jsonread.Reader) (map[string]string, error) {
+	out := map[string]string{}
+	err := r.Object(func(name string) error {
+		version, err := r.String()
+		out[name] = version
+		return err
+	})
+	return out, err
+}
+
+func writePackages(out *screen.Writer, packages map[string]string) {
+	if packages == nil {
+		return
+	}
+	out.Key("packages")
+	out.Open('{')
+	for _, name := range slices.Sorted(maps.Keys(packages)) {
+		out.Key(name)
+		out.String(packages[name])
+	}
+	out.Close('}')
 }
 
 func (w *Workspace) tail(out *screen.Writer) {
@@ -623,6 +666,7 @@ func (w *Workspace) tail(out *screen.Writer) {
 		writeStrings(out, standFields(&w.Stands[i]), "id", "key", "reason", "by", "when", "until")
 	}
 	out.Close(']')
+	w.Own.write(out)
 }
 
 func writeStrings(out *screen.Writer, fields map[string]*string, order ...string) {

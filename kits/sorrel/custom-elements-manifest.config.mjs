@@ -29,6 +29,9 @@ const tokens = {
     const shared = ts.isArrayLiteralExpression(styles) ? styles.elements.filter(ts.isIdentifier).flatMap(e => sheets.get(e.getText()) ?? []) : []
     const all = [...new Set([...shared, ...variables(node.getText())])].sort()
     declared.cssProperties = all.map(name => ({ name }))
+    // What a component draws in itself: its look depends on theirs.
+    const inside = [...new Set([...node.getText().matchAll(/<(sorrel-[a-z0-9-]+)/g)].map(m => m[1]))].filter(tag => tag !== declared.tagName).sort()
+    if (inside.length) declared.inside = inside
   },
 }
 export default { globs: ['src/components/*.ts'], litelement: true, outdir: '.', plugins: [required, tokens] }

@@ -14,6 +14,7 @@ import (
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
+	"ubiquant/server/assets"
 )
 
 type choicesIn struct {
@@ -367,12 +368,15 @@ type kitOut struct {
 	Version    string           `json:"version"`
 	Families   []kit.Family     `json:"families"`
 	Components []componentHead  `json:"components"`
+	Pieces     []componentHead  `json:"pieces"` // the team's own
 	Icons      []kit.Icon       `json:"icons"`
 	Tokens     []kit.Token      `json:"tokens"`
 	Themes     []string         `json:"themes"`
 	Code       kit.Code         `json:"code"`
 	Layouts    []*kit.Component `json:"layouts"`
-	Chosen     map[string]used  `json:"chosen"` // tokens that elements are set to, by path
+	Chosen     map[string]used  `json:"chosen"`         // tokens that elements are set to, by path
+	Page       []string         `json:"page"`           // custom properties that the kit's style sheet itself uses
+	Next       string           `json:"next,omitempty"` // the version that came after it
 }
 
 type used struct {
@@ -382,18 +386,35 @@ type used struct {
 
 type componentHead struct {
 	*kit.Component
-	Uses    int `json:"uses"`
-	Screens int `json:"screens"`
+	Uses    int                `json:"uses"`
+	Screens int                `json:"screens"`
+	Reasons []workspace.Reason `json:"reasons"` // why it cannot be used now; none where it can
+	Made    []string           `json:"made"`    // components that its example is made of, and those it draws in itself
+}
+
+// headOf is a component at a glance.
+func headOf(l *workspace.Live, u *workspace.Usability, def *kit.Component) componentHead {
+	n := l.Index.CountOf(def.Tag)
+	return componentHead{def, n.Uses, n.Screens, u.Reasons(def), def.MadeOf()}
 }
 
 func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 	out := &kitOut{}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		k := l.Kit
-		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts(), Chosen: chosenTokens(l)}
+		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts(), Chosen: chosenTokens(l), Page: kit.Mentioned(s.sheet())}
+		u := l.Usability(s.Bundle.Package, s.sheet())
 		for _, def := range k.Components {
-			n := l.Index.CountOf(def.Tag)
-			out.Components = append(out.Components, componentHead{def, n.Uses, n.Screens})
+			out.Components = append(out.Components, headOf(l, u, def))
+		}
+		out.Pieces = []componentHead{}
+		for _, def := range l.Cat.Candidates() {
+			if def.Level == kit.Piece {
+				out.Pieces = append(out.Pieces, headOf(l, u, def))
+			}
+		}
+		if next, ok := s.newer(); ok {
+			out.Next = next.Version
 		}
 		return nil
 	})
@@ -456,6 +477,45 @@ type componentOut struct {
 	House     []audit.HouseRule      `json:"house"`
 	Findings  []FindingView          `json:"findings"`
 	Needs     needs                  `json:"needs"`
+	Checked   []workspace.Need       `json:"checked"`
+	Versions  []versionView          `json:"versions"` // newest first
+}
+
+// versionView is a version of the kit with what it changes for a component.
+type versionView struct {
+	Version string           `json:"version"`
+	InUse   bool             `json:"inUse"`
+	Changes []kit.Difference `json:"changes"`
+	Words   []string         `json:"words"` // the same, said
+}
+
+// newer is the version of the kit that came after the one in use, where there is one.
+// It is read when it is first asked for.
+func (s *Server) newer() (*kit.Kit, bool) {
+	b, err := assets.NextKit()
+	if err != nil || b.Kit.Name != s.Bundle.Kit.Name || b.Kit.Version == s.Bundle.Kit.Version {
+		return nil, false
+	}
+	return b.Kit, true
+}
+
+// versions lists the kit's versions as they concern a component: itself and the
+// tokens that its styles speak of.
+func (s *Server) versions(l *workspace.Live, def *kit.Component) []versionView {
+	out := []versionView{}
+	if next, ok := s.newer(); ok {
+		v := versionView{Version: next.Version, Changes: []kit.Difference{}, Words: []string{}}
+		for _, d := range kit.Compare(l.Kit.Bare(), next) {
+			path, _, _ := strings.Cut(d.Name, " ")
+			tok, isToken := l.Kit.Tokens.Find(path)
+			if d.Component == def.Tag || d.What == "token" && isToken && slices.Contains(def.Tokens, tok.CSS) {
+				v.Changes = append(v.Changes, d)
+				v.Words = append(v.Words, d.String())
+			}
+		}
+		out = append(out, v)
+	}
+	return append(out, versionView{Version: l.Kit.Version, InUse: true, Changes: []kit.Difference{}, Words: []string{}})
 }
 
 // needs is what code with a component cannot do without.
@@ -475,8 +535,8 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		if !ok {
 			return missing("component " + in.Tag)
 		}
-		n := l.Index.CountOf(in.Tag)
-		out = &componentOut{Component: componentHead{def, n.Uses, n.Screens}, Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
+		u := l.Usability(s.Bundle.Package, s.sheet())
+		out = &componentOut{Component: headOf(l, u, def), Checked: u.Needs(def), Versions: s.versions(l, def), Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
 			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.Code.Import, l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
 		open, _ := l.Findings()
 		byElement := map[string][]audit.Finding{}

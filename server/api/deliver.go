@@ -118,6 +118,10 @@ func (s *Server) archive(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	return sendZip(c, in.Target, files)
+}
+
+func sendZip(c fiber.Ctx, name string, files []deliver.File) error {
 	var buf bytes.Buffer
 	z := zip.NewWriter(&buf)
 	for _, f := range files {
@@ -133,7 +137,7 @@ func (s *Server) archive(c fiber.Ctx) error {
 		return err
 	}
 	c.Set("Content-Type", "application/zip")
-	c.Set("Content-Disposition", `attachment; filename="`+in.Target+`.zip"`)
+	c.Set("Content-Disposition", `attachment; filename="`+name+`.zip"`)
 	return c.Send(buf.Bytes())
 }
 

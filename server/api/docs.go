@@ -90,6 +90,7 @@ type workspaceOut struct {
 	Docs       []DocHead         `json:"docs"`
 	Sets       []named           `json:"sets"`
 	Models     []named           `json:"models"`
+	Dress      string            `json:"dress"` // changes when what the team adds to the kit does
 	Questions  int               `json:"questions"`
 	Strays     int               `json:"strays"`
 	Findings   int               `json:"findings"`
@@ -115,6 +116,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	err = s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
 		out.Name, out.Kit, out.KitVersion, out.Seq = l.W.Name, l.Kit.Title, l.Kit.Version, seq
 		out.Go = l.Kit.Code.Go
+		out.Dress = s.dressOf(l).Hash
 		out.Themes, out.Apps = l.Kit.Tokens.Themes, l.W.Apps
 		findings, strays := byDoc(l)
 		for _, d := range l.W.Docs {
@@ -417,7 +419,7 @@ type changeOut struct {
 }
 
 // keeperOnly are steps that change what the whole team is held to.
-var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule}
+var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule, workspace.PutTheme, workspace.DropTheme, workspace.PutFont, workspace.DropFont, workspace.LeaveOut, workspace.TakeIn}
 
 func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	change, err := workspace.ReadChange(in.Change, false)
@@ -430,6 +432,16 @@ func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 		}
 		if step.Tuning != nil {
 			step.Tuning.By, step.Tuning.When = c.User.Name, time.Now().Format(time.DateOnly)
+		}
+		by, when := c.User.Name, time.Now().Format(time.DateOnly)
+		if step.Theme != nil {
+			step.Theme.By, step.Theme.When = by, when
+		}
+		if step.Icon != nil {
+			step.Icon.By, step.Icon.When = by, when
+		}
+		if step.Left != nil {
+			step.Left.By, step.Left.When = by, when
 		}
 		if step.Signed != nil {
 			step.Signed.By, step.Signed.When = c.User.Name, time.Now().Format(time.DateOnly)

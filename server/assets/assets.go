@@ -26,12 +26,18 @@ type Bundle struct {
 	// Module registers the components, Sheet is the style sheet they need: names
 	// of files. A kit without a sheet has none.
 	Module, Sheet string
+	Package       *kit.Package
 }
 
 // Kit loads the kit that the binary carries.
-var Kit = sync.OnceValues(func() (*Bundle, error) {
+var Kit = sync.OnceValues(func() (*Bundle, error) { return load("files/kit") })
+
+// NextKit loads the version of the kit that came after it.
+var NextKit = sync.OnceValues(func() (*Bundle, error) { return load("files/kit-next") })
+
+func load(dir string) (*Bundle, error) {
 	b := &Bundle{Files: map[string][]byte{}}
-	root, err := fs.Sub(files, "files/kit")
+	root, err := fs.Sub(files, dir)
 	if err != nil {
 		return nil, err
 	}
@@ -53,10 +59,10 @@ var Kit = sync.OnceValues(func() (*Bundle, error) {
 	if err != nil {
 		return nil, err
 	}
-	b.Module = pkg.Module
+	b.Module, b.Package = pkg.Module, pkg
 	b.Sheet, _ = pkg.File(kit.Specifier(b.Kit.Code.Styles))
 	return b, nil
-})
+}
 
 // ReadKit reads a kit from the files of its package.
 func ReadKit(files map[string][]byte) (*kit.Kit, error) {

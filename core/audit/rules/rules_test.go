@@ -19,7 +19,8 @@ import (
 // find runs all rules over documents and returns the findings by rule.
 func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]audit.Finding {
 	t.Helper()
-	k := testkit.Sorrel(t)
+	k, err := testkit.Sorrel(t).With(nil, nil, map[string]string{"sorrel-divider": "white space does"})
+	require.NoError(t, err)
 	ix := usage.New(k)
 	engine := audit.NewEngine(k, k, rules.All())
 	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}}}}

@@ -49,6 +49,15 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	if module == "" {
 		return nil, fmt.Errorf("the kit's package holds no module in dist")
 	}
+	own, ownSheet, ownModule := deliver.Own(in, "", "./"+module)
+	files = append(files, own...)
+	extra := ""
+	if ownSheet != "" {
+		extra += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", ownSheet)
+	}
+	if ownModule != "" {
+		extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", ownModule)
+	}
 	add("layout.css", "html, body { margin: 0; min-height: 100%; }\n"+render.Sheet(in.Kit))
 	routes, err := json.MarshalIndent(pages, "", "  ")
 	if err != nil {
@@ -65,13 +74,13 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
     <link rel="stylesheet" href="%s">
     <link rel="stylesheet" href="layout.css">
     <script type="module" src="%s"></script>
-    <script src="pages.js"></script>
+    <script src="pages.js"></script>%s
   </head>
   <body>
     <div class="u-screen">%s</div>
   </body>
 </html>
-`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, in.Page(d)))
+`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, in.Page(d)))
 	}
 	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
 	return files, nil

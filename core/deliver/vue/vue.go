@@ -66,6 +66,11 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	if in.Kit.Code.Import == "" {
 		imports = fmt.Sprintf("import '%s'", in.Kit.Name)
 	}
+	own, ownSheet, ownModule := deliver.Own(in, "src/", in.Kit.Name)
+	files = append(files, own...)
+	for _, name := range nonEmpty(ownSheet, ownModule) {
+		imports += "\nimport './" + name + "'"
+	}
 	add("src/main.ts", imports+"\nimport './layout.css'\nimport { createApp } from 'vue'\nimport App from './App.vue'\nimport { router } from './router'\n\ncreateApp(App).use(router).mount('#app')\n")
 	add("src/layout.css", "html, body, #app { margin: 0; height: 100%; }\n.u-screen { min-height: 100%; }\n"+render.Sheet(in.Kit))
 	goEvent := ""

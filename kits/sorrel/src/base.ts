@@ -38,6 +38,13 @@ export function define(tag: string) {
   return (ctor: CustomElementConstructor) => { if (!customElements.get(tag)) customElements.define(tag, ctor) }
 }
 
+/** Which way an arrow key goes along a line of things: 1 on, -1 back, by the
+ * direction in which the page is read. */
+export function along(e: KeyboardEvent, host: Element): 1 | -1 | undefined {
+  const right = getComputedStyle(host).direction === 'rtl' ? -1 : 1
+  return e.key === 'ArrowRight' ? right : e.key === 'ArrowLeft' ? (-right as 1 | -1) : undefined
+}
+
 /** Only these schemes may stand in a link; anything else becomes an inert address. */
 export function safeHref(href: string): string {
   const trimmed = href.trim()

@@ -26,7 +26,9 @@ export interface Edit {
   id?: string; parent?: string; slot?: string; after?: string; tree?: Element; ids?: Record<string, string>; many?: string[]
   prop?: string; value?: Value; filled?: boolean; name?: string; repeat?: Repeat
 }
-export interface Step { do: string; doc?: string; base?: number; edits?: Edit[]; kind?: string; document?: unknown; tuning?: { rule: string; severity: string; settings: Record<string, string> } }
+export interface Step { do: string; doc?: string; base?: number; edits?: Edit[]; kind?: string; document?: unknown; tuning?: { rule: string; severity: string; settings: Record<string, string> }
+  theme?: { id: string }; icon?: { name: string; meanings?: string[]; svg?: string }; left?: { tag: string; reason?: string }
+}
 export interface Change { title: string; steps: Step[] }
 
 export interface Problem { title: string; status: number; detail?: string; where?: string }

@@ -1,13 +1,18 @@
 // Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
 // shadow root, and tells where their elements stand. It touches only what it set.
 import { inksOf } from './inks'
+import { force } from './states'
 import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
-interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>> }
+interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>>; boxed?: boolean }
 
 const script = document.querySelector<HTMLScriptElement>('script[data-kit]')
 const tiles = new Map<string, Tile>()
 const sheets: CSSStyleSheet[] = []
+// What the team adds comes after the kit's own styles, in the tiles and, since fonts
+// count only there, in the page.
+const dress = new CSSStyleSheet()
+let kit: Record<string, unknown> = {}
 let port: MessagePort | undefined
 let goEvent = ''
 
@@ -36,7 +41,10 @@ function tileOf(place: TilePlace): Tile {
   tile.host.toggleAttribute('data-still', !place.live)
   tile.host.inert = !place.live
   Object.assign(tile.screen.style, { width: `${place.width}px`, minHeight: `${place.h / place.scale}px`, transform: `scale(${place.scale})`, transformOrigin: '0 0', contain: 'layout' })
-  if (tile.screen.dataset.theme !== place.theme) tile.screen.dataset.theme = place.theme
+  if (tile.screen.dataset.theme !== place.theme) {
+    tile.screen.dataset.theme = place.theme
+    if (tile.boxed) void measure(tile, place.id)
+  }
   return tile
 }
 
@@ -136,8 +144,10 @@ function fill(content: TileContent, wantMeasure: boolean) {
   const tile = tiles.get(content.id)
   if (!tile) return
   tile.set.clear()
+  tile.boxed = wantMeasure
   tile.screen.replaceChildren(fragment(content.html))
   setProps(tile, content.props)
+  if (content.state) { const { state } = content; void settled(tile).then(() => { if (!force(tile.screen, state)) tell({ type: 'stateless', id: content.id }) }) }
   void measure(tile, content.id, undefined, wantMeasure)
 }
 
@@ -146,7 +156,16 @@ function receive(message: ToFrame) {
     case 'init':
       goEvent = message.go
       for (const text of message.styles) { const s = new CSSStyleSheet(); s.replaceSync(text); sheets.push(s) }
+      sheets.push(dress)
+      document.adoptedStyleSheets = [dress]
       break
+    case 'dress': {
+      dress.replaceSync(message.css)
+      const add = kit[message.add]
+      if (typeof add === 'function') add(message.icons)
+      for (const [id, tile] of tiles) if (tile.boxed) void measure(tile, id)
+      break
+    }
     case 'place': for (const p of message.tiles) tileOf(p); break
     case 'fill': fill(message.tile, message.measure); break
     case 'patch': {
@@ -169,5 +188,5 @@ addEventListener('message', e => {
   if (e.source !== parent || port || !e.ports[0]) return
   port = e.ports[0]
   port.onmessage = m => receive(m.data as ToFrame)
-  import(/* @vite-ignore */ script?.dataset.kit ?? '').then(() => tell({ type: 'ready' }), (err: unknown) => tell({ type: 'failed', message: String(err) }))
+  import(/* @vite-ignore */ script?.dataset.kit ?? '').then((m: Record<string, unknown>) => { kit = m; tell({ type: 'ready' }) }, (err: unknown) => tell({ type: 'failed', message: String(err) }))
 })

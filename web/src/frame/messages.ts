@@ -1,18 +1,24 @@
 /** Messages between the application and its sandboxed frame. What comes from the
  * frame is a hint about what is drawn, never an edit. */
 import type { components } from '../api/schema'
+import type { State } from './states'
 
 export type Patch = components['schemas']['RenderPatch']
 export type Props = Record<string, Record<string, unknown>>
 
 export interface TilePlace { id: string; x: number; y: number; w: number; h: number; scale: number; width: number; theme: string; live: boolean }
-export interface TileContent { id: string; html: string; props?: Props }
+export interface TileContent { id: string; html: string; props?: Props; state?: State }
 /** A colour of letters on a ground that occurs in a tile. */
 export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
 export interface Box { key: string; x: number; y: number; w: number; h: number }
 
+/** What a team adds to the kit: themes and fonts as a style sheet, icons by name, and
+ * the name of the module's function that takes those. */
+export interface Dress { css: string; icons: Record<string, string>; add: string }
+
 export type ToFrame =
   | { type: 'init'; styles: string[]; go: string }
+  | ({ type: 'dress' } & Dress)
   | { type: 'place'; tiles: TilePlace[] }
   | { type: 'fill'; tile: TileContent; measure: boolean }
   | { type: 'patch'; id: string; patches: Patch[]; measure: boolean; token?: number }
@@ -25,4 +31,5 @@ export type FromFrame =
   | { type: 'painted'; id: string; token: number }
   | { type: 'inks'; id: string; inks: Ink[] }
   | { type: 'go'; id: string; to: string }
+  | { type: 'stateless'; id: string }
   | { type: 'failed'; message: string }

@@ -2,12 +2,13 @@
 import { useResizeObserver } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref, useId, watch } from 'vue'
 import type { Box, Ink, Props } from '../frame/messages'
+import type { State } from '../frame/states'
 import { useStage } from '../use/stage'
 import { useWorkspace } from '../use/workspace'
 
 /** A live picture of rendered elements, drawn by the stage's frame in this box. */
-const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean }>()
-const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; painted: [token: number]; inks: [inks: Ink[]] }>()
+const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean; state?: State }>()
+const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; painted: [token: number]; inks: [inks: Ink[]]; stateless: [] }>()
 const ws = useWorkspace()
 const stage = useStage()
 const id = useId()
@@ -22,7 +23,7 @@ onMounted(() => stage.add(id, {
   el: box.value!, measure: props.measure || props.fit || false,
   width: layoutWidth, shrink: () => fitted.value,
   theme: () => props.theme ?? ws.mode, live: () => props.live ?? false,
-  content: () => (props.html === undefined ? undefined : { html: props.html, props: props.props as Props }),
+  content: () => (props.html === undefined ? undefined : { html: props.html, props: props.props as Props, state: props.state }), stateless: () => emit('stateless'),
   drawn: (h, boxes, token) => {
     const r = box.value?.getBoundingClientRect()
     if (props.fit && r?.width && h) {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import type { FromFrame, ToFrame } from '../frame/messages'
+import { useDress } from '../use/dress'
 import { frameStyles } from '../use/frame'
 import { provideStage, type TileSpec } from '../use/stage'
 import { useWorkspace } from '../use/workspace'
@@ -10,6 +11,7 @@ import { useWorkspace } from '../use/workspace'
  * stand, and the frame draws them there; only tiles near the view are filled. */
 const props = defineProps<{ live?: boolean }>()
 const ws = useWorkspace()
+const dress = useDress()
 const root = ref<HTMLElement>()
 const frame = ref<HTMLIFrameElement>()
 const failed = ref('')
@@ -69,17 +71,20 @@ provideStage({
 })
 useResizeObserver(root, layout)
 
+watch(() => dress.message, m => send({ type: 'dress', ...m }))
+
 async function connect() {
   const channel = new MessageChannel()
   port = channel.port1
   port.onmessage = e => {
     const m = e.data as FromFrame
     switch (m.type) {
-      case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: ws.data?.go ?? '' } satisfies ToFrame); filled.clear(); place(); break
+      case 'ready': ready = true; isReady.value = true; port?.postMessage({ type: 'init', styles, go: ws.data?.go ?? '' } satisfies ToFrame); send({ type: 'dress', ...dress.message }); filled.clear(); place(); break
       case 'failed': failed.value = m.message; break
       case 'inks': tiles.get(m.id)?.inks?.(Array.isArray(m.inks) ? m.inks : []); break
       case 'drawn': if (tiles.get(m.id)?.inks) send({ type: 'inks', id: m.id }); pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
       case 'painted': tiles.get(m.id)?.painted?.(m.token); break
+      case 'stateless': tiles.get(m.id)?.stateless?.(); break
       case 'go': tiles.get(m.id)?.go?.(String(m.to))
     }
   }

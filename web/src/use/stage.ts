@@ -1,5 +1,6 @@
 import { inject, provide, type InjectionKey } from 'vue'
 import type { Box, Ink, Patch, Props } from '../frame/messages'
+import type { State } from '../frame/states'
 
 export interface TileSpec {
   el: HTMLElement
@@ -8,10 +9,11 @@ export interface TileSpec {
   theme: () => string
   live: () => boolean
   measure: boolean
-  content: () => { html: string; props?: Props } | undefined
+  content: () => { html: string; props?: Props; state?: State } | undefined
   drawn?: (height: number, boxes: Box[], token?: number) => void
   painted?: (token: number) => void
   go?: (to: string) => void
+  stateless?: () => void // nothing in it takes the state that was asked for
   inks?: (inks: Ink[]) => void
 }
 

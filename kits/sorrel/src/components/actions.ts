@@ -7,10 +7,10 @@ const buttonStyles = css`
   :host { display: inline-flex; vertical-align: middle; }
   button {
     --tone: var(--sorrel-color-accent); --on-tone: var(--sorrel-color-on-accent); --tone-soft: var(--sorrel-color-accent-soft); --tone-ink: var(--sorrel-color-accent-ink);
-    font: inherit; font-weight: 600; display: inline-flex; align-items: center; justify-content: center; gap: var(--sorrel-space-2);
+    font: inherit; font-weight: var(--sorrel-weight-strong); display: inline-flex; align-items: center; justify-content: center; gap: var(--sorrel-space-2);
     border: 1px solid transparent; border-radius: var(--sorrel-radius-control); cursor: pointer; width: 100%;
-    font-size: var(--sorrel-text-m); line-height: 1.2; min-height: 40px; padding: 0 var(--sorrel-space-4); white-space: nowrap;
-    transition: background-color .12s, border-color .12s;
+    font-size: var(--sorrel-text-m); line-height: var(--sorrel-leading-heading); min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-4); white-space: nowrap;
+    transition: background-color var(--sorrel-motion-quick) var(--sorrel-motion-ease), border-color var(--sorrel-motion-quick) var(--sorrel-motion-ease);
   }
   .danger { --tone: var(--sorrel-color-bad); --on-tone: var(--sorrel-color-on-bad); --tone-soft: var(--sorrel-color-bad-soft); --tone-ink: var(--sorrel-color-bad-ink); }
   .strong { background: var(--tone); color: var(--on-tone); }
@@ -19,7 +19,7 @@ const buttonStyles = css`
   .soft:hover:not(:disabled) { border-color: var(--tone); }
   .bare { background: transparent; color: var(--tone-ink); }
   .bare:hover:not(:disabled) { background: var(--tone-soft); }
-  .s { min-height: 32px; padding: 0 var(--sorrel-space-3); font-size: var(--sorrel-text-s); }
+  .s { min-height: var(--sorrel-size-small); padding: 0 var(--sorrel-space-3); font-size: var(--sorrel-text-s); }
   .l { min-height: 48px; padding: 0 var(--sorrel-space-5); font-size: var(--sorrel-text-l); }
   button:disabled { opacity: .45; cursor: not-allowed; }
   .spin { width: 1em; height: 1em; border: 2px solid currentColor; border-right-color: transparent; border-radius: 50%; animation: spin 1s linear infinite; }

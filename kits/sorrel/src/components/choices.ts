@@ -147,7 +147,7 @@ export class SorrelCombobox extends Control {
 @define('sorrel-number-input')
 export class SorrelNumberInput extends Control {
   static styles = [shared, controlStyles, css`
-    .all { display: flex; align-items: center; } input { text-align: right; font-variant-numeric: tabular-nums; min-width: 0; }
+    .all { display: flex; align-items: center; } input { text-align: end; font-variant-numeric: tabular-nums; min-width: 0; }
     .unit { padding: 0 var(--sorrel-space-2); color: var(--sorrel-color-ink-2); white-space: nowrap; } .lead { order: -1; }
     .wrong { color: var(--sorrel-color-bad-ink); font-size: var(--sorrel-text-s); }`]
   /** The number, as text; empty is none. */
@@ -217,11 +217,11 @@ export class SorrelSlider extends Control {
     :host { display: block; } .all { position: relative; height: 28px; }
     input { position: absolute; inset: 0; width: 100%; margin: 0; background: none; pointer-events: none; accent-color: var(--sorrel-color-accent); }
     input:only-of-type { pointer-events: auto; }
-    :host([range]) input { appearance: none; } :host([range]) .all::before { content: ''; position: absolute; left: 0; right: 0; top: 12px; height: 4px; border-radius: 2px; background: var(--sorrel-color-line-strong); }
+    :host([range]) input { appearance: none; } :host([range]) .all::before { content: ''; position: absolute; inset-inline: 0; top: 12px; height: 4px; border-radius: 2px; background: var(--sorrel-color-line-strong); }
     :host([range]) input::-webkit-slider-thumb { appearance: none; pointer-events: auto; width: 18px; height: 18px; border-radius: 50%; background: var(--sorrel-color-accent); border: 2px solid var(--sorrel-color-surface); cursor: grab; }
     :host([range]) input::-moz-range-thumb { pointer-events: auto; width: 14px; height: 14px; border-radius: 50%; background: var(--sorrel-color-accent); border: 2px solid var(--sorrel-color-surface); }
     .marks { display: flex; justify-content: space-between; color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); }
-    output { display: block; text-align: right; line-height: 1; font-variant-numeric: tabular-nums; font-weight: 600; }`]
+    output { display: block; text-align: end; line-height: 1; font-variant-numeric: tabular-nums; font-weight: var(--sorrel-weight-strong); }`]
   /** The number; of a range the lower one. */
   @property({ type: Number }) value = 0
   /** Takes a range with an upper handle. */
@@ -303,7 +303,7 @@ export class SorrelDateRange extends Control {
  */
 @define('sorrel-file-input')
 export class SorrelFileInput extends Control {
-  static styles = [shared, controlStyles, css`input { padding: var(--sorrel-space-2); } input::file-selector-button { font: inherit; margin-right: var(--sorrel-space-3); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); padding: 2px var(--sorrel-space-3); }`]
+  static styles = [shared, controlStyles, css`input { padding: var(--sorrel-space-2); } input::file-selector-button { font: inherit; margin-inline-end: var(--sorrel-space-3); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); padding: 2px var(--sorrel-space-3); }`]
   /** Kinds of files, as the accept attribute of HTML has them. */
   @property() accept = ''
   /** Takes several. */

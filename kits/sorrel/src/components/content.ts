@@ -11,7 +11,7 @@ import './icon.js'
 @define('sorrel-heading')
 export class SorrelHeading extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; } h1, h2, h3, h4 { margin: 0; font-family: var(--sorrel-font-heading); line-height: 1.2; font-size: var(--sorrel-text-l); }
+    :host { display: block; } h1, h2, h3, h4 { margin: 0; font-family: var(--sorrel-font-heading); line-height: var(--sorrel-leading-heading); font-size: var(--sorrel-text-l); }
     :host([size='xl']) :is(h1,h2,h3,h4) { font-size: var(--sorrel-text-xxl); } :host([size='l']) :is(h1,h2,h3,h4) { font-size: var(--sorrel-text-xl); } :host([size='s']) :is(h1,h2,h3,h4) { font-size: var(--sorrel-text-m); }`]
   /** Its level in the outline, 1 to 4. */
   @property({ type: Number, reflect: true }) level: 1 | 2 | 3 | 4 = 2
@@ -35,7 +35,7 @@ export class SorrelHeading extends SorrelElement {
 @define('sorrel-text')
 export class SorrelText extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; line-height: 1.45; font-size: var(--sorrel-text-m); } :host([size='s']) { font-size: var(--sorrel-text-s); } :host([size='l']) { font-size: var(--sorrel-text-l); }
+    :host { display: block; line-height: var(--sorrel-leading-text); font-size: var(--sorrel-text-m); } :host([size='s']) { font-size: var(--sorrel-text-s); } :host([size='l']) { font-size: var(--sorrel-text-l); }
     :host([tone='quiet']) { color: var(--sorrel-color-ink-2); } :host([tone='good']) { color: var(--sorrel-color-good-ink); } :host([tone='bad']) { color: var(--sorrel-color-bad-ink); }`]
   /** Type size. */
   @property({ reflect: true }) size: 's' | 'm' | 'l' = 'm'
@@ -85,7 +85,7 @@ export class SorrelCard extends SorrelElement {
     :host([ground='none']) { background: transparent; border-color: transparent; } :host([ground='raised']) { border-color: transparent; box-shadow: var(--sorrel-shadow-raised); }
     .inside { display: flex; flex-direction: column; gap: var(--sorrel-space-2); padding: var(--sorrel-space-4); flex: 1; }
     :host([padding='s']) .inside { padding: var(--sorrel-space-3); }
-    .head { font-weight: 700; font-family: var(--sorrel-font-heading); font-size: var(--sorrel-text-l); display: flex; gap: var(--sorrel-space-2); align-items: center; justify-content: space-between; flex-wrap: wrap; }
+    .head { font-weight: var(--sorrel-weight-heavy); font-family: var(--sorrel-font-heading); font-size: var(--sorrel-text-l); display: flex; gap: var(--sorrel-space-2); align-items: center; justify-content: space-between; flex-wrap: wrap; }
     .foot { margin-top: auto; display: flex; gap: var(--sorrel-space-2); flex-wrap: wrap; align-items: center; }`]
   /** What it stands on. */
   @property({ reflect: true }) ground: 'plain' | 'raised' | 'none' = 'plain'
@@ -104,7 +104,7 @@ export class SorrelCard extends SorrelElement {
 @define('sorrel-chip')
 export class SorrelChip extends SorrelElement {
   static styles = [shared, css`
-    :host { display: inline-flex; align-items: center; gap: 4px; font-size: var(--sorrel-text-s); font-weight: 600; line-height: 1; padding: 5px 9px; border-radius: 99px; white-space: nowrap; background: var(--sorrel-color-stripe); color: var(--sorrel-color-ink-2); align-self: flex-start; }
+    :host { display: inline-flex; align-items: center; gap: 4px; font-size: var(--sorrel-text-s); font-weight: var(--sorrel-weight-strong); line-height: 1; padding: 5px 9px; border-radius: 99px; white-space: nowrap; background: var(--sorrel-color-stripe); color: var(--sorrel-color-ink-2); align-self: flex-start; }
     :host([shape='square']) { border-radius: var(--sorrel-radius-control); }
     :host([tone='good']) { background: var(--sorrel-color-good-soft); color: var(--sorrel-color-good-ink); } :host([tone='warn']) { background: var(--sorrel-color-warn-soft); color: var(--sorrel-color-warn-ink); }
     :host([tone='bad']) { background: var(--sorrel-color-bad-soft); color: var(--sorrel-color-bad-ink); } :host([tone='info']) { background: var(--sorrel-color-info-soft); color: var(--sorrel-color-info-ink); }`]
@@ -124,7 +124,7 @@ export class SorrelChip extends SorrelElement {
 @define('sorrel-avatar')
 export class SorrelAvatar extends SorrelElement {
   static styles = [shared, css`
-    :host { display: inline-flex; flex: none; width: 36px; height: 36px; border-radius: 50%; overflow: hidden; align-items: center; justify-content: center; font-weight: 700; font-size: var(--sorrel-text-s); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); }
+    :host { display: inline-flex; flex: none; width: 36px; height: 36px; border-radius: 50%; overflow: hidden; align-items: center; justify-content: center; font-weight: var(--sorrel-weight-heavy); font-size: var(--sorrel-text-s); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); }
     :host([size='s']) { width: 28px; height: 28px; } :host([size='l']) { width: 56px; height: 56px; font-size: var(--sorrel-text-l); } :host([shape='square']) { border-radius: var(--sorrel-radius-control); }
     img { width: 100%; height: 100%; object-fit: cover; }`]
   /** The person's name. @required */

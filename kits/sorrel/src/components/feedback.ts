@@ -14,7 +14,7 @@ export class SorrelAlert extends SorrelElement {
   static styles = [shared, css`
     :host { display: flex; gap: var(--sorrel-space-3); align-items: flex-start; padding: var(--sorrel-space-3) var(--sorrel-space-4); border-radius: var(--sorrel-radius-box); background: var(--sorrel-color-info-soft); color: var(--sorrel-color-info-ink); }
     :host([tone='good']) { background: var(--sorrel-color-good-soft); color: var(--sorrel-color-good-ink); } :host([tone='warn']) { background: var(--sorrel-color-warn-soft); color: var(--sorrel-color-warn-ink); } :host([tone='bad']) { background: var(--sorrel-color-bad-soft); color: var(--sorrel-color-bad-ink); }
-    .words { flex: 1; } .title { font-weight: 700; }`]
+    .words { flex: 1; } .title { font-weight: var(--sorrel-weight-heavy); }`]
   /** Its colour by meaning. */
   @property({ reflect: true }) tone: 'info' | 'good' | 'warn' | 'bad' = 'info'
   /** A short line above the words. */
@@ -69,7 +69,7 @@ export class SorrelDialog extends Sheet {
 export class SorrelEmptyState extends SorrelElement {
   static styles = [shared, css`
     :host { display: flex; flex-direction: column; align-items: center; text-align: center; gap: var(--sorrel-space-3); padding: var(--sorrel-space-7) var(--sorrel-space-4); color: var(--sorrel-color-ink-2); }
-    .title { font-family: var(--sorrel-font-heading); font-weight: 700; font-size: var(--sorrel-text-l); color: var(--sorrel-color-ink); } sorrel-icon { width: 40px; height: 40px; }`]
+    .title { font-family: var(--sorrel-font-heading); font-weight: var(--sorrel-weight-heavy); font-size: var(--sorrel-text-l); color: var(--sorrel-color-ink); } sorrel-icon { width: 40px; height: 40px; }`]
   /** What is missing. @required */
   @property() heading = ''
   /** A picture sign above. */

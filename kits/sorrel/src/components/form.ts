@@ -5,9 +5,9 @@ import './icon.js'
 
 export const controlStyles = css`
   :host { display: block; }
-  input, select, textarea { font: inherit; width: 100%; min-height: 40px; padding: 0 var(--sorrel-space-3); color: inherit; background: var(--sorrel-color-surface); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); }
+  input, select, textarea { font: inherit; width: 100%; min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-3); color: inherit; background: var(--sorrel-color-surface); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); }
   textarea { padding: var(--sorrel-space-2) var(--sorrel-space-3); min-height: 88px; resize: vertical; }
-  :host([size='s']) input, :host([size='s']) select { min-height: 32px; }
+  :host([size='s']) input, :host([size='s']) select { min-height: var(--sorrel-size-small); }
   input:disabled, select:disabled, textarea:disabled { opacity: .5; }
   [aria-invalid=true] { border-color: var(--sorrel-color-bad); }
   ::placeholder { color: var(--sorrel-color-ink-2); opacity: 1; }
@@ -40,7 +40,7 @@ export abstract class Control extends SorrelElement implements Labelled {
 export class SorrelField extends SorrelElement {
   static styles = [shared, css`
     :host { display: block; }
-    .label { display: block; font-weight: 600; margin-bottom: var(--sorrel-space-1); cursor: default; }
+    .label { display: block; font-weight: var(--sorrel-weight-strong); margin-bottom: var(--sorrel-space-1); cursor: default; }
     :host([layout='side']) .all { display: grid; grid-template-columns: 160px 1fr; gap: var(--sorrel-space-3); align-items: baseline; }
     .mark { color: var(--sorrel-color-bad-ink); }
     .help { color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); margin-top: var(--sorrel-space-1); }
@@ -189,10 +189,10 @@ export class SorrelCheckbox extends Control {
 export class SorrelSwitch extends Control {
   static styles = [shared, css`
     :host { display: block; }
-    button { font: inherit; color: inherit; background: none; border: 0; padding: 0; display: inline-flex; align-items: center; gap: var(--sorrel-space-3); min-height: 32px; cursor: pointer; text-align: left; }
-    .track { width: 40px; height: 22px; border-radius: 11px; background: var(--sorrel-color-line-strong); position: relative; flex: none; transition: background-color .12s; }
-    .track::after { content: ''; position: absolute; width: 16px; height: 16px; top: 3px; left: 3px; border-radius: 50%; background: var(--sorrel-color-surface); transition: transform .12s; }
-    [aria-checked=true] .track { background: var(--sorrel-color-accent); } [aria-checked=true] .track::after { transform: translateX(18px); }`]
+    button { font: inherit; color: inherit; background: none; border: 0; padding: 0; display: inline-flex; align-items: center; gap: var(--sorrel-space-3); min-height: var(--sorrel-size-small); cursor: pointer; text-align: start; }
+    .track { width: 40px; height: 22px; border-radius: 11px; background: var(--sorrel-color-line-strong); position: relative; flex: none; transition: background-color var(--sorrel-motion-quick) var(--sorrel-motion-ease); }
+    .track::after { content: ''; position: absolute; width: 16px; height: 16px; top: 3px; inset-inline-start: 3px; border-radius: 50%; background: var(--sorrel-color-surface); transition: inset-inline-start var(--sorrel-motion-quick) var(--sorrel-motion-ease); }
+    [aria-checked=true] .track { background: var(--sorrel-color-accent); } [aria-checked=true] .track::after { inset-inline-start: 21px; }`]
   /** Turned on. */
   @property({ type: Boolean, reflect: true }) on = false
   focus() { this.renderRoot.querySelector('button')?.focus() }

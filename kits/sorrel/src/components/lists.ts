@@ -30,7 +30,7 @@ export class SorrelList extends SorrelElement {
 export class SorrelListItem extends SorrelElement {
   static styles = [shared, css`
     :host { display: flex; align-items: center; gap: var(--sorrel-space-3); padding: var(--sorrel-space-2) 0; min-height: 44px; } .words { flex: 1; min-width: 0; } .note { color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); }
-    a { color: inherit; font-weight: 600; text-underline-offset: 3px; }`]
+    a { color: inherit; font-weight: var(--sorrel-weight-strong); text-underline-offset: 3px; }`]
   /** A quieter line under the words. */
   @property() note = ''
   /** The route or address it leads to. */
@@ -63,7 +63,7 @@ export class SorrelFacts extends SorrelElement {
  */
 @define('sorrel-fact')
 export class SorrelFact extends SorrelElement {
-  static styles = [shared, css`:host { display: block; } .name { color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); } .value { font-weight: 600; }`]
+  static styles = [shared, css`:host { display: block; } .name { color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); } .value { font-weight: var(--sorrel-weight-strong); }`]
   /** What it is. @required */
   @property() name = ''
   /** Its value. */
@@ -99,8 +99,8 @@ export class SorrelSteps extends SorrelElement {
 export class SorrelStep extends SorrelElement {
   static styles = [shared, css`
     :host { display: inline-flex; align-items: center; gap: var(--sorrel-space-2); color: var(--sorrel-color-ink-2); }
-    .number { width: 26px; height: 26px; border-radius: 50%; display: inline-flex; align-items: center; justify-content: center; border: 1px solid var(--sorrel-color-line-strong); font-size: var(--sorrel-text-s); font-weight: 700; flex: none; }
-    .now { background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); border-color: transparent; } .done { background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); border-color: transparent; } .words.now, .words.done { background: none; } .words.now { color: var(--sorrel-color-ink); font-weight: 700; }`]
+    .number { width: 26px; height: 26px; border-radius: 50%; display: inline-flex; align-items: center; justify-content: center; border: 1px solid var(--sorrel-color-line-strong); font-size: var(--sorrel-text-s); font-weight: var(--sorrel-weight-heavy); flex: none; }
+    .now { background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); border-color: transparent; } .done { background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); border-color: transparent; } .words.now, .words.done { background: none; } .words.now { color: var(--sorrel-color-ink); font-weight: var(--sorrel-weight-heavy); }`]
   /** @internal */ @state() number = 1
   /** @internal */ @state() state: 'done' | 'now' | 'later' = 'later'
   updated() {
@@ -121,8 +121,8 @@ export class SorrelProgress extends SorrelElement {
     :host { display: block; --tone: var(--sorrel-color-accent); } :host([tone='good']) { --tone: var(--sorrel-color-good); } :host([tone='warn']) { --tone: var(--sorrel-color-warn); } :host([tone='bad']) { --tone: var(--sorrel-color-bad); }
     .words { display: flex; justify-content: space-between; font-size: var(--sorrel-text-s); margin-bottom: var(--sorrel-space-1); font-variant-numeric: tabular-nums; }
     .track { height: 8px; border-radius: 4px; background: var(--sorrel-color-line); overflow: hidden; } .done { height: 100%; background: var(--tone); border-radius: 4px; transition: width .2s; }
-    .running .done { width: 40% !important; animation: run 1.4s ease-in-out infinite; } @keyframes run { from { margin-left: -40%; } to { margin-left: 100%; } }
-    :host([shape='round']) { display: inline-block; } svg { width: 64px; height: 64px; transform: rotate(-90deg); display: block; } circle { fill: none; stroke-width: 7; stroke: var(--sorrel-color-line); } .arc { stroke: var(--tone); } .middle { position: absolute; inset: 0; display: flex; align-items: center; justify-content: center; font-size: var(--sorrel-text-s); font-weight: 700; } .dial { position: relative; width: 64px; }`]
+    .running .done { width: 40% !important; animation: run 1.4s ease-in-out infinite; } @keyframes run { from { margin-inline-start: -40%; } to { margin-inline-start: 100%; } }
+    :host([shape='round']) { display: inline-block; } svg { width: 64px; height: 64px; transform: rotate(-90deg); display: block; } circle { fill: none; stroke-width: 7; stroke: var(--sorrel-color-line); } .arc { stroke: var(--tone); } .middle { position: absolute; inset: 0; display: flex; align-items: center; justify-content: center; font-size: var(--sorrel-text-s); font-weight: var(--sorrel-weight-heavy); } .dial { position: relative; width: 64px; }`]
   /** What comes along. @required */
   @property() label = ''
   /** How far it is, from 0 to 100. */
@@ -154,7 +154,7 @@ export class SorrelProgress extends SorrelElement {
 @define('sorrel-badge')
 export class SorrelBadge extends SorrelElement {
   static styles = [shared, css`
-    :host { display: inline-flex; position: relative; } .count { position: absolute; right: -6px; top: -6px; min-width: 18px; height: 18px; padding: 0 5px; border-radius: 9px; background: var(--sorrel-color-bad); color: var(--sorrel-color-on-bad); font-size: 12px; line-height: 18px; text-align: center; font-weight: 700; font-variant-numeric: tabular-nums; }
+    :host { display: inline-flex; position: relative; } .count { position: absolute; inset-inline-end: -6px; top: -6px; min-width: 18px; height: 18px; padding: 0 5px; border-radius: 9px; background: var(--sorrel-color-bad); color: var(--sorrel-color-on-bad); font-size: 12px; line-height: 18px; text-align: center; font-weight: var(--sorrel-weight-heavy); font-variant-numeric: tabular-nums; }
     :host([tone='accent']) .count { background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); }`]
   /** The number; none shows nothing. */
   @property({ type: Number }) count = 0
@@ -178,8 +178,8 @@ export class SorrelBadge extends SorrelElement {
 @define('sorrel-avatar-group')
 export class SorrelAvatarGroup extends SorrelElement {
   static styles = [shared, css`
-    :host { display: inline-flex; align-items: center; } ::slotted(*) { border: 2px solid var(--sorrel-color-surface); } ::slotted(*:not(:first-child)) { margin-left: -10px; } ::slotted([data-over]) { display: none !important; }
-    .more { margin-left: var(--sorrel-space-2); color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); }`]
+    :host { display: inline-flex; align-items: center; } ::slotted(*) { border: 2px solid var(--sorrel-color-surface); } ::slotted(*:not(:first-child)) { margin-inline-start: -10px; } ::slotted([data-over]) { display: none !important; }
+    .more { margin-inline-start: var(--sorrel-space-2); color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); }`]
   /** Who they are together, for screen readers. */
   @property() label = ''
   /** How many are shown; of the others the number is. */

@@ -1,6 +1,6 @@
 import { html, css, nothing } from 'lit'
 import { property, state } from 'lit/decorators.js'
-import { SorrelElement, define, safeHref, shared } from '../base.js'
+import { SorrelElement, define, safeHref, shared, along } from '../base.js'
 import './icon.js'
 
 /**
@@ -17,16 +17,16 @@ export class SorrelNavbar extends SorrelElement {
       --sorrel-color-ink: var(--sorrel-color-on-bar); --sorrel-color-accent-ink: var(--sorrel-color-on-bar); --sorrel-color-accent-soft: color-mix(in oklab, var(--sorrel-color-on-bar) 20%, transparent); }
     :host([position='fixed']) { position: sticky; top: 0; z-index: 5; }
     .bar { display: flex; align-items: center; gap: var(--sorrel-space-4); min-height: 56px; padding: var(--sorrel-space-2) var(--sorrel-space-5); }
-    .brand { font-weight: 700; font-size: var(--sorrel-text-l); white-space: nowrap; }
+    .brand { font-weight: var(--sorrel-weight-heavy); font-size: var(--sorrel-text-l); white-space: nowrap; }
     nav { display: flex; gap: var(--sorrel-space-1); flex: 1; min-width: 0; }
-    .end { display: flex; align-items: center; gap: var(--sorrel-space-2); margin-left: auto; }
-    .toggle { display: none; background: none; border: 1px solid currentColor; border-radius: var(--sorrel-radius-control); color: inherit; width: 40px; height: 40px; cursor: pointer; margin-left: auto; align-items: center; justify-content: center; }
+    .end { display: flex; align-items: center; gap: var(--sorrel-space-2); margin-inline-start: auto; }
+    .toggle { display: none; background: none; border: 1px solid currentColor; border-radius: var(--sorrel-radius-control); color: inherit; width: 40px; height: 40px; cursor: pointer; margin-inline-start: auto; align-items: center; justify-content: center; }
     @container (max-width: 620px) {
       .toggle { display: inline-flex; }
       .bar { flex-wrap: wrap; padding: var(--sorrel-space-2) var(--sorrel-space-4); }
       nav { display: none; order: 3; flex-basis: 100%; flex-direction: column; }
       nav.open { display: flex; }
-      .end { margin-left: 0; }
+      .end { margin-inline-start: 0; }
     }`]
   /** Stays on top while the page scrolls, or goes with it. */
   @property({ reflect: true }) position: 'static' | 'fixed' = 'static'
@@ -53,10 +53,10 @@ export class SorrelNavbar extends SorrelElement {
 export class SorrelNavItem extends SorrelElement {
   static styles = [shared, css`
     :host { display: block; color: inherit; }
-    a { display: flex; align-items: center; gap: var(--sorrel-space-2); min-height: 36px; padding: 0 var(--sorrel-space-3); color: inherit; text-decoration: none; border-radius: var(--sorrel-radius-control); white-space: nowrap; }
+    a { display: flex; align-items: center; gap: var(--sorrel-space-2); min-height: var(--sorrel-size-item); padding: 0 var(--sorrel-space-3); color: inherit; text-decoration: none; border-radius: var(--sorrel-radius-control); white-space: nowrap; }
     a:hover { background: color-mix(in oklab, currentColor 12%, transparent); }
-    a[aria-current] { font-weight: 700; background: color-mix(in oklab, currentColor 16%, transparent); }
-    .count { margin-left: auto; font-size: var(--sorrel-text-s); font-variant-numeric: tabular-nums; opacity: .8; }`]
+    a[aria-current] { font-weight: var(--sorrel-weight-heavy); background: color-mix(in oklab, currentColor 16%, transparent); }
+    .count { margin-inline-start: auto; font-size: var(--sorrel-text-s); font-variant-numeric: tabular-nums; opacity: .8; }`]
   /** The route it leads to. @required */
   @property() to = ''
   /** An icon before the name. */
@@ -83,7 +83,7 @@ export class SorrelNavItem extends SorrelElement {
 @define('sorrel-side-nav')
 export class SorrelSideNav extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; background: var(--sorrel-color-surface); border-right: 1px solid var(--sorrel-color-line); width: 220px; min-height: 100%; padding: var(--sorrel-space-4) var(--sorrel-space-2); }
+    :host { display: block; background: var(--sorrel-color-surface); border-inline-end: 1px solid var(--sorrel-color-line); width: 220px; min-height: 100%; padding: var(--sorrel-space-4) var(--sorrel-space-2); }
     :host([width='slim']) { width: 168px; }
     nav { display: flex; flex-direction: column; gap: 2px; }
     .foot { margin-top: var(--sorrel-space-5); padding: 0 var(--sorrel-space-3); }`]
@@ -158,7 +158,7 @@ export class SorrelPager extends SorrelElement {
   static styles = [shared, css`
     nav { display: flex; align-items: center; gap: var(--sorrel-space-2); font-variant-numeric: tabular-nums; }
     :host([align='end']) nav { justify-content: flex-end; } :host([align='center']) nav { justify-content: center; }
-    button { font: inherit; min-height: 36px; padding: 0 var(--sorrel-space-3); background: var(--sorrel-color-surface); color: inherit; border: 1px solid var(--sorrel-color-line); border-radius: var(--sorrel-radius-control); cursor: pointer; }
+    button { font: inherit; min-height: var(--sorrel-size-item); padding: 0 var(--sorrel-space-3); background: var(--sorrel-color-surface); color: inherit; border: 1px solid var(--sorrel-color-line); border-radius: var(--sorrel-radius-control); cursor: pointer; }
     button:disabled { opacity: .4; cursor: not-allowed; }`]
   /** The page shown, from 1. */
   @property({ type: Number, reflect: true }) page = 1
@@ -186,7 +186,7 @@ export class SorrelTabs extends SorrelElement {
     :host { display: block; }
     [role=tablist] { display: flex; gap: var(--sorrel-space-4); border-bottom: 1px solid var(--sorrel-color-line); margin-bottom: var(--sorrel-space-4); }
     button { font: inherit; background: none; border: 0; border-bottom: 3px solid transparent; padding: var(--sorrel-space-2) 0; color: var(--sorrel-color-ink-2); cursor: pointer; }
-    button[aria-selected=true] { color: var(--sorrel-color-accent-ink); border-color: var(--sorrel-color-accent); font-weight: 600; }`]
+    button[aria-selected=true] { color: var(--sorrel-color-accent-ink); border-color: var(--sorrel-color-accent); font-weight: var(--sorrel-weight-strong); }`]
   /** The tab shown, from 0. */
   @property({ type: Number }) shown = 0
   @state() private labels: string[] = []
@@ -202,7 +202,7 @@ export class SorrelTabs extends SorrelElement {
     if (focus) void this.updateComplete.then(() => this.renderRoot.querySelectorAll('button')[this.shown]?.focus())
   }
   private key(e: KeyboardEvent) {
-    const step = { ArrowRight: 1, ArrowLeft: -1 }[e.key]
+    const step = along(e, this)
     if (step) { e.preventDefault(); this.choose(this.shown + step, true) }
     if (e.key === 'Home') this.choose(0, true)
     if (e.key === 'End') this.choose(this.labels.length - 1, true)

@@ -25,7 +25,7 @@ function anchored(anchor: Element, box: HTMLElement, placement: Placement): () =
 export class SorrelMenu extends SorrelElement {
   static styles = [shared, floating, css`
     :host { display: inline-block; position: relative; }
-    button { font: inherit; font-weight: 600; color: inherit; display: inline-flex; align-items: center; gap: var(--sorrel-space-2); min-height: 40px; padding: 0 var(--sorrel-space-3); background: none; border: 1px solid transparent; border-radius: var(--sorrel-radius-control); cursor: pointer; }
+    button { font: inherit; font-weight: var(--sorrel-weight-strong); color: inherit; display: inline-flex; align-items: center; gap: var(--sorrel-space-2); min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-3); background: none; border: 1px solid transparent; border-radius: var(--sorrel-radius-control); cursor: pointer; }
     button:hover { background: var(--sorrel-color-accent-soft); } .float { padding: var(--sorrel-space-1) 0; min-width: 160px; }`]
   /** The words on the button, or its name where it shows an icon alone. @required */
   @property() label = ''
@@ -83,7 +83,7 @@ export class SorrelMenu extends SorrelElement {
 @define('sorrel-menu-item')
 export class SorrelMenuItem extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; } button { font: inherit; color: inherit; width: 100%; text-align: left; display: flex; align-items: center; gap: var(--sorrel-space-2); min-height: 36px; padding: 0 var(--sorrel-space-4); background: none; border: 0; cursor: pointer; }
+    :host { display: block; } button { font: inherit; color: inherit; width: 100%; text-align: start; display: flex; align-items: center; gap: var(--sorrel-space-2); min-height: var(--sorrel-size-item); padding: 0 var(--sorrel-space-4); background: none; border: 0; cursor: pointer; }
     button:hover:not(:disabled), button:focus { background: var(--sorrel-color-accent-soft); } button:disabled { opacity: .45; } :host([intent='danger']) button { color: var(--sorrel-color-bad-ink); }`]
   /** An icon before the words. */
   @property() icon = ''
@@ -140,7 +140,7 @@ export class SorrelTooltip extends SorrelElement {
 export class SorrelPopover extends SorrelElement {
   static styles = [shared, floating, css`
     :host { display: inline-block; position: relative; } .float { padding: var(--sorrel-space-4); }
-    button { font: inherit; font-weight: 600; color: var(--sorrel-color-accent-ink); min-height: 40px; padding: 0 var(--sorrel-space-3); background: none; border: 0; border-radius: var(--sorrel-radius-control); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }`]
+    button { font: inherit; font-weight: var(--sorrel-weight-strong); color: var(--sorrel-color-accent-ink); min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-3); background: none; border: 0; border-radius: var(--sorrel-radius-control); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }`]
   /** The words on the button. @required */
   @property() label = ''
   /** Shown now. */
@@ -178,8 +178,8 @@ export class SorrelPopover extends SorrelElement {
 export class SorrelDrawer extends Sheet {
   static styles = [shared, css`
     :host { display: none; } :host([open]) { display: block; position: fixed; inset: 0; z-index: 20; background: color-mix(in oklab, black 45%, transparent); }
-    .sheet { position: absolute; top: 0; bottom: 0; right: 0; width: min(400px, 90%); display: flex; flex-direction: column; background: var(--sorrel-color-surface); padding: var(--sorrel-space-5); box-shadow: var(--sorrel-shadow-raised); }
-    :host([edge='start']) .sheet { right: auto; left: 0; } .head { display: flex; justify-content: space-between; align-items: start; gap: var(--sorrel-space-3); }
+    .sheet { position: absolute; top: 0; bottom: 0; inset-inline-end: 0; width: min(400px, 90%); display: flex; flex-direction: column; background: var(--sorrel-color-surface); padding: var(--sorrel-space-5); box-shadow: var(--sorrel-shadow-raised); }
+    :host([edge='start']) .sheet { inset-inline: 0 auto; } .head { display: flex; justify-content: space-between; align-items: start; gap: var(--sorrel-space-3); }
     h2 { margin: 0 0 var(--sorrel-space-3); font-family: var(--sorrel-font-heading); font-size: var(--sorrel-text-l); } .body { flex: 1; overflow: auto; } .actions { display: flex; justify-content: flex-end; gap: var(--sorrel-space-2); margin-top: var(--sorrel-space-4); }
     .shut { background: none; border: 0; color: inherit; width: 40px; height: 40px; cursor: pointer; margin: calc(-1 * var(--sorrel-space-2)); }`]
   /** Its title. @required */

@@ -60,7 +60,7 @@ export class SorrelKey extends SorrelElement {
  */
 @define('sorrel-skip-link')
 export class SorrelSkipLink extends SorrelElement {
-  static styles = [shared, css`a { position: absolute; left: -9999px; } a:focus { position: static; display: inline-block; padding: var(--sorrel-space-2) var(--sorrel-space-4); background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); } :host([shown]) a { position: static; display: inline-block; padding: var(--sorrel-space-2) var(--sorrel-space-4); background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); }`]
+  static styles = [shared, css`a { position: absolute; inset-inline-start: -9999px; } a:focus { position: static; display: inline-block; padding: var(--sorrel-space-2) var(--sorrel-space-4); background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); } :host([shown]) a { position: static; display: inline-block; padding: var(--sorrel-space-2) var(--sorrel-space-4); background: var(--sorrel-color-accent); color: var(--sorrel-color-on-accent); }`]
   /** The id of the part it leads to. @required */
   @property() to = 'main'
   /** Shown without the focus too, to be looked at. */
@@ -82,7 +82,7 @@ export class SorrelSkipLink extends SorrelElement {
 @define('sorrel-lines')
 export class SorrelLines extends SorrelElement {
   static styles = [shared, css`
-    :host { display: block; } figure { margin: 0; } .c0 { --c: var(--sorrel-color-accent); } .c1 { --c: var(--sorrel-color-info); } .c2 { --c: var(--sorrel-color-warn); } .c3 { --c: var(--sorrel-color-good); } svg { width: 100%; height: 160px; overflow: visible; } .legend { display: flex; flex-wrap: wrap; gap: var(--sorrel-space-4); font-size: var(--sorrel-text-s); } .legend span::before { content: ''; display: inline-block; width: 14px; height: 3px; margin-right: 6px; vertical-align: middle; background: var(--c); }
+    :host { display: block; } figure { margin: 0; } .c0 { --c: var(--sorrel-color-accent); } .c1 { --c: var(--sorrel-color-info); } .c2 { --c: var(--sorrel-color-warn); } .c3 { --c: var(--sorrel-color-good); } svg { width: 100%; height: 160px; overflow: visible; } .legend { display: flex; flex-wrap: wrap; gap: var(--sorrel-space-4); font-size: var(--sorrel-text-s); } .legend span::before { content: ''; display: inline-block; width: 14px; height: 3px; margin-inline-end: 6px; vertical-align: middle; background: var(--c); }
     path { fill: none; stroke: var(--c); stroke-width: 2; vector-effect: non-scaling-stroke; } .axis { stroke: var(--sorrel-color-line); } .names { display: flex; justify-content: space-between; color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); } .out { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); }`]
   /** What it shows. @required */
   @property() label = ''

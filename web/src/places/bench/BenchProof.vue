@@ -84,7 +84,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
       <input v-model.number="bench.width.value" type="range" min="320" max="1600" step="20" class="w-24 accent-moss max-lg:hidden" aria-label="Width in pixels" />
       <span class="text-xs whitespace-nowrap text-ink2 max-lg:hidden">{{ bench.width.value }} px{{ scale < 1 ? `, ${Math.round(scale * 100)} %` : '' }}</span>
       <span class="ml-auto"></span>
-      <button class="btn btn-bare h-6" :aria-pressed="bench.theme.value === 'dark'" title="Theme of the Proof" @click="bench.theme.value = bench.theme.value === 'dark' ? 'light' : 'dark'">{{ bench.theme.value }}</button>
+      <label><span class="sr-only">Theme of the Proof</span><select v-model="bench.theme.value" class="input h-6"><option v-for="t in ws.data?.themes" :key="t">{{ t }}</option></select></label>
       <label><span class="sr-only">Sample set</span><select v-model="bench.set.value" class="input h-6"><option value="">usual</option><option v-for="s in ws.data?.sets.filter(s => s.id !== 'usual')" :key="s.id" :value="s.id">{{ s.name.toLowerCase() }}</option></select></label>
       <button class="btn h-6" :class="{ 'btn-main': bench.preview.value }" :aria-pressed="bench.preview.value" title="The kit takes pointer and keys" @click="bench.preview.value = !bench.preview.value">Preview</button>
     </div>

@@ -8,10 +8,12 @@ import { gather, variantsTree } from './contrast'
 
 /** Every pair of letters and ground that the kit's components show, measured where
  * they are drawn, in every theme. */
-const props = defineProps<{ kit: Schemas['ApiKitOut'] }>()
+const props = defineProps<{ kit: Schemas['ApiKitOut']; themes?: string[] }>()
+// Themes with the same colours show the same pairs: one of them is looked at.
+const looked = computed(() => props.themes ?? props.kit.themes.filter((t, i, all) => all.findIndex(o => props.kit.tokens.every(k => k.type !== 'color' || k.values[o] === k.values[t])) === i))
 const pages = shallowRef<Record<string, Page>>({})
 const seen = shallowReactive(new Map<string, Ink[]>())
-const tiles = computed(() => props.kit.components.flatMap(c => props.kit.themes.map(theme => ({ key: `${theme} ${c.tag}`, theme, c }))))
+const tiles = computed(() => props.kit.components.flatMap(c => looked.value.map(theme => ({ key: `${theme} ${c.tag}`, theme, c }))))
 const pairs = computed(() => gather(seen, props.kit))
 const failing = computed(() => pairs.value.filter(p => p.fails).length)
 
@@ -24,7 +26,7 @@ onMounted(async () => {
 <template>
   <div class="grid gap-4 p-4">
     <section aria-label="Contrast" class="max-w-5xl">
-      <h2 class="text-lg">Contrast <span class="text-base font-normal text-ink2" role="status">{{ seen.size < tiles.length ? `looked at ${seen.size} of ${tiles.length} examples` : `${pairs.length} pairs in ${kit.themes.length} themes, ${failing} too weak` }}</span></h2>
+      <h2 class="text-lg">Contrast <span class="text-base font-normal text-ink2" role="status">{{ seen.size < tiles.length ? `looked at ${seen.size} of ${tiles.length} examples` : `${pairs.length} pairs in ${looked.length === 1 ? 'this theme' : looked.join(' and ')}, ${failing} too weak` }}</span></h2>
       <p class="mb-2 text-ink2">Letters need 4.5 to their ground, large ones 3 (WCAG 2.2, 1.4.3). Measured on every variant below; what cannot be used is left out.</p>
       <table class="sheet w-full border-collapse"><thead><tr><th class="th">Sample</th><th class="th">Theme</th><th class="th">Letters</th><th class="th">Ground</th><th class="th text-right">Contrast</th><th class="th">Where</th></tr></thead>
         <tbody><tr v-for="p in pairs" :key="p.key" :class="{ 'bg-rustwash': p.fails }">

@@ -25,3 +25,12 @@ export function exampleTree(c: Pick<Component, 'tag' | 'example' | 'props'>, pro
   }
   return el
 }
+
+/** The states that a component's own props put it in. */
+const flags = ['disabled', 'invalid', 'busy', 'loading', 'readonly', 'required', 'checked', 'selected', 'active', 'open']
+export function statesOf(c: Pick<Component, 'props'>): { name: string; props: Record<string, string> }[] {
+  const out = flags.filter(f => c.props.some(p => p.name === f && p.type === 1)).map(f => ({ name: f, props: { [f]: 'true' } as Record<string, string> }))
+  const error = c.props.find(p => p.name === 'error' && !p.values?.length)
+  if (error) out.splice(out.findIndex(s => s.name === 'disabled') + 1, 0, { name: 'invalid', props: { error: 'This is needed' } })
+  return out.slice(0, 5)
+}
