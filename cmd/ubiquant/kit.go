@@ -17,6 +17,7 @@ import (
 	"time"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/kit"
@@ -41,18 +42,24 @@ type checked struct {
 	Problems     []string           `json:"problems"` // met while they were drawn
 	Contrast     map[string]float64 `json:"contrast"` // the least by theme; 0 where no letters are
 	Weak         []string           `json:"weak"`     // pairs of letters and ground too close
+	Stops        int                `json:"stops"`    // places where the Tab key halts in its example
+	Keys         []string           `json:"keys"`     // what is wrong with them
 }
 
-func (c *checked) fine() bool { return len(c.Undocumented)+len(c.Problems)+len(c.Weak) == 0 }
+func (c *checked) fine() bool {
+	return len(c.Undocumented)+len(c.Problems)+len(c.Weak)+len(c.Keys) == 0
+}
 
 func kitCheckCommand() *cobra.Command {
 	var format string
 	c := &cobra.Command{
 		Use:   "check DIR",
-		Short: "Check every component of a kit: documented, drawn without errors, contrast in each theme",
+		Short: "Check every component of a kit: documented, drawn without errors, reached by key, contrast in each theme",
 		Long: `Reads the package of a kit (package.json, custom-elements.json, notes and tokens where
 there are any, and what they name) and draws every component with every value of each
-of its choices, one at a time, in every theme, in headless Chromium.
+of its choices, one at a time, in every theme, in headless Chromium. The Tab key is
+walked through every example: what takes the focus must be reached, be named, show that
+it has the focus, and let it go.
 
 Exit codes: 0 all is well; 1 something was found; 2 the package or the call cannot be
 used.`,
@@ -94,18 +101,98 @@ func printChecked(out interface{ Write([]byte) (int, error) }, list []checked, t
 			mark = "! "
 			bad++
 		}
-		line := fmt.Sprintf("%s%-26s %2d drawn", mark, c.Tag, c.Variants)
+		line := fmt.Sprintf("%s%-26s %2d drawn  %s", mark, c.Tag, c.Variants, stopsInWords(c.Stops))
 		for _, theme := range themes {
 			if c.Contrast[theme] > 0 {
 				line += fmt.Sprintf("  %s %4.1f", theme, c.Contrast[theme])
 			}
 		}
 		fmt.Fprintln(out, line)
-		for _, s := range slices.Concat(c.Undocumented, c.Problems, c.Weak) {
+		for _, s := range slices.Concat(c.Undocumented, c.Problems, c.Keys, c.Weak) {
 			fmt.Fprintln(out, "      "+s)
 		}
 	}
 	fmt.Fprintf(out, "%d components, %d not well\n", len(list), bad)
+}
+
+func stopsInWords(n int) string {
+	if n == 0 {
+		return "no keys   "
+	}
+	return fmt.Sprintf("keys at %d ", n)
+}
+
+// stopsScript lists what the Tab key should halt at, in reading order through shadow
+// trees, and keeps it for haltScript. Of radio buttons with one name one is a stop.
+const stopsScript = `(() => {
+  const stops = [], groups = new Set()
+  const walk = root => {
+    for (const el of root.querySelectorAll('*')) {
+      const box = el.getBoundingClientRect() // what has no size only passes the focus on
+      const ok = el.matches('button, a[href], input, select, textarea, summary, [tabindex]') && !el.disabled && el.tabIndex >= 0 && el.checkVisibility({ visibilityProperty: true }) && !el.closest('[inert]') && box.width + box.height > 0
+      const group = el.type === 'radio' && el.name
+      if (ok && group) { // one of a group is a stop: the checked one
+        if (el.checked) { const first = stops.findIndex(s => s.name === group); if (first >= 0) stops[first] = el; else stops.push(el) } else if (!groups.has(group)) stops.push(el)
+        groups.add(group)
+      } else if (ok) stops.push(el)
+      if (el.shadowRoot) walk(el.shadowRoot)
+    }
+  }
+  walk(document.body)
+  window.stops = stops
+  window.halted = new Set()
+  window.last = null
+  document.activeElement?.blur()
+  getSelection().setPosition(document.body, 0)
+  return stops.length
+})()`
+
+// haltScript tells where the focus is now and what is wrong there.
+const haltScript = `(() => {
+  let el = document.activeElement
+  while (el?.shadowRoot?.activeElement) el = el.shadowRoot.activeElement
+  if (!el || el === document.body) return { out: true, wrong: '' }
+  const within = el === window.last // a date has several parts of the browser's own
+  const again = window.halted.has(el) && !within
+  window.last = el
+  window.halted.add(el)
+  const words = n => n.localName === 'slot' ? n.assignedNodes({ flatten: true }).map(words).join(' ') : n.nodeType === 3 ? n.data : [...(n.shadowRoot ?? n).childNodes].map(words).join(' ')
+  const labelled = (el.getAttribute('aria-labelledby') ?? '').split(' ').map(id => el.getRootNode().getElementById?.(id)?.textContent ?? '').join('')
+  const name = el.getAttribute('aria-label') || labelled || [...(el.labels ?? [])].map(words).join('') || el.title || (el.matches('input, select, textarea') ? '' : words(el))
+  const style = getComputedStyle(el)
+  const ring = (style.outlineStyle !== 'none' && parseFloat(style.outlineWidth) > 0) || style.boxShadow !== 'none'
+  const wrong = within ? '' : !name.trim() ? 'has no name' : !ring ? 'does not show that it has the focus' : ''
+  return { out: false, again, missed: window.stops.filter(s => !window.halted.has(s)).length, wrong: wrong && el.localName + ' ' + wrong }
+})()`
+
+// walkKeys walks the Tab key through what is drawn.
+func walkKeys(tab context.Context, out *checked) error {
+	if err := chromedp.Run(tab, chromedp.Evaluate(stopsScript, &out.Stops)); err != nil || out.Stops == 0 {
+		return err
+	}
+	missed := out.Stops
+	for range 4*out.Stops + 3 { // a date has parts of its own
+
+		var at struct {
+			Out, Again bool
+			Missed     int
+			Wrong      string
+		}
+		if err := chromedp.Run(tab, chromedp.KeyEvent(kb.Tab), chromedp.Evaluate(haltScript, &at)); err != nil {
+			return err
+		}
+		if at.Wrong != "" && !slices.Contains(out.Keys, at.Wrong) {
+			out.Keys = append(out.Keys, at.Wrong)
+		}
+		if at.Out || at.Again { // past the end of the page, or round again within a dialog
+			break
+		}
+		missed = at.Missed
+	}
+	if missed > 0 {
+		out.Keys = append(out.Keys, fmt.Sprintf("%d of %d places are not reached by the Tab key", missed, out.Stops))
+	}
+	return nil
 }
 
 // readPackage reads the files of a package, as far as it would be published.
@@ -264,7 +351,17 @@ func checkComponent(tab context.Context, k *kit.Kit, c *kit.Component, themes []
 			}
 		}
 	}
-	return out, nil
+	// Keys are walked through the example alone, as it is first met.
+	alone, _ := resolve.Resolve(resolve.Input{Screen: &screen.Element{ID: "all", Type: "stack", Children: variants[:1]}, Catalog: k})
+	page = render.HTML(k, alone)
+	args, err := json.Marshal([]any{page.HTML, page.Props, themes[0]})
+	if err != nil {
+		return out, err
+	}
+	if err := chromedp.Run(tab, chromedp.Evaluate(drawScript+"(..."+string(args)+")", nil, awaitPromise)); err != nil {
+		return out, err
+	}
+	return out, walkKeys(tab, &out)
 }
 
 func undocumented(c *kit.Component) (out []string) {

@@ -18,9 +18,16 @@ var brokenKit = map[string]string{
 		{"tagName":"x-well","description":"Says a word.","slots":[{"name":"","description":"The word."}]},
 		{"tagName":"x-throws","description":"Throws.","members":[{"kind":"field","name":"tone","attribute":"tone","description":"Its tone.","type":{"text":"'calm' | 'loud'"},"default":"'calm'"}]},
 		{"tagName":"x-weak","members":[{"kind":"field","name":"tone","attribute":"tone","type":{"text":"string"}}]},
+		{"tagName":"x-trap","description":"Keeps the focus.","slots":[{"name":"","description":"x"}]},
+		{"tagName":"x-bare","description":"A button without a name or a ring.","slots":[{"name":"","description":"x"}]},
+		{"tagName":"x-keys","description":"Two buttons that are well."},
 		{"tagName":"x-gone","description":"Is in the manifest only."}]}]}`,
 	"broken.js": `customElements.define('x-well', class extends HTMLElement { connectedCallback() { this.textContent = 'well' } })
 		customElements.define('x-throws', class extends HTMLElement { connectedCallback() { if (this.getAttribute('tone') === 'loud') throw new Error('too loud') } })
+		const inner = (el, html) => { el.attachShadow({ mode: 'open' }).innerHTML = html }
+		customElements.define('x-trap', class extends HTMLElement { connectedCallback() { inner(this, '<button>a</button><button>b</button>'); this.shadowRoot.firstChild.onkeydown = e => { if (e.key === 'Tab') e.preventDefault() } } })
+		customElements.define('x-bare', class extends HTMLElement { connectedCallback() { inner(this, '<style>button { outline: none !important; width: 9px }</style><button aria-label="named"></button><button></button>') } })
+		customElements.define('x-keys', class extends HTMLElement { connectedCallback() { inner(this, '<button>a</button><label>b <input type="radio" name="x"></label><label>c <input type="radio" name="x" checked></label><label>d <input type="date"></label>') } })
 		customElements.define('x-weak', class extends HTMLElement { connectedCallback() { const b = document.createElement('b'); b.textContent = 'pale'; b.style.color = '#aaa'; this.append(b) } })`,
 }
 
@@ -50,6 +57,11 @@ func TestAKitIsCheckedComponentByComponent(t *testing.T) {
 	assert.Contains(t, weak.Weak[0], "#AAAAAA on #FFFFFF")
 	assert.Len(t, weak.Undocumented, 2)
 	assert.Contains(t, gone.Problems[0], "x-gone is not registered")
+	assert.Equal(t, []string{"1 of 2 places are not reached by the Tab key"}, byTag["x-trap"].Keys)
+	assert.Equal(t, []string{"button does not show that it has the focus", "button has no name"}, byTag["x-bare"].Keys)
+	keys := byTag["x-keys"]
+	assert.Equal(t, 3, keys.Stops, "one of the radio buttons is a stop")
+	assert.Empty(t, keys.Keys)
 }
 
 func TestAKitThatIsNoneIsRefused(t *testing.T) {

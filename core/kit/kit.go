@@ -117,6 +117,8 @@ type Component struct {
 	Heading     *Heading `json:"heading,omitempty"`
 	Telling     []string `json:"telling,omitempty"`  // props shown inline on a line
 	Labelled    bool     `json:"labelled,omitempty"` // its text is its label: what one writes first
+	// Ordered lists props whose values must not descend: numbers, or dates.
+	Ordered [][]string `json:"ordered,omitempty"`
 	Example     Example  `json:"example"`
 	Stands      string   `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
 	Class       string   `json:"class,omitempty"`  // class name in the kit's code

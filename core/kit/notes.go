@@ -153,12 +153,21 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 				}
 				return err
 			})
+		case "ordered":
+			err = r.Array(func(int) error {
+				names, err := r.Strings()
+				if err == nil {
+					err = c.known(r, names)
+				}
+				c.Ordered = append(c.Ordered, names)
+				return err
+			})
 		case "replacement":
 			c.Replacement, err = r.String()
 		case "example":
 			c.Example, err = readExample(r)
 		default:
-			err = r.Unknown(key, "family", "role", "aliases", "level", "text", "slots", "parents", "main", "acts", "name", "labelledBy", "telling", "icons", "picture", "heading", "replacement", "example")
+			err = r.Unknown(key, "family", "role", "aliases", "level", "text", "slots", "parents", "main", "acts", "name", "labelledBy", "telling", "ordered", "icons", "picture", "heading", "replacement", "example")
 		}
 		return err
 	})

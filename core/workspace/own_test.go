@@ -166,7 +166,7 @@ func TestReachFollowsStylesStepsAndAliases(t *testing.T) {
 	}
 	accent := l.Reach("color.accent")
 	assert.Contains(t, tags(accent), "sorrel-button")
-	assert.NotContains(t, tags(accent), "sorrel-card")
+	assert.NotContains(t, tags(accent), "sorrel-heading")
 	stripe := l.Reach("color.stripe")
 	assert.Contains(t, tags(stripe), "sorrel-table")
 	assert.Equal(t, []string{"font.heading", "font.text"}, l.Reach("font.text").Tokens)

@@ -17,6 +17,7 @@ const buttonStyles = css`
   .strong:hover:not(:disabled) { background: color-mix(in oklab, var(--tone) 86%, black); }
   .soft { background: var(--tone-soft); color: var(--tone-ink); border-color: color-mix(in oklab, var(--tone) 28%, transparent); }
   .soft:hover:not(:disabled) { border-color: var(--tone); }
+  .on { box-shadow: inset 0 0 0 2px var(--tone); }
   .bare { background: transparent; color: var(--tone-ink); }
   .bare:hover:not(:disabled) { background: var(--tone-soft); }
   .s { min-height: var(--sorrel-size-small); padding: 0 var(--sorrel-space-3); font-size: var(--sorrel-text-s); }
@@ -51,6 +52,8 @@ export class SorrelButton extends SorrelElement {
   @property() to = ''
   /** Cannot be pressed now. */
   @property({ type: Boolean, reflect: true }) disabled = false
+  /** A toggle that is on now. */
+  @property({ type: Boolean, reflect: true }) pressed = false
   /** Shows that the action is under way and takes no further press. */
   @property({ type: Boolean, reflect: true }) busy = false
   private internals = this.attachInternals()
@@ -63,8 +66,8 @@ export class SorrelButton extends SorrelElement {
   }
   focus() { this.renderRoot.querySelector('button')?.focus() }
   render() {
-    return html`<button part="control" type="button" class="${this.emphasis} ${this.intent} ${this.size}" ?disabled=${this.disabled}
-      aria-busy=${this.busy ? 'true' : nothing} @click=${this.press}>
+    return html`<button part="control" type="button" class="${this.emphasis} ${this.intent} ${this.size} ${this.pressed ? 'on' : ''}" ?disabled=${this.disabled}
+      aria-pressed=${this.pressed ? 'true' : nothing} aria-busy=${this.busy ? 'true' : nothing} @click=${this.press}>
       ${this.busy ? html`<span class="spin" aria-hidden="true"></span>` : html`<slot name="lead"></slot>`}<slot></slot><slot name="trail"></slot></button>`
   }
 }
@@ -117,8 +120,17 @@ export class SorrelButtonGroup extends SorrelElement {
     :host([align='spread']) { justify-content: space-between; }`]
   /** Where the buttons gather. */
   @property({ reflect: true }) align: 'start' | 'end' | 'spread' = 'start'
+  /** Whether one of the buttons is on, as with kinds of sorting. */
+  @property({ reflect: true }) active: 'none' | 'one' = 'none'
+  /** What the group is called for screen readers. */
+  @property() label = ''
   connectedCallback() { super.connectedCallback(); if (!this.hasAttribute('role')) this.setAttribute('role', 'group') }
-  render() { return html`<slot></slot>` }
+  updated() { if (this.label) this.setAttribute('aria-label', this.label) }
+  private press(e: Event) {
+    if (this.active === 'none') return
+    for (const b of this.children) if (b instanceof SorrelButton || b instanceof SorrelIconButton) b.pressed = b === e.target
+  }
+  render() { return html`<slot @sorrel-press=${this.press}></slot>` }
 }
 
 /**

@@ -86,13 +86,23 @@ export class SorrelCard extends SorrelElement {
     .inside { display: flex; flex-direction: column; gap: var(--sorrel-space-2); padding: var(--sorrel-space-4); flex: 1; }
     :host([padding='s']) .inside { padding: var(--sorrel-space-3); }
     .head { font-weight: var(--sorrel-weight-heavy); font-family: var(--sorrel-font-heading); font-size: var(--sorrel-text-l); display: flex; gap: var(--sorrel-space-2); align-items: center; justify-content: space-between; flex-wrap: wrap; }
-    .foot { margin-top: auto; display: flex; gap: var(--sorrel-space-2); flex-wrap: wrap; align-items: center; }`]
+    .foot { margin-top: auto; display: flex; gap: var(--sorrel-space-2); flex-wrap: wrap; align-items: center; }
+    :host { position: relative; } .whole { position: absolute; inset: 0; border-radius: inherit; } .whole:focus-visible { outline-offset: -2px; } :host(:hover) .whole { outline: 1px solid var(--sorrel-color-accent); outline-offset: -1px; }
+    ::slotted(:is(sorrel-button, sorrel-icon-button, sorrel-link, sorrel-menu)) { position: relative; }
+    :host([caption='over']) .inside { position: absolute; inset-inline: 0; bottom: 0; flex: none; pointer-events: none; background: color-mix(in oklab, var(--sorrel-color-surface) 90%, transparent); }`]
   /** What it stands on. */
   @property({ reflect: true }) ground: 'plain' | 'raised' | 'none' = 'plain'
   /** Room inside. */
   @property({ reflect: true }) padding: 's' | 'm' = 'm'
+  /** Whether its words stand below the picture or over it. */
+  @property({ reflect: true }) caption: 'below' | 'over' = 'below'
+  /** Where a press anywhere on the card leads; empty where the card itself leads nowhere. */
+  @property() to = ''
+  /** The words that name the way there, for screen readers. */
+  @property() label = ''
+  private go(e: Event) { if (!this.tell('sorrel-go', { to: safeHref(this.to) })) e.preventDefault() }
   render() {
-    return html`<slot name="picture"></slot><div class="inside"><div class="head"><slot name="header"></slot></div><slot></slot><div class="foot"><slot name="footer"></slot></div></div>`
+    return html`${this.to ? html`<a class="whole" href=${safeHref(this.to)} aria-label=${this.label || 'Open'} @click=${this.go}></a>` : nothing}<slot name="picture"></slot><div class="inside"><div class="head"><slot name="header"></slot></div><slot></slot><div class="foot"><slot name="footer"></slot></div></div>`
   }
 }
 

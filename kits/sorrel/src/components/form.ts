@@ -74,11 +74,17 @@ export class SorrelField extends SorrelElement {
 /**
  * One line of typed text, also a date, a number, a search or a secret.
  * @tag sorrel-text-input
+ * @slot lead - An icon or a word before what is typed.
+ * @slot trail - An icon, a unit or a small button after it.
+ * @csspart control - The native field.
  * @fires sorrel-change - The value changed; detail.value is the text.
  */
 @define('sorrel-text-input')
 export class SorrelTextInput extends Control {
-  static styles = [shared, controlStyles]
+  static styles = [shared, controlStyles, css`
+    .all { position: relative; display: flex; align-items: center; } .part { position: absolute; display: flex; align-items: center; color: var(--sorrel-color-ink-2); pointer-events: none; }
+    .lead { inset-inline-start: var(--sorrel-space-3); } .trail { inset-inline-end: var(--sorrel-space-3); } .part.trail ::slotted(sorrel-icon-button) { pointer-events: auto; }
+    .has-lead input { padding-inline-start: calc(var(--sorrel-space-5) + var(--sorrel-space-4)); } .has-trail input { padding-inline-end: calc(var(--sorrel-space-5) + var(--sorrel-space-4)); }`]
   /** What is typed. */
   @property({ reflect: true }) kind: 'text' | 'search' | 'email' | 'date' | 'number' | 'secret' = 'text'
   /** The text in it. */
@@ -98,9 +104,11 @@ export class SorrelTextInput extends Control {
   formResetCallback() { this.value = this.getAttribute('value') ?? '' }
   updated() { this.internals.setFormValue(this.value) }
   render() {
-    return html`<input type=${this.kind === 'secret' ? 'password' : this.kind} .value=${this.value} placeholder=${this.placeholder || nothing} ?disabled=${this.disabled}
+    const has = (slot: string) => !!this.querySelector(`:scope > [slot="${slot}"]`)
+    return html`<div class="all ${has('lead') ? 'has-lead' : ''} ${has('trail') ? 'has-trail' : ''}"><span class="part lead"><slot name="lead" @slotchange=${() => this.requestUpdate()}></slot></span>
+      <input part="control" type=${this.kind === 'secret' ? 'password' : this.kind} .value=${this.value} placeholder=${this.placeholder || nothing} ?disabled=${this.disabled}
       min=${this.min || nothing} max=${this.max || nothing} aria-label=${this.fieldLabel || this.label || nothing} aria-description=${this.fieldHelp || nothing}
-      aria-invalid=${this.invalid} aria-required=${this.required} @input=${() => { this.value = this.input.value; this.send(this.value) }}>`
+      aria-invalid=${this.invalid} aria-required=${this.required} @input=${() => { this.value = this.input.value; this.send(this.value) }}><span class="part trail"><slot name="trail" @slotchange=${() => this.requestUpdate()}></slot></span></div>`
   }
 }
 
@@ -116,13 +124,15 @@ export class SorrelTextArea extends Control {
   @property() value = ''
   /** A sample of what to type. */
   @property() placeholder = ''
+  /** What the control is called where no field names it. */
+  @property() label = ''
   /** Lines shown. */
   @property({ type: Number }) rows = 4
   @query('textarea') private area!: HTMLTextAreaElement
   focus() { this.area?.focus() }
   updated() { this.internals.setFormValue(this.value) }
   render() {
-    return html`<textarea .value=${this.value} rows=${this.rows} placeholder=${this.placeholder || nothing} ?disabled=${this.disabled} aria-label=${this.fieldLabel || nothing}
+    return html`<textarea .value=${this.value} rows=${this.rows} placeholder=${this.placeholder || nothing} ?disabled=${this.disabled} aria-label=${this.fieldLabel || this.label || nothing}
       aria-description=${this.fieldHelp || nothing} aria-invalid=${this.invalid} aria-required=${this.required} @input=${() => { this.value = this.area.value; this.send(this.value) }}></textarea>`
   }
 }

@@ -7,7 +7,7 @@ import './icon.js'
  * The bar on top of an application: brand, places, and a group at the end. Collapses to a menu where narrow.
  * @tag sorrel-navbar
  * @slot brand - The name or logo.
- * @slot - Navigation items.
+ * @slot - Navigation items, and menus that drop down.
  * @slot end - Actions and the person's avatar.
  */
 @define('sorrel-navbar')
@@ -71,6 +71,33 @@ export class SorrelNavItem extends SorrelElement {
     return html`<a href=${safeHref(this.to)} aria-current=${this.active ? 'page' : nothing} @click=${this.go}>
       ${this.icon ? html`<sorrel-icon name=${this.icon} size="s"></sorrel-icon>` : nothing}<slot></slot>
       ${this.count > 0 ? html`<span class="count">${this.count}</span>` : nothing}</a>`
+  }
+}
+
+/**
+ * Places that belong together in a side navigation, under a name that opens and closes them.
+ * @tag sorrel-nav-group
+ * @slot - Navigation items, and groups within the group.
+ * @fires sorrel-toggle - It was opened or closed; detail.open says which.
+ */
+@define('sorrel-nav-group')
+export class SorrelNavGroup extends SorrelElement {
+  static styles = [shared, css`
+    :host { display: block; color: inherit; }
+    button { font: inherit; color: inherit; background: none; border: 0; display: flex; align-items: center; gap: var(--sorrel-space-2); width: 100%; min-height: var(--sorrel-size-item); padding: 0 var(--sorrel-space-3); border-radius: var(--sorrel-radius-control); cursor: pointer; text-align: start; }
+    button:hover { background: color-mix(in oklab, currentColor 12%, transparent); } .sign { margin-inline-start: auto; }
+    .inside { padding-inline-start: var(--sorrel-space-4); } .inside[hidden] { display: none; }`]
+  /** The name of the group. @required */
+  @property() label = ''
+  /** An icon before the name. */
+  @property() icon = ''
+  /** Its places are shown. */
+  @property({ type: Boolean, reflect: true }) open = false
+  connectedCallback() { super.connectedCallback(); this.setAttribute('role', 'listitem') }
+  private toggle() { this.open = !this.open; this.tell('sorrel-toggle', { open: this.open }) }
+  render() {
+    return html`<button type="button" aria-expanded=${this.open} aria-controls="places" @click=${this.toggle}>${this.icon ? html`<sorrel-icon name=${this.icon} size="s"></sorrel-icon>` : nothing}${this.label}<span class="sign" aria-hidden="true">${this.open ? '−' : '+'}</span></button>
+      <div id="places" class="inside" role="list" aria-label=${this.label} ?hidden=${!this.open}><slot></slot></div>`
   }
 }
 

@@ -1,0 +1,45 @@
+package rules
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/screen"
+)
+
+var isoDate = regexp.MustCompile(`^\d{4}-\d{2}-\d{2}$`)
+
+var _ = add(&audit.Rule{
+	ID: "contradiction", Title: "Settings that contradict each other", Severity: audit.Error,
+	Purpose: "Limits leave room for a value, and a value stands within them.",
+	Why:     "A field whose least value is above its greatest takes nothing; a first value outside its limits cannot be sent.",
+	Bad:     []string{`{"id":"a","type":"sorrel-number-input","props":{"min":10,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-06","to":"2026-03-02"}}`, `{"id":"a","type":"sorrel-text-input","props":{"kind":"date","value":"2025-12-31","min":"2026-01-01"}}`, `{"id":"a","type":"sorrel-pager","props":{"page":9,"pages":3}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-number-input","props":{"min":5,"value":"7","max":10}}`, `{"id":"a","type":"sorrel-number-input","props":{"min":5,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-02","to":"2026-03-06"}}`, `{"id":"a","type":"sorrel-text-input","props":{"value":"many","min":"2026-01-01"}}`},
+	Element: func(p *audit.Pass, n *audit.Node) {
+		for _, names := range n.Def.Ordered {
+			before, beforeName := "", ""
+			for _, name := range names {
+				v, set := n.Element.Prop(name)
+				if !set || v.Kind == screen.Expr || v.Text == "" {
+					continue
+				}
+				if beforeName != "" && descends(before, v.Text) {
+					p.Report(n, name, fmt.Sprintf("%s is %s and %s is %s: the one must not be above the other", beforeName, before, name, v.Text), "Take "+name+" off", unset(n.ID, name))
+				}
+				before, beforeName = v.Text, name
+			}
+		}
+	},
+})
+
+// descends reports whether b is less than a, where both are numbers or both dates.
+func descends(a, b string) bool {
+	x, errA := strconv.ParseFloat(a, 64)
+	y, errB := strconv.ParseFloat(b, 64)
+	if errA == nil && errB == nil {
+		return y < x
+	}
+	return isoDate.MatchString(a) && isoDate.MatchString(b) && b < a
+}
