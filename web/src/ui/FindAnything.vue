@@ -48,7 +48,7 @@ function open(m: Match | null) {
   switch (m.kind) {
     case 'command': commands.find(c => c.title === m.id)?.run(); break
     case 'component': void router.push(`/shelf/${m.id}`); break
-    case 'icon': void router.push(`/shelf?q=${encodeURIComponent(m.id)}`); break
+    case 'icon': void router.push(`/shelf?sheet=icons&q=${encodeURIComponent(m.id)}`); break
     case 'token': void router.push('/shelf?sheet=tokens'); break
     case 'element': void router.push(doc(m.id)); break
     case 'finding': void router.push(doc(m.hint ?? '')); break

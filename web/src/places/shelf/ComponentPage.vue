@@ -12,7 +12,7 @@ import ComponentFacts from './ComponentFacts.vue'
 import ExampleChoice from './ExampleChoice.vue'
 import UsableNote from './UsableNote.vue'
 import VariantSheet from './VariantSheet.vue'
-import { exampleTree, padded } from './example'
+import { exampleTree, padded, withoutDefaults } from './example'
 
 const ws = useWorkspace()
 const route = useRoute()
@@ -37,8 +37,7 @@ watch([component, chosen], async () => {
   const c = component.value
   if (!c) return
   const mine = ++latest
-  // What is the default anyway is not written.
-  const tree = exampleTree(c, Object.fromEntries(Object.entries(chosen.value).filter(([k, v]) => c.props.find(p => p.name === k)?.default !== v)))
+  const tree = withoutDefaults(exampleTree(c, chosen.value), c)
   const [page, written] = await Promise.all([ask(POST('/api/render', { body: { trees: [padded(tree, c)] } })), ask(POST('/api/code', { body: { tree } }))])
   if (mine !== latest) return
   example.value = page.pages[0]

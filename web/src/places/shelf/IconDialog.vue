@@ -16,9 +16,11 @@ const error = ref('')
 const picture = computed(() => (svg.value ? 'data:image/svg+xml,' + encodeURIComponent(svg.value) : ''))
 
 async function take(e: Event) {
-  const file = (e.target as HTMLInputElement).files?.[0]
+  const field = e.target as HTMLInputElement
+  const file = field.files?.[0]
   if (!file) return
   source.value = await file.text()
+  field.value = '' // so that the same file, mended, can be chosen again
   name.value ||= file.name.replace(/\.svg$/i, '').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^[-0-9]+|-+$/g, '')
 }
 const check = useDebounceFn(async () => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useFileDialog } from '@vueuse/core'
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
 import type { Schemas } from '../../api/client'
 import type { Making, useTheme } from './useTheme'
 
@@ -19,6 +19,11 @@ function decide<K extends keyof Making>(what: K, v: Making[K] | undefined) {
   else next[what] = v
   t.draft.making = next
 }
+// What is being typed stays as it is while the rest is brought up to date; it counts
+// once the field is left.
+const typed = reactive<Record<string, string>>({})
+const current = (what: 'accent' | 'ground' | 'font' | 'heading') => typed[what] ?? t.draft.making[what] ?? ''
+function settle(what: 'accent' | 'ground' | 'font' | 'heading') { decide(what, typed[what]?.trim()); delete typed[what] }
 const text = (e: Event) => (e.target as HTMLInputElement).value
 const number = (e: Event) => (text(e) === '' ? undefined : Number(text(e)))
 const colours = [{ what: 'accent', label: 'Accent', path: 'color.accent' }, { what: 'ground', label: 'Ground', path: 'color.ground' }] as const
@@ -40,11 +45,11 @@ function forget(path: string) { const next = { ...t.draft.tokens }; delete next[
     </template>
     <div v-for="c in colours.filter(x => can(x.what))" :key="c.what" class="row"><span :id="'make-' + c.what">{{ c.label }}</span>
       <span class="flex min-w-0 items-center gap-1"><input type="color" class="size-7 shrink-0 border border-line bg-sheet p-0.5" :aria-label="`${c.label}, choose`" :value="(t.draft.making[c.what] || value(c.path)).slice(0, 7).toLowerCase()" @input="decide(c.what, text($event).toUpperCase())" />
-        <input class="input w-24 font-mono" :aria-labelledby="'make-' + c.what" :placeholder="value(c.path)" :value="t.draft.making[c.what] ?? ''" @change="decide(c.what, text($event).trim())" />
+        <input class="input w-24 font-mono" :aria-labelledby="'make-' + c.what" :placeholder="value(c.path)" :value="current(c.what)" @input="typed[c.what] = text($event)" @change="settle(c.what)" />
         <button v-if="t.draft.making[c.what]" class="text-ink2 underline" :aria-label="`${c.label} as the start has it`" @click="decide(c.what, undefined)">undo</button></span></div>
     <div v-if="can('density')" class="row"><span id="make-density">Density</span><span role="radiogroup" aria-labelledby="make-density" class="flex gap-1"><button v-for="d in t.data.value?.densities" :key="d" role="radio" :aria-checked="(t.draft.making.density ?? 'normal') === d" class="border px-1.5" :class="(t.draft.making.density ?? 'normal') === d ? 'border-moss bg-mosswash font-semibold text-moss' : 'border-transparent hover:border-line'" @click="decide('density', d === 'normal' ? undefined : d)">{{ d }}</button></span></div>
     <label v-for="l in lengths.filter(x => can(x.what))" :key="l.what" class="row"><span>{{ l.label }}</span><span class="flex items-center gap-1"><input type="number" class="input w-20" :min="l.min" :max="l.max" :placeholder="value(l.path).replace('px', '')" :value="t.draft.making[l.what] ?? ''" @input="decide(l.what, number($event))" /><span class="text-ink2">px</span></span></label>
-    <label v-for="f in fonts.filter(x => can(x.what))" :key="f.what" class="row"><span>{{ f.label }}</span><input class="input min-w-0" list="theme-fonts" :placeholder="value(f.path).replaceAll('\'', '')" :value="t.draft.making[f.what] ?? ''" @change="decide(f.what, text($event).trim())" /></label>
+    <label v-for="f in fonts.filter(x => can(x.what))" :key="f.what" class="row"><span>{{ f.label }}</span><input class="input min-w-0" list="theme-fonts" :placeholder="value(f.path).replaceAll('\'', '')" :value="current(f.what)" @input="typed[f.what] = text($event)" @change="settle(f.what)" /></label>
     <datalist id="theme-fonts"><option v-for="f in families" :key="f" :value="f"></option></datalist>
     <div v-if="set.length"><h4 class="mt-1 text-ink2">Set one by one <button class="ml-2 underline" @click="t.draft.tokens = {}">forget all</button></h4>
       <ul class="max-h-40 overflow-auto"><li v-for="[path, v] in set" :key="path" class="flex gap-2" :class="{ 'text-rust': path === t.where.value }"><code class="truncate">{{ path }}</code><code class="ml-auto truncate text-ink2">{{ shown(path, v) }}</code><button class="underline" :aria-label="`Forget ${path}`" @click="forget(path)">forget</button></li></ul></div>

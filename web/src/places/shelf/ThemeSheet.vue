@@ -74,7 +74,7 @@ const canTake = computed(() => Boolean(t.theme.value) && !t.changed.value)
 
       <ThemeMaker v-if="t.data.value" :theme="t" :kit="kit" class="mt-4" />
 
-      <p v-if="t.error.value" role="alert" class="mt-3 bg-rustwash p-2 text-rust">{{ t.error.value }}</p>
+      <p v-for="e in [t.error.value, t.refused.value].filter(Boolean)" :key="e" role="alert" class="mt-3 bg-rustwash p-2 text-rust">{{ e }}</p>
       <div class="mt-3 flex flex-wrap gap-2">
         <button v-if="ws.canKeep" class="btn btn-main" :disabled="t.busy.value || !t.changed.value || !!t.error.value || (!t.draft.id && !t.draft.name.trim())" @click="t.keep()">{{ t.draft.id ? 'Keep the changes' : 'Keep the theme' }}</button>
         <p v-else class="text-ink2">Only a keeper keeps a theme. What you try is shown to you alone.</p>

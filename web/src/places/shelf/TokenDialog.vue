@@ -38,7 +38,7 @@ async function keep() { if (await t.keep()) emit('close') }
         <label class="grid gap-1">Value<span class="flex items-center gap-1"><input v-if="token.type === 'color' && /^#[0-9a-f]{6}/i.test(value)" type="color" class="size-7 border border-line bg-sheet p-0.5" aria-label="Choose a colour" :value="value.slice(0, 7).toLowerCase()" @input="value = ($event.target as HTMLInputElement).value.toUpperCase()" /><input v-model="value" class="input w-64 font-mono" :aria-invalid="!!t.error.value" aria-describedby="token-problem" autofocus /></span></label>
         <p class="pb-1 text-ink2">was <code>{{ token.values[inTheme] }}</code><template v-if="token.alias">, the same as <code>{{ token.alias }}</code></template>. A value, or <code>{another.token}</code>.</p>
       </div>
-      <p v-if="t.error.value && written" id="token-problem" role="alert" class="bg-rustwash p-2 text-rust">{{ t.error.value }}</p>
+      <p v-if="(t.error.value || t.refused.value) && written" id="token-problem" role="alert" class="bg-rustwash p-2 text-rust">{{ t.error.value || t.refused.value }}</p>
       <ThemeChecks v-if="t.preview.value && written" :preview="t.preview.value" />
       <div v-if="page && t.preview.value?.changes.length" class="grid grid-cols-2 gap-3">
         <TileStage v-for="x in [inTheme, 'draft']" :key="x"><p class="mb-1 text-xs text-ink2">{{ ws.data?.docs.find(d => `screen:${d.id}` === doc?.doc)?.title }}, {{ x === 'draft' ? 'then' : 'now' }}</p><LiveTile class="border border-line" :html="page.html" :props="page.props" :theme="x" :width="960" :height="190" /></TileStage>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { exampleTree, padded } from './example'
+import { exampleTree, padded, statesOf, withoutDefaults } from './example'
 
 const component = {
   tag: 'x-heading', family: 'content', level: 'basic',
@@ -16,6 +16,14 @@ describe('an example', () => {
   })
   it('takes other settings, numbers as numbers', () => {
     expect(exampleTree(component, { level: '1', size: 's', quiet: 'false' }).props).toEqual({ level: 1, size: 's', quiet: false })
+  })
+  it('does not say what is the default anyway, also where the example says it', () => {
+    const props = [{ name: 'shape', values: ['round', 'square'], default: 'round' }, { name: 'tone', default: 'plain' }] as unknown as Parameters<typeof withoutDefaults>[1]['props']
+    expect(withoutDefaults({ id: 'a', type: 'x', props: { shape: 'round', tone: 'good' } }, { props }).props).toEqual({ tone: 'good' })
+  })
+  it('has the states that its own props put it in', () => {
+    const props = [{ name: 'disabled', type: 1 }, { name: 'error', type: 0, values: null }, { name: 'open', type: 0 }, { name: 'busy', type: 1 }] as unknown as Parameters<typeof statesOf>[0]['props']
+    expect(statesOf({ props }).map(s => s.name)).toEqual(['disabled', 'invalid', 'busy'])
   })
   it('stands as wide as it would on a screen', () => {
     expect(padded(exampleTree(component), component).props).toEqual({ padding: '3' })

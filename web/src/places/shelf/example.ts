@@ -26,6 +26,11 @@ export function exampleTree(c: Pick<Component, 'tag' | 'example' | 'props'>, pro
   return el
 }
 
+/** A tree whose root does not say what is the default anyway. */
+export function withoutDefaults(el: Element, c: Pick<Component, 'props'>): Element {
+  return { ...el, props: Object.fromEntries(Object.entries(el.props ?? {}).filter(([k, v]) => c.props.find(p => p.name === k)?.default !== String(v))) }
+}
+
 /** The states that a component's own props put it in. */
 const flags = ['disabled', 'invalid', 'busy', 'loading', 'readonly', 'required', 'checked', 'selected', 'active', 'open']
 export function statesOf(c: Pick<Component, 'props'>): { name: string; props: Record<string, string> }[] {

@@ -30,7 +30,8 @@ export function useTheme() {
   const data = shallowRef<Schemas['ApiThemesOut']>()
   const draft = reactive<Draft>(draftOf(undefined))
   const preview = shallowRef<Preview>()
-  const error = ref('')
+  const error = ref('') // of the draft, as it stands
+  const refused = ref('') // of the last thing that was asked for
   const where = ref('') // token that the error is at
   const busy = ref(false)
   const theme = computed(() => data.value?.themes.find(t => t.id === draft.id))
@@ -40,6 +41,7 @@ export function useTheme() {
 
   async function load() { data.value = await ask(GET('/api/themes')) }
   function open(next: Draft) {
+    refused.value = ''
     Object.assign(draft, next)
     start.value = JSON.stringify({ ...next, making: decided(next.making) })
   }
@@ -68,7 +70,8 @@ export function useTheme() {
   }
   async function attempt<T>(run: () => Promise<T>): Promise<T | undefined> {
     busy.value = true
-    try { return await run() } catch (e) { error.value = (e as Error).message; return undefined } finally { busy.value = false }
+    refused.value = ''
+    try { return await run() } catch (e) { refused.value = (e as Error).message; return undefined } finally { busy.value = false }
   }
   const keep = () => attempt(async () => {
     const before = new Set(data.value?.themes.map(t => t.id))
@@ -97,5 +100,5 @@ export function useTheme() {
     await look()
   })
   const removeFont = (file: string) => attempt(async () => { await taken(await ask(POST('/api/fonts/remove', { body: { file, client: clientId } }))); await look() })
-  return { data, draft, theme, preview, error, where, busy, changed, load, open, look, keep, drop, readFile, addFont, removeFont }
+  return { data, draft, theme, preview, error, refused, where, busy, changed, load, open, look, keep, drop, readFile, addFont, removeFont }
 }
