@@ -223,7 +223,7 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j.field("heading", "Plant catalogue")
 	j.line("n", "grid")
 	j.line("i", "card")
-	j.click(button("all 2 props"))
+	j.click(`[...document.querySelectorAll('button')].find(b => /^all \d+ props/.test(b.textContent.trim()))`)
 	j.think()
 	j.until(`document.querySelector('select[aria-label="Repeat over"]')`)
 	j.run(chromedp.Focus(`select[aria-label="Repeat over"]`))

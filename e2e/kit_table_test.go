@@ -168,6 +168,8 @@ func TestIconsOfOnesOwnAreShownWhereTheyWereUnknown(t *testing.T) {
 	assert.NotContains(t, j.text(inner), "M1 2h3")
 	j.run(chromedp.Evaluate(`import('/dist/sorrel.js').then(m => m.addIcons({ rail: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><path d="M1 2h3"></path></svg>' }))`, nil))
 	j.until(inner + `.includes('M1 2h3')`)
+	j.run(chromedp.Evaluate(`import('/dist/sorrel.js').then(m => m.addIcons({ rail: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 60 20"><path d="M1 2h3"></path></svg>' }))`, nil))
+	j.until(`(r => r.width === 60 && r.height === 20)(document.querySelector('sorrel-icon').getBoundingClientRect())`)
 	assert.Equal(t, "img Fence", j.text(`(s => s.getAttribute('role') + ' ' + s.getAttribute('aria-label'))(document.querySelector('sorrel-icon').shadowRoot.querySelector('[role=img]'))`))
 }
 

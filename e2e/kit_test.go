@@ -4,6 +4,7 @@ import (
 	"context"
 	"net/http"
 	"net/http/httptest"
+	"strings"
 	"testing"
 	"time"
 
@@ -26,14 +27,18 @@ func kitPage(t *testing.T, width int64, markup string) *journey {
 		switch r.URL.Path {
 		case "/":
 			w.Header().Set("Content-Type", "text/html")
-			_, _ = w.Write([]byte(`<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=/dist/sorrel.css><script type=module src=/dist/sorrel.js></script><script>window.told=[];for (const n of ['sorrel-press','sorrel-change','sorrel-submit','sorrel-go','sorrel-tab','sorrel-page','sorrel-close','sorrel-reset']) addEventListener(n, e => told.push(n + JSON.stringify(e.detail ?? '')))</script>` + markup)) // a lost reader ends the test elsewhere
+			module := "/dist/sorrel.js"
+			if asked := r.URL.Query().Get("module"); asked != "" {
+				module = asked
+			}
+			_, _ = w.Write([]byte(`<!doctype html><meta name=viewport content="width=device-width"><link rel=stylesheet href=/dist/sorrel.css><script type=module src=` + module + `></script><script>window.told=[];for (const n of ['sorrel-press','sorrel-change','sorrel-submit','sorrel-go','sorrel-tab','sorrel-page','sorrel-close','sorrel-reset']) addEventListener(n, e => told.push(n + JSON.stringify(e.detail ?? '')))</script>` + markup)) // a lost reader ends the test elsewhere
 		default:
 			data, ok := bundle.Files[r.URL.Path[1:]]
 			if !ok {
 				http.NotFound(w, r)
 				return
 			}
-			if r.URL.Path == "/dist/sorrel.js" {
+			if strings.HasSuffix(r.URL.Path, ".js") {
 				w.Header().Set("Content-Type", "text/javascript")
 			} else if r.URL.Path == "/dist/sorrel.css" {
 				w.Header().Set("Content-Type", "text/css")

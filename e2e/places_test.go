@@ -86,7 +86,7 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 	j.key("Enter")
 	j.until(`location.pathname === '/shelf/sorrel-dialog'`)
 	j.until(`document.querySelector('h1')?.textContent === 'dialog' && document.body.innerText.includes('Where used')`)
-	assert.Contains(t, j.text(`document.querySelector('pre').textContent`), "import '@fernhollow/sorrel'")
+	assert.Contains(t, j.text(`document.querySelector('pre').textContent`), "import '@fernhollow/sorrel/parts/feedback.js'")
 }
 
 func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {

@@ -107,7 +107,7 @@ func TestJourneyFindAndCopy(t *testing.T) {
 	j.until(`document.querySelector('pre').textContent.includes('tone="good"')`)
 	j.key("c")
 	j.until(`document.body.innerText.includes('on the clipboard')`)
-	assert.Equal(t, "import '@fernhollow/sorrel'\n\n"+`<sorrel-chip tone="good">thriving</sorrel-chip>`, j.clipboard())
+	assert.Equal(t, "import '@fernhollow/sorrel/parts/content.js'\n\n"+`<sorrel-chip tone="good">thriving</sorrel-chip>`, j.clipboard())
 	j.effort("Find and copy")
 }
 

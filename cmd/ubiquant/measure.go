@@ -16,6 +16,8 @@ import (
 	"slices"
 	"time"
 
+	"github.com/chromedp/cdproto/heapprofiler"
+	"github.com/chromedp/cdproto/network"
 	cdpruntime "github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/spf13/cobra"
@@ -325,23 +327,55 @@ func (m *meter) load() error {
 		}
 		names = append(names, more...)
 	}
-	total := 0
+	total := 0.0
 	for _, name := range names {
 		data, err := fs.ReadFile(app, name)
 		if err != nil {
 			return err
 		}
-		var b bytes.Buffer
-		z := gzip.NewWriter(&b)
-		if _, err := z.Write(data); err != nil {
-			return err
-		}
-		if err := z.Close(); err != nil {
-			return err
-		}
-		total += b.Len()
+		total += zipped(data)
 	}
-	m.add(figure{What: "first load, gzip", Value: float64(total) / 1024, Budget: 250, Unit: "KB"})
+	m.add(figure{What: "first load, gzip", Value: total, Budget: 250, Unit: "KB"})
+	bundle, err := assets.Kit()
+	if err != nil {
+		return err
+	}
+	m.add(figure{What: "the kit's module and style sheet, gzip", Value: zipped(bundle.Files[bundle.Module]) + zipped(bundle.Files[bundle.Sheet]), Budget: 120, Unit: "KB"})
+	return nil
+}
+
+// zipped is the size of a file in KB as it goes over the wire.
+func zipped(data []byte) float64 {
+	var b bytes.Buffer
+	z := gzip.NewWriter(&b)
+	_, _ = z.Write(data) // a Buffer does not fail
+	_ = z.Close()
+	return float64(b.Len()) / 1024
+}
+
+// visits measures what the Shelf fetches at first, and whether the page holds on to
+// memory when it is left and visited again.
+func (m *meter) visits(tab context.Context, url string) error {
+	var fetched float64
+	if err := chromedp.Run(tab, chromedp.Navigate("about:blank"), network.ClearBrowserCache(), chromedp.Navigate(url+"/shelf"),
+		browser.Until(`document.querySelector('[data-pending="0"]') && document.querySelectorAll('[data-wall]').length >= 40`),
+		chromedp.Evaluate(`performance.getEntriesByType('resource').filter(e => !e.name.includes('/frame/')).reduce((n, e) => n + e.encodedBodySize, performance.getEntriesByType('navigation')[0].encodedBodySize) / 1024`, &fetched)); err != nil {
+		return err
+	}
+	m.add(figure{What: "the Shelf's first view besides the kit, as sent", Value: fetched, Budget: 300, Unit: "KB"})
+	var heap []float64
+	for range 12 {
+		var used float64
+		if err := chromedp.Run(tab,
+			chromedp.Evaluate(`document.querySelector('nav[aria-label=Places] a[href="/"]').click()`, nil), browser.Until(`location.pathname === '/' && document.querySelector('h1') && document.querySelector('[data-pending="0"]')`),
+			chromedp.Evaluate(`document.querySelector('nav[aria-label=Places] a[href="/shelf"]').click()`, nil), browser.Until(`document.querySelectorAll('[data-wall]').length >= 40 && document.querySelector('[data-pending="0"]')`),
+			chromedp.Evaluate(`document.querySelector('nav[aria-label=Places] a[href="/"]').click()`, nil), browser.Until(`location.pathname === '/' && document.querySelector('[data-pending="0"]')`),
+			heapprofiler.CollectGarbage(), chromedp.Evaluate(`performance.memory.usedJSHeapSize / 1048576`, &used)); err != nil {
+			return err
+		}
+		heap = append(heap, used)
+	}
+	m.add(figure{What: "memory of the page after ten more visits of the Shelf", Value: heap[11] / heap[1], Budget: 1.1, Unit: "×", Details: fmt.Sprintf("%.1f MiB after two, %.1f after twelve", heap[1], heap[11])})
 	return nil
 }
 
@@ -435,6 +469,7 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 			return err
 		}
 		m.add(figure{What: "the wall: navigation to all examples near the view drawn", Value: wall / 1000, Budget: 1, Unit: "s", Details: fmt.Sprintf("%d components, those near the view drawn, and the icons", examples)})
+		return m.visits(tab, running.URL)
 	}
 	return nil
 }

@@ -44,7 +44,11 @@ func TestVersionsAreComparedInWords(t *testing.T) {
 
 func TestTheDemoKitHasAVersionAfterThisOne(t *testing.T) {
 	dir := filepath.Join(testkit.Root(), "kits/sorrel/.next")
-	read := func(name string) []byte { b, err := os.ReadFile(filepath.Join(dir, name)); require.NoError(t, err); return b }
+	read := func(name string) []byte {
+		b, err := os.ReadFile(filepath.Join(dir, name))
+		require.NoError(t, err)
+		return b
+	}
 	pkg, err := kit.ReadPackage(read("package.json"))
 	require.NoError(t, err)
 	assert.Equal(t, "1.1.0", pkg.Version)

@@ -9,6 +9,7 @@
 package kit
 
 import (
+	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -119,10 +120,10 @@ type Component struct {
 	Labelled    bool     `json:"labelled,omitempty"` // its text is its label: what one writes first
 	// Ordered lists props whose values must not descend: numbers, or dates.
 	Ordered [][]string `json:"ordered,omitempty"`
-	Example     Example  `json:"example"`
-	Stands      string   `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
-	Class       string   `json:"class,omitempty"`  // class name in the kit's code
-	Module      string   `json:"module,omitempty"`
+	Example Example    `json:"example"`
+	Stands  string     `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
+	Class   string     `json:"class,omitempty"`  // class name in the kit's code
+	Module  string     `json:"module,omitempty"`
 
 	props map[string]int
 }
@@ -210,11 +211,24 @@ type Icon struct {
 type Code struct {
 	Import string `json:"import"`
 	Styles string `json:"styles"`
-	Go     string `json:"go,omitempty"`   // event by which links and buttons ask to go to detail.to
-	Icon   string `json:"icon,omitempty"` // component that shows one icon, by its first icon prop
+	// Part imports the module of one component alone; {module} stands for the
+	// module's name without its folder and ending.
+	Part string `json:"part,omitempty"`
+	Go   string `json:"go,omitempty"`   // event by which links and buttons ask to go to detail.to
+	Icon string `json:"icon,omitempty"` // component that shows one icon, by its first icon prop
 	// AddIcons is the module's function that takes icons of the application's own,
 	// by name: addIcons({ name: svg }).
 	AddIcons string `json:"addIcons,omitempty"`
+}
+
+// ImportOf is the statement that brings in one component, and as little else as the
+// kit allows.
+func (k *Kit) ImportOf(c *Component) string {
+	if k.Code.Part == "" || c.Module == "" {
+		return k.Code.Import
+	}
+	name := path.Base(c.Module)
+	return strings.ReplaceAll(k.Code.Part, "{module}", strings.TrimSuffix(name, path.Ext(name)))
 }
 
 // Specifier is what an import statement names: of "import '@a/b/c.css'" it is

@@ -34,6 +34,8 @@ func (k *Kit) readNotes(src []byte) error {
 				switch key {
 				case "import":
 					k.Code.Import, err = r.String()
+				case "part":
+					k.Code.Part, err = r.String()
 				case "styles":
 					k.Code.Styles, err = r.String()
 				case "go":
@@ -43,7 +45,7 @@ func (k *Kit) readNotes(src []byte) error {
 				case "addIcons":
 					k.Code.AddIcons, err = r.String()
 				default:
-					err = r.Unknown(key, "import", "styles", "go", "icon", "addIcons")
+					err = r.Unknown(key, "import", "part", "styles", "go", "icon", "addIcons")
 				}
 				return err
 			})

@@ -88,6 +88,12 @@ func (p *Package) File(specifier string) (string, bool) {
 	if file := p.exports["."+rest]; file != "" {
 		return clean(file), true
 	}
+	for pattern, file := range p.exports { // "./parts/*.js": "./dist/parts/*.js"
+		before, after, starred := strings.Cut(pattern, "*")
+		if name, ok := strings.CutPrefix("."+rest, before); starred && ok && strings.HasSuffix(name, after) && len(name) > len(after) {
+			return clean(strings.ReplaceAll(file, "*", strings.TrimSuffix(name, after))), true
+		}
+	}
 	// Without exports every file of a package can be imported.
 	if rest == "" || len(p.exports) > 0 {
 		return "", false

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/kit"
+	"ubiquant/internal/testkit"
 )
 
 func TestAPackageSaysWhichFileAnImportIs(t *testing.T) {
@@ -38,6 +39,29 @@ func TestAnImportNamesItsSpecifier(t *testing.T) {
 	assert.Equal(t, "@a/b/c.css", kit.Specifier("import '@a/b/c.css'"))
 	assert.Equal(t, "x", kit.Specifier(`import { y } from "x"`))
 	assert.Empty(t, kit.Specifier("nothing"))
+}
+
+func TestExportsMayNameManyFilesAtOnce(t *testing.T) {
+	p, err := kit.ReadPackage([]byte(`{"name":"@a/b","version":"1.0.0","exports":{".":"./x.js","./parts/*.js":{"types":"./t/*.d.ts","default":"./dist/parts/*.js"}},"peerDependencies":{"c":"^2","d":"1"},"peerDependenciesMeta":{"d":{"optional":true}}}`))
+	require.NoError(t, err)
+	file, ok := p.File("@a/b/parts/form.js")
+	assert.True(t, ok)
+	assert.Equal(t, "dist/parts/form.js", file)
+	for _, other := range []string{"@a/b/parts/.js", "@a/b/parts/form.css", "@a/b/other/form.js"} {
+		_, ok := p.File(other)
+		assert.False(t, ok, other)
+	}
+	file, _ = p.File("@a/b/parts/../../../etc/passwd.js")
+	assert.NotContains(t, file, "..")
+	assert.Equal(t, map[string]string{"c": "^2"}, p.Peers, "optional ones are not asked for")
+}
+
+func TestOneComponentIsImportedAlone(t *testing.T) {
+	k := testkit.Sorrel(t)
+	c, _ := k.Component("sorrel-chip")
+	assert.Equal(t, "import '@fernhollow/sorrel/parts/content.js'", k.ImportOf(c))
+	stack, _ := k.Component("stack")
+	assert.Equal(t, "import '@fernhollow/sorrel'", k.ImportOf(stack), "what has no module of its own")
 }
 
 func FuzzReadPackage(f *testing.F) {

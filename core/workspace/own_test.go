@@ -17,7 +17,9 @@ func open(t *testing.T) *workspace.Live {
 	return workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
 }
 
-func one(s workspace.Step) workspace.Change { return workspace.Change{Title: "x", Steps: []workspace.Step{s}} }
+func one(s workspace.Step) workspace.Change {
+	return workspace.Change{Title: "x", Steps: []workspace.Step{s}}
+}
 
 func TestWhatATeamAddsIsTakenBackWhole(t *testing.T) {
 	l := open(t)

@@ -23,6 +23,8 @@ type Need struct {
 	Remedy  string `json:"remedy,omitempty"`
 	Command string `json:"command,omitempty"`
 	Path    string `json:"path,omitempty"`
+	// Line is what the application's package.json has then, for a package.
+	Line string `json:"line,omitempty"`
 }
 
 // Reason says why an entry cannot or should not be used now, and what to do.
@@ -77,7 +79,7 @@ func packageNeed(app App, name, wanted string) Need {
 	}
 	has, ok := app.Packages[name]
 	if !ok {
-		n.State, n.Words, n.Remedy = "missing", fmt.Sprintf("%s has no package %s", app.Name, name), "install it"
+		n.State, n.Words, n.Remedy, n.Line = "missing", fmt.Sprintf("%s has no package %s", app.Name, name), "install it", fmt.Sprintf("%q: %q", name, wanted)
 		return n
 	}
 	switch fits, known := admits(has, wanted); {
@@ -85,6 +87,7 @@ func packageNeed(app App, name, wanted string) Need {
 		n.State, n.Words, n.Remedy, n.Command = "unknown", fmt.Sprintf("%s has %s from %s, which tells no version", app.Name, name, has), "", ""
 	case !fits:
 		n.State, n.Words, n.Remedy = "missing", fmt.Sprintf("%s asks for %s %s; %s is needed", app.Name, name, has, wanted), "ask for that version"
+		n.Line = fmt.Sprintf("%q: %q", name, wanted)
 	default:
 		n.State, n.Words, n.Command = "met", fmt.Sprintf("%s has %s %s", app.Name, name, has), ""
 	}

@@ -5,7 +5,7 @@
 // --next builds the version after this one: these sources with the edits of next/
 // made to a copy. --out builds in a copy as well, and leaves this folder alone.
 import { execFileSync } from 'node:child_process'
-import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { build } from 'esbuild'
@@ -73,5 +73,8 @@ ${variables(tokens)}
 ${Object.entries(tokens.$extensions.ubiquant.themes).filter(([, set]) => Object.keys(set).length).map(([name, set]) => `[data-theme~='${name}'] {\n${variables(set)}\n}`).join('\n')}
 body, [data-theme] { ${base} }
 `)
-await build({ absWorkingDir: process.cwd(), entryPoints: ['src/index.ts'], bundle: true, format: 'esm', target: 'es2022', minify: true, legalComments: 'eof', outfile: 'dist/sorrel.js' })
+const how = { absWorkingDir: process.cwd(), preserveSymlinks: true, bundle: true, format: 'esm', target: 'es2022', minify: true, legalComments: 'eof' }
+await build({ ...how, entryPoints: ['src/index.ts'], outfile: 'dist/sorrel.js' })
+// The same by parts, for applications that take only some of it; what they share is in files of its own.
+await build({ ...how, entryPoints: readdirSync('src/components').sort().map(f => `src/components/${f}`), splitting: true, outdir: 'dist/parts', chunkNames: 'shared-[hash]' })
 run('tsc', '-p', 'tsconfig.json')

@@ -537,7 +537,7 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		}
 		u := l.Usability(s.Bundle.Package, s.sheet())
 		out = &componentOut{Component: headOf(l, u, def), Checked: u.Needs(def), Versions: s.versions(l, def), Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
-			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.Code.Import, l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
+			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.ImportOf(def), l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
 		open, _ := l.Findings()
 		byElement := map[string][]audit.Finding{}
 		for _, f := range open {

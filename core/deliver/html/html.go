@@ -38,7 +38,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 		case sheet:
 			styles = "kit/" + strings.TrimPrefix(path, "dist/")
 		}
-		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") {
+		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") && (path == pkg.Module || !strings.HasSuffix(path, ".js")) {
 			files = append(files, deliver.File{Path: "kit/" + rest, Data: data})
 		}
 	}

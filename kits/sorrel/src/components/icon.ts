@@ -30,7 +30,7 @@ export class SorrelIcon extends SorrelElement {
   static styles = [shared, css`
     :host { display: inline-flex; width: 20px; height: 20px; flex: none; color: inherit; vertical-align: -4px; }
     :host([size='s']) { width: 16px; height: 16px; vertical-align: -3px; }
-    :host([size='l']) { width: 28px; height: 28px; }
+    :host([size='l']) { width: 28px; height: 28px; } :host([data-shape]) { width: calc(20px * var(--shape, 1)); } :host([size='s'][data-shape]) { width: calc(16px * var(--shape, 1)); } :host([size='l'][data-shape]) { width: calc(28px * var(--shape, 1)); }
     svg { width: 100%; height: 100%; } .turns:dir(rtl) { transform: scaleX(-1); }`]
   /** The icon's name. @required */
   @property() name = 'leaf'
@@ -40,6 +40,13 @@ export class SorrelIcon extends SorrelElement {
   @property() label = ''
   connectedCallback() { super.connectedCallback(); shown.add(this) }
   disconnectedCallback() { super.disconnectedCallback(); shown.delete(this) }
+  /** A logo keeps its shape: as high as an icon, as wide as its box says. */
+  updated() {
+    const [, , width, height] = (own.get(this.name)?.getAttribute('viewBox') ?? '').split(/[ ,]+/).map(Number)
+    const shape = width && height ? width / height : 1
+    this.toggleAttribute('data-shape', shape !== 1)
+    if (shape !== 1) this.style.setProperty('--shape', String(shape)); else this.style.removeProperty('--shape')
+  }
   render() {
     const added = own.get(this.name)?.cloneNode(true) as SVGElement | undefined
     if (added) {

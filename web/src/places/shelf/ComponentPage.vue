@@ -56,7 +56,7 @@ onKeyStroke('c', e => { if (!typing(e) && !e.ctrlKey && !e.metaKey && !e.altKey 
     <div v-if="error" role="alert" class="p-6 text-rust">{{ error }}. <RouterLink to="/shelf" class="underline">To the shelf</RouterLink></div>
     <TileStage v-if="component && data">
       <div class="max-w-[1400px] px-4 pb-10">
-        <header class="flex flex-wrap items-baseline gap-3 py-3"><RouterLink to="/shelf" class="text-ink2 underline">Shelf</RouterLink><h1 class="text-xl">{{ component.title }}</h1><code class="text-ink2">{{ component.tag }}</code><span class="text-ink2">{{ component.level }}, {{ component.uses ? `${component.uses} uses on ${component.screens} screens` : 'not used' }}</span>
+        <header class="flex flex-wrap items-baseline gap-3 py-3"><RouterLink to="/shelf" class="text-ink2 underline">Shelf</RouterLink><h1 class="text-xl">{{ component.title }}</h1><code class="text-ink2">{{ component.tag }}</code><span class="text-ink2">{{ component.level === 'composite' ? 'ready-set' : component.level }}, {{ component.uses ? `${component.uses} uses on ${component.screens} screens` : 'not used' }}</span>
           <RouterLink class="ml-auto underline" :to="`/census/line-up?component=${component.tag}`">Line-up</RouterLink></header>
         <UsableNote :component="component" @changed="load"><p class="max-w-prose">{{ component.summary }}</p></UsableNote>
 
