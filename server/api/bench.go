@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/find"
 	"ubiquant/core/kit"
@@ -477,8 +478,16 @@ type componentOut struct {
 	House     []audit.HouseRule      `json:"house"`
 	Findings  []FindingView          `json:"findings"`
 	Needs     needs                  `json:"needs"`
+	Rules     []aboutRule            `json:"rules"` // those that look at it in particular
 	Checked   []workspace.Need       `json:"checked"`
 	Versions  []versionView          `json:"versions"` // newest first
+}
+
+// aboutRule is a rule at a glance.
+type aboutRule struct {
+	ID      string `json:"id"`
+	Title   string `json:"title"`
+	Purpose string `json:"purpose"`
 }
 
 // versionView is a version of the kit with what it changes for a component.
@@ -538,6 +547,12 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		u := l.Usability(s.Bundle.Package, s.sheet())
 		out = &componentOut{Component: headOf(l, u, def), Checked: u.Needs(def), Versions: s.versions(l, def), Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
 			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.ImportOf(def), l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
+		out.Rules = []aboutRule{}
+		for _, r := range rules.All() {
+			if r.Looks != nil && r.Looks(def) {
+				out.Rules = append(out.Rules, aboutRule{r.ID, r.Title, r.Purpose})
+			}
+		}
 		open, _ := l.Findings()
 		byElement := map[string][]audit.Finding{}
 		for _, f := range open {

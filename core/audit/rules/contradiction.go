@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -17,6 +18,7 @@ var _ = add(&audit.Rule{
 	Why:     "A field whose least value is above its greatest takes nothing; a first value outside its limits cannot be sent.",
 	Bad:     []string{`{"id":"a","type":"sorrel-number-input","props":{"min":10,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-06","to":"2026-03-02"}}`, `{"id":"a","type":"sorrel-text-input","props":{"kind":"date","value":"2025-12-31","min":"2026-01-01"}}`, `{"id":"a","type":"sorrel-pager","props":{"page":9,"pages":3}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-number-input","props":{"min":5,"value":"7","max":10}}`, `{"id":"a","type":"sorrel-number-input","props":{"min":5,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-02","to":"2026-03-06"}}`, `{"id":"a","type":"sorrel-text-input","props":{"value":"many","min":"2026-01-01"}}`},
+	Looks:   func(c *kit.Component) bool { return len(c.Ordered) > 0 },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		for _, names := range n.Def.Ordered {
 			before, beforeName := "", ""
