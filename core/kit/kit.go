@@ -254,6 +254,7 @@ type Kit struct {
 	Icons      []Icon       `json:"icons"`
 	Tokens     *Tokens      `json:"tokens"`
 	Code       Code         `json:"code"`
+	Snippets   []Snippet    `json:"-"` // whole arrangements, made from a model or from routes
 	Roles      *Roles       `json:"-"` // of its tokens in making a theme, where the notes say
 	// Left are the entries that the team does not use, with the reason.
 	Left map[string]string `json:"-"`

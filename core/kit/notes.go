@@ -49,6 +49,12 @@ func (k *Kit) readNotes(src []byte) error {
 				}
 				return err
 			})
+		case "snippets":
+			err = r.Array(func(int) error {
+				s, err := readSnippet(r)
+				k.Snippets = append(k.Snippets, s)
+				return err
+			})
 		case "making":
 			k.Roles, err = readRoles(r)
 		case "families":
@@ -78,7 +84,7 @@ func (k *Kit) readNotes(src []byte) error {
 				return k.Components[i].readNotes(r)
 			})
 		default:
-			err = r.Unknown(key, "format", "name", "prefix", "code", "making", "families", "components")
+			err = r.Unknown(key, "format", "name", "prefix", "code", "snippets", "making", "families", "components")
 		}
 		return err
 	})

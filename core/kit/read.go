@@ -59,6 +59,11 @@ func Read(s Sources) (*Kit, error) {
 		}
 	}
 	k.finish()
+	for i := range k.Snippets {
+		if err := k.Snippets[i].check(k); err != nil {
+			return nil, fmt.Errorf("kit notes: %w", err)
+		}
+	}
 	return k, nil
 }
 

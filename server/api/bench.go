@@ -3,6 +3,7 @@ package api
 import (
 	"encoding/json"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -236,8 +237,9 @@ type Suggestion struct {
 	Why         string            `json:"why,omitempty"`
 	Preset      map[string]string `json:"preset"` // the norm's settings there
 	TakesText   bool              `json:"takesText"`
-	AsksText    bool              `json:"asksText"` // its text is what one writes next
-	Slot        string            `json:"slot"`     // of the parent, where it would stand
+	AsksText    bool              `json:"asksText"`          // its text is what one writes next
+	Slot        string            `json:"slot"`              // of the parent, where it would stand
+	Snippet     string            `json:"snippet,omitempty"` // a whole arrangement, to be asked for by this
 }
 
 type nextOut struct {
@@ -310,6 +312,26 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			sg.Preset = preset(l, d, parent, sg.Slot, def)
 			out.Suggestions = append(out.Suggestions, sg)
 		}
+		if in.Query != "" {
+			offered := l.Offers()
+			entries := make([]find.Entry, len(offered))
+			for i, o := range offered {
+				entries[i] = find.Entry{Kind: "snippet", ID: strconv.Itoa(i), Title: o.Title, Fields: []find.Field{{What: "name", Text: o.Title, Weight: 10}}}
+				for _, w := range o.Words {
+					entries[i].Fields = append(entries[i].Fields, find.Field{What: "also called", Text: w, Weight: 6})
+				}
+			}
+			for _, m := range find.Search(entries, in.Query, 6) {
+				i, err := strconv.Atoi(m.ID)
+				if err != nil {
+					continue
+				}
+				o := offered[i]
+				if _, stands := chance[o.Root.Tag]; stands {
+					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: m.Score / 100, Why: "a whole arrangement", Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
+				}
+			}
+		}
 		slices.SortStableFunc(out.Suggestions, func(a, b Suggestion) int {
 			switch {
 			case a.Probability > b.Probability:
@@ -321,6 +343,10 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		})
 		out.Suggestions = out.Suggestions[:min(len(out.Suggestions), 40)]
 		for i := range out.Suggestions {
+			if out.Suggestions[i].Snippet != "" {
+				out.Suggestions[i].Probability = 0
+				continue
+			}
 			out.Suggestions[i].Probability = chance[out.Suggestions[i].Type].Probability
 		}
 		return nil
@@ -341,26 +367,32 @@ func preset(l *workspace.Live, d *screen.Document, parent *screen.Element, slot 
 		}
 		child = path[i].Slot
 	}
-	return presetAt(l, def, place, placeSlot)
+	return l.Preset(def, place, placeSlot)
 }
 
-func presetAt(l *workspace.Live, def *kit.Component, place, placeSlot string) map[string]string {
-	out := map[string]string{}
-	sp, ok := l.Index.Spot(def.Tag + "~" + place + "." + placeSlot)
-	if !ok {
-		return out
-	}
-	for i := range def.Props {
-		p := &def.Props[i]
-		if !usage.Tracked(p) || p.Icon || p.Deprecated != "" {
-			continue
+type snippetIn struct {
+	ID  string `query:"id"`
+	App string `query:"app"`
+}
+
+type snippetOut struct {
+	Tree json.RawMessage `json:"tree"`
+}
+
+// snippet makes a whole arrangement; its ids are for the client to replace.
+func (s *Server) snippet(c *Call, in *snippetIn) (*snippetOut, error) {
+	out := &snippetOut{}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		tree, err := l.Snippet(in.ID, in.App)
+		if err != nil {
+			return bad("%s", err)
 		}
-		v, ok := norm.For(sp, p.Name, "")
-		if ok && (v.Standing == norm.Norm || v.Standing == norm.Leaning) && v.Value != p.Default && v.Value != "" {
-			out[p.Name] = v.Value
-		}
-	}
-	return out
+		var w screen.Writer
+		w.Element(tree)
+		out.Tree = w.B
+		return nil
+	})
+	return out, err
 }
 
 type kitOut struct {

@@ -140,7 +140,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		}
 		out.Attention = attention(l, questions, findings, strays)
 		section, _ := l.Cat.Component("section")
-		out.RootPreset = presetAt(l, section, "page", "")
+		out.RootPreset = l.Preset(section, "page", "")
 		return nil
 	})
 	return out, err

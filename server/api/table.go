@@ -21,6 +21,7 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/docs/:kind/:id", store.Reader, "A screen, shell or piece", s.doc),
 		op(s, "GET", "/api/docs/:kind/:id/choices", store.Reader, "What can be chosen at an element, with its norms", s.choices),
 		op(s, "GET", "/api/docs/:kind/:id/next", store.Reader, "What may come next at a place", s.next),
+		op(s, "GET", "/api/snippet", store.Reader, "A whole arrangement made of a model or of the routes", s.snippet),
 		op(s, "POST", "/api/pages", store.Reader, "Rendered documents", s.pages),
 		op(s, "POST", "/api/fragments", store.Reader, "Rendered parts of documents", s.fragments),
 		op(s, "POST", "/api/render", store.Reader, "Rendered trees that stand in no document", s.renderTrees),

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { useElementSize, useScroll } from '@vueuse/core'
+import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
+import { chosenIn, fragmentType, markupOf, readFragment, writeFragment } from './clipboard'
 import { before } from './tree'
 import { useBench } from './useBench'
 import { rowsOf } from './window'
@@ -69,6 +70,7 @@ const keys: Record<string, () => unknown> = {
   'Alt+ArrowDown': () => bench.move('down').then(focusLine), 'Alt+ArrowUp': () => bench.move('up').then(focusLine), 'Alt+ArrowRight': () => bench.move('in').then(focusLine), 'Alt+ArrowLeft': () => bench.move('out').then(focusLine),
   'ArrowLeft': () => fold(true), 'ArrowRight': () => fold(false),
   'Enter': () => { editingText.value = selected.value }, 'n': () => open('after'), 'N': () => open('before'), 'i': () => open('inside'),
+  'r': () => bench.again().then(focusLine),
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
   'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
   's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
@@ -80,6 +82,30 @@ function key(e: KeyboardEvent) {
   const act = keys[(e.altKey ? 'Alt+' : '') + (e.shiftKey && e.key.startsWith('Arrow') ? 'Shift+' : '') + e.key]
   if (act) { e.preventDefault(); void act() }
 }
+// Copy, cut and paste act while a line has the focus; in texts they are the browser's.
+const onLine = () => (document.activeElement as HTMLElement | null)?.dataset.line !== undefined && list.value?.contains(document.activeElement)
+function copy(e: ClipboardEvent): boolean {
+  const tree = bench.root.value
+  if (!onLine() || !tree || !e.clipboardData) return false
+  const elements = chosenIn(tree, bench.chosen.value).filter(el => el.id !== tree.id)
+  if (!elements.length) { ws.say('The root of a screen stays where it is.'); return false }
+  const html = markupOf(bench.page.value?.html ?? '', elements.map(el => el.id))
+  e.preventDefault()
+  e.clipboardData.setData(fragmentType, writeFragment(elements))
+  e.clipboardData.setData('text/html', html)
+  e.clipboardData.setData('text/plain', html)
+  ws.say(`${elements.length === 1 ? bench.title(elements[0]!.id) : elements.length + ' elements'} on the clipboard.`)
+  return true
+}
+useEventListener(document, 'copy', copy)
+useEventListener(document, 'cut', e => { if (copy(e)) void bench.remove().then(focusLine) })
+useEventListener(document, 'paste', e => {
+  if (!onLine() || !e.clipboardData) return
+  const elements = readFragment(e.clipboardData.getData(fragmentType))
+  if (!elements) return
+  e.preventDefault()
+  void bench.paste(elements).then(focusLine)
+})
 async function inserted(id: string, editText: boolean) {
   inserting.value = undefined
   bench.select(id)

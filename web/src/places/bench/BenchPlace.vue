@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onKeyStroke, useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, shallowRef } from 'vue'
+import { computed, nextTick, onMounted, shallowRef } from 'vue'
 import { ask, GET, type Schemas } from '../../api/client'
 import { typing } from '../../use/keys'
 import BenchLines from './BenchLines.vue'
@@ -15,10 +15,14 @@ const linesWidth = useLocalStorage('ubiquant-lines', 410)
 const widen = (by: number) => { linesWidth.value = Math.min(720, Math.max(280, linesWidth.value + by)) }
 onMounted(async () => { kit.value = await ask(GET('/api/kit')) })
 
-onKeyStroke(['z', 'Z'], e => {
+onKeyStroke(['z', 'Z'], async e => {
   if (!(e.ctrlKey || e.metaKey) || typing(e)) return
   e.preventDefault()
-  void (e.shiftKey ? bench.redo() : bench.undo())
+  const onLine = (document.activeElement as HTMLElement | null)?.dataset.line !== undefined
+  await (e.shiftKey ? bench.redo() : bench.undo())
+  await nextTick()
+  // Where the line went with the change, the keys go on from the one selected now.
+  if (onLine && document.activeElement === document.body) document.querySelector<HTMLElement>(`[data-line="${CSS.escape(bench.selected.value)}"]`)?.focus({ preventScroll: true })
 })
 function drag(e: PointerEvent) {
   let last = e.clientX

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, type Element, type Suggestion, type Value } from '../../api/client'
+import { copyOf } from './clipboard'
 import { findIn, newId, parseTyped } from './tree'
 import { useBench } from './useBench'
 
@@ -44,13 +45,20 @@ onMounted(async () => {
 })
 
 const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ? false : v)
+/** A whole arrangement is made by the server from what the team has. */
+async function takeSnippet(s: Suggestion) {
+  const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '' } } }))
+  const tree = copyOf({ ...(made.tree as unknown as Element), slot: s.slot || undefined })
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false) }
+}
 async function take(s: Suggestion | undefined) {
   if (!s) return
+  if (s.snippet) { await takeSnippet(s); return }
   const id = newId()
   const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
   const tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
   if (s.takesText) tree.text = parseTyped(text.value)
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) emit('inserted', id, s.asksText && !text.value)
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, s.asksText && !text.value) }
 }
 async function key(e: KeyboardEvent) {
   e.stopPropagation()
@@ -73,7 +81,7 @@ async function key(e: KeyboardEvent) {
     <input ref="input" v-model="query" class="h-6 w-full bg-transparent outline-none" role="combobox" aria-expanded="true" aria-controls="next-list" aria-autocomplete="list" :aria-activedescendant="suggestions.length ? 'next-' + at : undefined"
       aria-label="New element: a component, then | and its text" placeholder="component | text" @keydown="key" @blur="$emit('cancel')" />
     <ul id="next-list" ref="list" role="listbox" aria-label="What comes next here" class="max-h-56 overflow-auto border-y border-line" @pointerdown.prevent>
-      <li v-for="(s, i) in suggestions" :id="'next-' + i" :key="s.type" role="option" :aria-selected="i === at" class="flex cursor-pointer items-center gap-2 px-2 py-px" :class="{ 'bg-mosswash': i === at }" :title="s.summary" @click="take(s)" @pointermove="at = i">
+      <li v-for="(s, i) in suggestions" :id="'next-' + i" :key="s.type + (s.snippet ?? '')" role="option" :aria-selected="i === at" class="flex cursor-pointer items-center gap-2 px-2 py-px" :class="{ 'bg-mosswash': i === at }" :title="s.summary" @click="take(s)" @pointermove="at = i">
         <span class="h-1.5 w-8 shrink-0 bg-wash" :title="`${Math.round(100 * s.probability)} %`"><span class="block h-1.5 bg-moss" :style="{ width: Math.max(2, 100 * s.probability) + '%' }"></span></span>
         <span class="shrink-0">{{ s.title }}</span>
         <span v-if="s.slot" class="shrink-0 text-xs text-slate">{{ s.slot }}</span>

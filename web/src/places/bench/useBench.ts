@@ -3,6 +3,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace } from '../../use/workspace'
+import { copyOf, pasteAt } from './clipboard'
 import { before, contains, findIn, linesOf, mates, newId, newIds, reuse, type KitIndex } from './tree'
 
 const key: InjectionKey<Bench> = Symbol('bench')
@@ -143,6 +144,28 @@ function createBench(kit: () => KitIndex) {
     const ids = newIds(f.el)
     await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }], ids[f.el.id])
   }
+  /** Puts copies after the selected element; where they may not stand there, inside it. */
+  async function paste(elements: Element[]): Promise<boolean> {
+    const tree = root.value
+    if (!tree) return false
+    const copies = elements.map(el => copyOf(el))
+    const put = (at: { parent: string; slot?: string; after: string }) => copies.map((el, i): Edit => ({ op: 'insert', parent: at.parent, after: i ? copies[i - 1]!.id : at.after, tree: { ...el, slot: at.slot } }))
+    const title = `Paste ${copies.length === 1 ? titleOf(copies[0]!) : copies.length + ' elements'}`
+    const at = pasteAt(tree, selected.value)
+    const refused = ws.notice
+    if (await edit(title, put(at), copies[0]!.id)) return true
+    const inside = current.value?.el
+    if (!inside || at.parent === inside.id || !kit().get(inside.type)?.slots.length) return false
+    const into = await edit(title, put({ parent: inside.id, after: inside.children?.filter(c => !c.slot).at(-1)?.id ?? '' }), copies[0]!.id)
+    if (into) ws.notice = refused
+    return into
+  }
+  // The last thing put on a screen by its line, for putting it again.
+  const lastInsert = shallowRef<Element>()
+  async function again() {
+    if (!lastInsert.value) { ws.say('Nothing was put on a screen yet that could be repeated.'); return }
+    await paste([lastInsert.value])
+  }
   async function wrap() {
     const many = lines.value.map(l => l.el.id).filter(id => chosen.value.includes(id))
     const id = newId()
@@ -187,5 +210,5 @@ function createBench(kit: () => KitIndex) {
   }, { immediate: true })
   watch(set, load)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }

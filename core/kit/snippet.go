@@ -1,0 +1,140 @@
+package kit
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"ubiquant/core/jsonread"
+)
+
+// Snippet is a whole arrangement that is made from a model or from the routes of an
+// application: a form of its fields, a table of its records, a bar of places.
+type Snippet struct {
+	ID    string
+	Title string   // with {one}, {many}
+	Words []string // by which it is found besides
+	Of    string   // "model" or "routes"
+	Tree  Template
+}
+
+// Template is an element of a snippet. Its texts may hold {one}, {many} and {model};
+// inside an each of fields {field}, {label}, {choices} and {required}; inside an each
+// of routes {route} and {title}.
+type Template struct {
+	Type     string
+	Slot     string
+	Text     string
+	Props    map[string]string
+	Each     string   // "fields" or "routes": made once for each
+	Only     []string // types of fields that it is for; of siblings with Only the first that fits is taken
+	Except   []string
+	Repeat   bool // repeated over the model's records
+	Value    bool // shows the field's value, as the team's screens show it
+	Children []Template
+}
+
+func readSnippet(r *jsonread.Reader) (Snippet, error) {
+	var s Snippet
+	err := r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "id":
+			s.ID, err = r.String()
+		case "title":
+			s.Title, err = r.String()
+		case "words":
+			s.Words, err = r.Strings()
+		case "of":
+			s.Of, err = r.OneOf("model", "routes")
+		case "tree":
+			s.Tree, err = readTemplate(r)
+		default:
+			err = r.Unknown(key, "id", "title", "words", "of", "tree")
+		}
+		return err
+	})
+	if err == nil && (s.ID == "" || s.Title == "" || s.Of == "" || s.Tree.Type == "") {
+		err = r.Fail("id, title, of and tree", "the snippet is not whole")
+	}
+	return s, err
+}
+
+func readTemplate(r *jsonread.Reader) (Template, error) {
+	var t Template
+	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text}
+	lists := map[string]*[]string{"only": &t.Only, "except": &t.Except}
+	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value}
+	err := r.Object(func(key string) error {
+		var err error
+		if target, ok := texts[key]; ok {
+			*target, err = r.String()
+			return err
+		}
+		if target, ok := lists[key]; ok {
+			*target, err = r.Strings()
+			return err
+		}
+		if target, ok := flags[key]; ok {
+			*target, err = r.Bool()
+			return err
+		}
+		switch key {
+		case "each":
+			t.Each, err = r.OneOf("fields", "routes")
+		case "props":
+			t.Props = map[string]string{}
+			err = r.Object(func(name string) error {
+				v, err := r.String()
+				t.Props[name] = v
+				return err
+			})
+		case "children":
+			err = r.Array(func(int) error {
+				c, err := readTemplate(r)
+				t.Children = append(t.Children, c)
+				return err
+			})
+		default:
+			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "repeat", "value", "children")
+		}
+		return err
+	})
+	return t, err
+}
+
+// check says what in a snippet the kit does not have.
+func (s *Snippet) check(k *Kit) error {
+	var walk func(t *Template) error
+	walk = func(t *Template) error {
+		c, ok := k.Component(t.Type)
+		if !ok {
+			return fmt.Errorf("snippet %s: the kit has no component %q", s.ID, t.Type)
+		}
+		for _, name := range slices.Sorted(maps.Keys(t.Props)) {
+			if _, ok := c.Prop(name); !ok {
+				return fmt.Errorf("snippet %s: %s has no prop %q", s.ID, t.Type, name)
+			}
+		}
+		for i := range t.Children {
+			if err := walk(&t.Children[i]); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	return walk(&s.Tree)
+}
+
+// Fill puts words in the place of {names}. What has no word stays.
+func Fill(text string, words map[string]string) string {
+	if !strings.Contains(text, "{") {
+		return text
+	}
+	pairs := make([]string, 0, 2*len(words))
+	for _, name := range slices.Sorted(maps.Keys(words)) {
+		pairs = append(pairs, "{"+name+"}", words[name])
+	}
+	return strings.NewReplacer(pairs...).Replace(text)
+}

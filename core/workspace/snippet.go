@@ -1,0 +1,365 @@
+package workspace
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
+	"ubiquant/core/norm"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+)
+
+// Offer is a snippet that can be made here.
+type Offer struct {
+	ID    string // of the snippet, and of the model where it is of one: "form:tickets"
+	Title string
+	Words []string
+	Root  *kit.Component // what it stands as
+}
+
+// Offers lists the snippets of the kit for every model and application.
+func (l *Live) Offers() []Offer {
+	var out []Offer
+	for i := range l.Kit.Snippets {
+		s := &l.Kit.Snippets[i]
+		root, ok := l.Kit.Component(s.Tree.Type)
+		if !ok {
+			continue
+		}
+		if s.Of == "routes" {
+			out = append(out, Offer{s.ID, s.Title, s.Words, root})
+			continue
+		}
+		for j := range l.W.Models {
+			m := &l.W.Models[j]
+			out = append(out, Offer{s.ID + ":" + m.ID, kit.Fill(s.Title, modelWords(m)), append([]string{m.ID, m.Name}, s.Words...), root})
+		}
+	}
+	return out
+}
+
+// Snippet makes an offer into a tree for an application. Its ids are s1, s2, …;
+// settings that are the norm where an element comes to stand are filled in.
+func (l *Live) Snippet(id, app string) (*screen.Element, error) {
+	name, model, _ := strings.Cut(id, ":")
+	i := slices.IndexFunc(l.Kit.Snippets, func(s kit.Snippet) bool { return s.ID == name })
+	if i < 0 {
+		return nil, fmt.Errorf("there is no snippet %q", name)
+	}
+	b := &snippetMaker{l: l, app: app}
+	words := map[string]string{}
+	if l.Kit.Snippets[i].Of == "model" {
+		m, ok := l.models[model]
+		if !ok {
+			return nil, fmt.Errorf("there is no model %q", model)
+		}
+		b.model = m
+		maps.Copy(words, modelWords(m))
+	}
+	words["workspace"] = l.W.Name
+	made := b.make(&l.Kit.Snippets[i].Tree, words, nil, "page")
+	if len(made) != 1 {
+		return nil, fmt.Errorf("the snippet %q makes %d elements", name, len(made))
+	}
+	return made[0], nil
+}
+
+// modelWords are the words for a model's records: "ticket", "Tickets".
+func modelWords(m *sample.Model) map[string]string {
+	return map[string]string{"model": m.ID, "one": strings.ToLower(m.Name), "many": sentence(m.ID)}
+}
+
+// sentence makes words of a name in code: "onDisplay" is "On display".
+func sentence(name string) string {
+	var b strings.Builder
+	for i, r := range name {
+		switch {
+		case i == 0:
+			b.WriteRune(unicode.ToUpper(r))
+		case unicode.IsUpper(r):
+			b.WriteRune(' ')
+			b.WriteRune(unicode.ToLower(r))
+		case r == '-' || r == '_':
+			b.WriteRune(' ')
+		default:
+			b.WriteRune(r)
+		}
+	}
+	return b.String()
+}
+
+type snippetMaker struct {
+	l     *Live
+	app   string
+	model *sample.Model
+	count int
+}
+
+// make makes the elements that a template stands for. place is the component that
+// they come to stand in.
+func (b *snippetMaker) make(t *kit.Template, words map[string]string, field *sample.Field, place string) []*screen.Element {
+	switch t.Each {
+	case "fields":
+		var out []*screen.Element
+		for i := range b.model.Fields {
+			f := &b.model.Fields[i]
+			if slices.Contains(t.Except, string(f.Type)) || len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
+				continue
+			}
+			out = append(out, b.one(t, b.fieldWords(words, f), f, place))
+		}
+		return out
+	case "routes":
+		var out []*screen.Element
+		for _, d := range b.places() {
+			own := maps.Clone(words)
+			own["route"], own["title"] = d.Route, d.Title
+			out = append(out, b.one(t, own, nil, place))
+		}
+		return out
+	}
+	return []*screen.Element{b.one(t, words, field, place)}
+}
+
+func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[string]string {
+	own := maps.Clone(words)
+	own["field"], own["label"], own["required"] = f.Name, sentence(f.Name), strconv.FormatBool(f.Required)
+	choices := f.Choices
+	if f.Type == sample.Ref {
+		if set, ok := b.l.W.Set(""); ok {
+			if shown := firstText(b.l.models[f.Model]); shown != "" {
+				for _, r := range set.Records[f.Model] {
+					if text, ok := r[shown].(string); ok && len(choices) < 12 {
+						choices = append(choices, strings.ReplaceAll(text, ",", " "))
+					}
+				}
+			}
+		}
+	}
+	own["choices"] = strings.Join(choices, ", ")
+	return own
+}
+
+func firstText(m *sample.Model) string {
+	if m == nil {
+		return ""
+	}
+	for _, f := range m.Fields {
+		if f.Type == sample.Text {
+			return f.Name
+		}
+	}
+	return ""
+}
+
+// places lists the screens of the application that one goes to without knowing a
+// record, at most one level deep, in their order.
+func (b *snippetMaker) places() []*screen.Document {
+	var out []*screen.Document
+	for _, d := range b.l.W.Docs {
+		if d.Kind == screen.ScreenDoc && !d.Removed && d.App == b.app && !strings.Contains(d.Route, ":") && strings.Count(strings.Trim(d.Route, "/"), "/") == 0 && d.Shell != "" {
+			out = append(out, d)
+		}
+	}
+	return out[:min(len(out), 9)]
+}
+
+func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *sample.Field, place string) *screen.Element {
+	b.count++
+	e := &screen.Element{ID: "s" + strconv.Itoa(b.count), Type: t.Type, Slot: t.Slot}
+	def, _ := b.l.Cat.Component(t.Type)
+	if text := kit.Fill(t.Text, words); text != "" {
+		e.Text = typedValue(text)
+	}
+	for _, name := range slices.Sorted(maps.Keys(t.Props)) {
+		text := kit.Fill(t.Props[name], words)
+		p, ok := def.Prop(name)
+		if !ok || text == "" || text == p.Default {
+			continue
+		}
+		v := typedValue(text)
+		if p.Type == kit.Bool && (text == "true" || text == "false") {
+			v = screen.FlagValue(text == "true")
+		}
+		e.Props = append(e.Props, screen.Prop{Name: name, Value: v})
+	}
+	for name, value := range b.l.Preset(def, place, t.Slot) {
+		if _, set := e.Prop(name); !set && t.Props[name] == "" {
+			v := screen.Lit(value)
+			if value == "true" || value == "false" {
+				v = screen.FlagValue(value == "true")
+			}
+			e.Props = append(e.Props, screen.Prop{Name: name, Value: v, Filled: true})
+		}
+	}
+	screen.SortProps(e.Props)
+	if t.Repeat {
+		e.Repeat = &screen.Repeat{Model: b.model.ID}
+	}
+	if t.Value && field != nil {
+		b.show(e, def, field)
+	}
+	inside := place
+	if def.Level != kit.Layout {
+		inside = t.Type
+	}
+	taken := false // of children for one type of field the first is taken
+	for i := range t.Children {
+		c := &t.Children[i]
+		if c.Each == "" && len(c.Only) > 0 && field != nil {
+			if taken || !slices.Contains(c.Only, string(field.Type)) {
+				continue
+			}
+			taken = true
+		}
+		e.Children = append(e.Children, b.make(c, words, field, inside)...)
+	}
+	return e
+}
+
+func typedValue(text string) screen.Value {
+	if source, ok := strings.CutPrefix(text, "="); ok {
+		return screen.Value{Kind: screen.Expr, Text: strings.TrimSpace(source)}
+	}
+	return screen.Lit(text)
+}
+
+// show lets an element show a field's value as the team's screens show it: as a text
+// of its own, or by an element inside where they use one.
+func (b *snippetMaker) show(e *screen.Element, def *kit.Component, f *sample.Field) {
+	if seen := b.l.shownAs(b.model, f); seen != nil && seen.Type != e.Type {
+		if inner, ok := b.l.Cat.Component(seen.Type); ok {
+			if _, may := kit.Accepts(b.l.Cat, def, "", inner); may {
+				b.count++
+				child := *seen
+				child.ID, child.Slot, child.Name = "s"+strconv.Itoa(b.count), "", ""
+				e.Children = append(e.Children, &child)
+				return
+			}
+		}
+	} else if seen != nil {
+		e.Text = seen.Text
+		return
+	}
+	e.Text = screen.Value{Kind: screen.Expr, Text: b.plain(f)}
+}
+
+// plain is how a value is shown where nobody has shown it yet.
+func (b *snippetMaker) plain(f *sample.Field) string {
+	record := "record." + f.Name
+	switch f.Type {
+	case sample.Number:
+		return "number(" + record + ", 0)"
+	case sample.Money:
+		return "money(" + record + ")"
+	case sample.Date:
+		return "day(" + record + ")"
+	case sample.YesNo:
+		return record + " ? 'yes' : 'no'"
+	case sample.Ref:
+		if shown := firstText(b.l.models[f.Model]); shown != "" {
+			return "find(" + f.Model + ", " + record + ")." + shown
+		}
+	}
+	return record
+}
+
+// shownAs is the element by which the screens most often show a field of a model:
+// one without children whose text speaks of that field alone, with what its settings
+// say of the record. nil where none does.
+func (l *Live) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
+	type seen struct {
+		el   *screen.Element
+		docs map[int32]bool
+	}
+	met := map[string]*seen{}
+	var keys []string
+	for _, d := range l.Index.Docs() {
+		repeats := make([]string, len(d.Uses)) // the model in force at each use
+		for i := range d.Uses {
+			u := &d.Uses[i]
+			if u.Up >= 0 {
+				repeats[i] = repeats[u.Up]
+			}
+			if u.Element.Repeat != nil {
+				repeats[i] = u.Element.Repeat.Model
+			}
+			el := u.Element
+			if repeats[i] != m.ID || len(el.Children) > 0 || el.Repeat != nil || el.Text.Kind != screen.Expr || !slices.Equal(fieldsIn(el.Text.Text), []string{f.Name}) {
+				continue
+			}
+			key := el.Type + "\x00" + el.Text.Text
+			if met[key] == nil {
+				met[key] = &seen{el, map[int32]bool{}}
+				keys = append(keys, key)
+			}
+			met[key].docs[d.Number] = true
+		}
+	}
+	slices.SortStableFunc(keys, func(a, b string) int { return len(met[b].docs) - len(met[a].docs) })
+	for _, key := range keys {
+		el := met[key].el
+		if _, err := expr.Compile(el.Text.Text, expr.Scope{Models: l.models, Record: m}); err == nil {
+			out := &screen.Element{Type: el.Type, Text: el.Text}
+			for _, p := range el.Props {
+				if def, ok := l.Cat.Component(el.Type); ok {
+					known, ok := def.Prop(p.Name)
+					// An address that is the same for every record would be wrong for all but
+					// one; a value that is a slip is not handed on.
+					if ok && (p.Value.Kind == screen.Expr || !known.URL && (len(known.Values) == 0 || slices.Contains(known.Values, p.Value.Text))) {
+						out.Props = append(out.Props, p)
+					}
+				}
+			}
+			return out
+		}
+	}
+	return nil
+}
+
+// fieldsIn lists the fields of the record that an expression speaks of.
+func fieldsIn(source string) []string {
+	var out []string
+	for {
+		_, rest, ok := strings.Cut(source, "record.")
+		if !ok {
+			return out
+		}
+		end := strings.IndexFunc(rest, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' })
+		if end < 0 {
+			end = len(rest)
+		}
+		if name := rest[:end]; !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+		source = rest[end:]
+	}
+}
+
+// Preset is what a new element starts with where it comes to stand: the clear
+// majority's settings in that place, where they are not the default anyway.
+func (l *Live) Preset(def *kit.Component, place, slot string) map[string]string {
+	out := map[string]string{}
+	sp, ok := l.Index.Spot(def.Tag + "~" + place + "." + slot)
+	if !ok {
+		return out
+	}
+	for i := range def.Props {
+		p := &def.Props[i]
+		if !usage.Tracked(p) || p.Icon || p.Deprecated != "" {
+			continue
+		}
+		v, ok := norm.For(sp, p.Name, "")
+		if ok && (v.Standing == norm.Norm || v.Standing == norm.Leaning) && v.Value != p.Default && v.Value != "" {
+			out[p.Name] = v.Value
+		}
+	}
+	return out
+}

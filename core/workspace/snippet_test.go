@@ -1,0 +1,149 @@
+package workspace_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+)
+
+// outline says a tree in one text: types, texts and telling props.
+func outline(e *screen.Element, props ...string) string {
+	var b strings.Builder
+	var walk func(e *screen.Element, depth int)
+	walk = func(e *screen.Element, depth int) {
+		b.WriteString(strings.Repeat(" ", depth) + e.Slot + "/" + e.Type)
+		if e.Text.Text != "" {
+			b.WriteString(" “" + e.Text.Text + "”")
+		}
+		for _, name := range props {
+			if v, ok := e.Prop(name); ok {
+				b.WriteString(" " + name + "=" + v.Text)
+			}
+		}
+		if e.Repeat != nil {
+			b.WriteString(" each " + e.Repeat.Model)
+		}
+		b.WriteString("\n")
+		for _, c := range e.Children {
+			walk(c, depth+1)
+		}
+	}
+	walk(e, 0)
+	return b.String()
+}
+
+func TestATableOfAModelShowsValuesAsTheScreensDo(t *testing.T) {
+	l := open(t)
+	tree, err := l.Snippet("table:orders", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	said := outline(tree, "kind")
+	assert.Contains(t, said, "columns/sorrel-column “Supplier”\n")
+	assert.Contains(t, said, "columns/sorrel-column “Total” kind=number\n")
+	assert.Contains(t, said, "/sorrel-row each orders\n")
+	assert.Contains(t, said, "/sorrel-cell “money(record.total)”\n")
+	assert.Contains(t, said, "/sorrel-cell “day(record.day)”\n")
+	assert.Contains(t, said, "/sorrel-chip “record.state”", "a state is a chip on the team's screens, so it is here")
+	columns, cells := strings.Count(said, "sorrel-column"), strings.Count(said, "sorrel-cell")
+	assert.Equal(t, columns, cells)
+	chip := find(tree, "sorrel-chip")
+	tone, ok := chip.Prop("tone")
+	require.True(t, ok)
+	assert.Contains(t, tone.Text, "record.state", "with what the team's colours mean")
+}
+
+func find(e *screen.Element, typ string) (out *screen.Element) {
+	e.Walk(func(c, _ *screen.Element) bool {
+		if c.Type == typ && out == nil {
+			out = c
+		}
+		return true
+	})
+	return out
+}
+
+func TestAFormOfAModelHasTheControlEachFieldWants(t *testing.T) {
+	l := open(t)
+	tree, err := l.Snippet("form:specimens", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	said := outline(tree, "label", "name", "required", "kind", "options")
+	for _, want := range []string{
+		"/sorrel-form label=New specimen\n", "/sorrel-field label=Name required=true\n  /sorrel-text-input name=name\n", "label=Height\n  /sorrel-number-input name=height\n",
+		"label=Planted required=true\n  /sorrel-text-input name=planted kind=date\n", "options=thriving, watch, ailing, dormant\n", "/sorrel-switch “On display” name=onDisplay\n", "actions/sorrel-button “Save”",
+	} {
+		assert.Contains(t, said, want)
+	}
+	assert.NotContains(t, said, "Picture")
+	assert.Contains(t, said, "label=Bed\n  /sorrel-select name=bed options=")
+}
+
+// Every offer makes a tree that the kit takes, that resolves and that no rule finds an
+// error in.
+func TestEveryOfferCanBePutOnAScreen(t *testing.T) {
+	l := open(t)
+	app := l.W.Apps[0].ID
+	offers := l.Offers()
+	require.Greater(t, len(offers), 20)
+	for _, o := range offers {
+		tree, err := l.Snippet(o.ID, app)
+		require.NoError(t, err, o.ID)
+		before, _ := l.Findings()
+		root := &screen.Element{ID: "root", Type: "section"}
+		doc := &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: root}
+		taken, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
+			{Do: workspace.Create, Document: doc},
+			{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}},
+		}})
+		require.NoError(t, err, "%s: %s", o.ID, outline(tree))
+		page, problems, err := l.Page("screen:made", workspace.View{})
+		require.NoError(t, err)
+		assert.Empty(t, problems, o.ID)
+		assert.NotEmpty(t, page.HTML)
+		after, _ := l.Findings()
+		for _, f := range after {
+			if f.Doc == "screen:made" {
+				assert.NotEqual(t, "error", string(f.Severity), "%s: %s", o.ID, f.Message)
+			}
+		}
+		_, err = l.Take(taken.Inverse)
+		require.NoError(t, err)
+		again, _ := l.Findings()
+		assert.Len(t, again, len(before))
+	}
+	for _, id := range []string{"", "form", "form:none", "none:orders"} {
+		_, err := l.Snippet(id, app)
+		assert.Error(t, err, id)
+	}
+}
+
+func TestANavbarOfTheScreensLeadsToEachOfThem(t *testing.T) {
+	l := open(t)
+	tree, err := l.Snippet("navbar", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	said := outline(tree, "to")
+	assert.Contains(t, said, "/sorrel-nav-item “Today” to=/\n")
+	assert.Contains(t, said, "/sorrel-nav-item “Specimens” to=/specimens\n")
+	assert.NotContains(t, said, ":id", "a place that wants a record is no place to go to")
+}
+
+func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
+	l := open(t)
+	tree, err := l.Snippet("form:tickets", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	filled := 0
+	tree.Walk(func(e, _ *screen.Element) bool {
+		for _, p := range e.Props {
+			if p.Filled {
+				filled++
+				_, own := map[string]bool{"label": true, "name": true, "required": true, "kind": true, "options": true}[p.Name]
+				assert.False(t, own, p.Name)
+			}
+		}
+		return true
+	})
+	t.Logf("%d settings filled in", filled)
+}
