@@ -92,3 +92,45 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	j.key("Enter")
 	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field').length === 5)`)
 }
+
+func TestAllWidthsAreSeenAtOnceWhileEditing(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("volunteers", "> 5")
+	j.click(`document.querySelector('button[title="All widths side by side"]')`)
+	j.until(`document.querySelectorAll('figure figcaption').length === 4 && document.querySelector('[data-pending="0"]')`)
+	heading := `[...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelector('sorrel-button[slot=actions], sorrel-page-header sorrel-button')?.getAttribute('emphasis')).join()`
+	j.untilInFrame("soft,soft,soft,soft", heading)
+	// An edit reaches every width, and stands when one is worked at again.
+	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('New volunteer'))`)
+	j.until(`document.querySelector('[role=radiogroup][aria-label=emphasis]')`)
+	j.key("m")
+	j.untilInFrame("strong,strong,strong,strong", heading)
+	// The bar is a menu where its places do not fit beside each other.
+	j.untilInFrame("true,true,false,false", `[...document.querySelectorAll('body > div')].map(d => getComputedStyle(d.shadowRoot.querySelector('sorrel-navbar').shadowRoot.querySelector('.toggle')).display !== 'none').join()`)
+	j.click(`document.querySelector('button[aria-label="Work at 360 pixels"]')`)
+	j.until(`!document.querySelector('figcaption') && document.querySelector('[role=radiogroup][aria-label=Width] [aria-checked=true]')?.textContent.trim() === '360'`)
+	j.untilInFrame("strong", heading)
+}
+
+func TestTheHistoryTakesBackOneChangeAndLeavesTheOthers(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("sign-in", "=== 9")
+	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('Forgotten'))`)
+	j.key("c")
+	j.until(`document.querySelectorAll('[data-line]').length === 10`)
+	j.key("w")
+	j.until(`document.querySelectorAll('[data-line]').length === 11`)
+	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('Password'))`)
+	j.key("Delete")
+	j.until(`document.querySelectorAll('[data-line]').length === 9`)
+	j.click(`document.querySelector('button[aria-label=History]')`)
+	j.until(`document.querySelectorAll('[role=dialog] li').length === 3`)
+	said := j.text(`document.querySelector('[role=dialog]').innerText`)
+	assert.Contains(t, said, "Copy link")
+	assert.Contains(t, said, "Noor")
+	j.click(`document.querySelector('button[aria-label="Take back: Wrap in a stack"]')`)
+	j.until(`document.querySelectorAll('[role=dialog] li').length === 4`)
+	j.key("Escape")
+	j.until(`!document.querySelector('[role=dialog]') && document.querySelectorAll('[data-line]').length === 8`)
+	assert.NotContains(t, j.text(lineTexts+`.join()`), "Password", "what came after stays as it is")
+}

@@ -30,6 +30,8 @@ type Template struct {
 	Each     string   // "fields" or "routes": made once for each
 	Only     []string // types of fields that it is for; of siblings with Only the first that fits is taken
 	Except   []string
+	Skip     int  // of each, so many are left out at first
+	Take     int  // of each, at most so many; 0 is all
 	Repeat   bool // repeated over the model's records
 	Value    bool // shows the field's value, as the team's screens show it
 	Children []Template
@@ -81,6 +83,10 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 			return err
 		}
 		switch key {
+		case "skip":
+			t.Skip, err = r.Int()
+		case "take":
+			t.Take, err = r.Int()
 		case "each":
 			t.Each, err = r.OneOf("fields", "routes")
 		case "props":
@@ -97,7 +103,7 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "repeat", "value", "children")
+			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "value", "children")
 		}
 		return err
 	})

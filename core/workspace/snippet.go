@@ -108,12 +108,15 @@ func (b *snippetMaker) make(t *kit.Template, words map[string]string, field *sam
 	switch t.Each {
 	case "fields":
 		var out []*screen.Element
+		at := 0
 		for i := range b.model.Fields {
 			f := &b.model.Fields[i]
 			if slices.Contains(t.Except, string(f.Type)) || len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
 				continue
 			}
-			out = append(out, b.one(t, b.fieldWords(words, f), f, place))
+			if at++; at > t.Skip && (t.Take == 0 || at <= t.Skip+t.Take) {
+				out = append(out, b.one(t, b.fieldWords(words, f), f, place))
+			}
 		}
 		return out
 	case "routes":

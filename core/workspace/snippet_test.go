@@ -120,6 +120,19 @@ func TestEveryOfferCanBePutOnAScreen(t *testing.T) {
 	}
 }
 
+func TestCardsLeadWithTheNameAndFitTheRoom(t *testing.T) {
+	l := open(t)
+	tree, err := l.Snippet("cards:specimens", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	said := outline(tree, "columns", "src")
+	assert.Contains(t, said, "/grid\n /sorrel-card each specimens\n")
+	assert.Contains(t, said, "picture/sorrel-picture src=record.picture\n")
+	assert.Equal(t, 1, strings.Count(said, "sorrel-heading"))
+	assert.Contains(t, said, "header/sorrel-heading “record.name”\n")
+	assert.Contains(t, said, "/sorrel-text “record.latin”\n")
+	assert.Contains(t, said, "footer/sorrel-chip “record.condition”\n")
+}
+
 func TestANavbarOfTheScreensLeadsToEachOfThem(t *testing.T) {
 	l := open(t)
 	tree, err := l.Snippet("navbar", l.W.Apps[0].ID)

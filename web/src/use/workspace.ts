@@ -70,6 +70,14 @@ export const useWorkspace = defineStore('workspace', () => {
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
     return out
   }
+  /** Takes back one change by itself, whoever made it. */
+  async function takeBack(seq: number, title: string, view?: string, set?: string, known?: number): Promise<ChangeOut> {
+    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq } }, body: { client: clientId, view, set, known } }))
+    done.value = done.value.filter(d => d.seq !== seq)
+    undone.value.push({ seq: out.seq, title })
+    if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
+    return out
+  }
   const undo = (view?: string, set?: string, known?: number) => step(done, undone, view, set, known)
   const redo = (view?: string, set?: string, known?: number) => step(undone, done, view, set, known)
 
@@ -79,5 +87,5 @@ export const useWorkspace = defineStore('workspace', () => {
     clearTimeout(clearing)
     clearing = window.setTimeout(() => { notice.value = '' }, 6000)
   }
-  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, connected, canBuild, canKeep, screens, take, note, undo, redo, done, undone, say }
+  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, connected, canBuild, canKeep, screens, take, note, undo, redo, takeBack, done, undone, say }
 })

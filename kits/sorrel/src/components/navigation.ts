@@ -21,24 +21,34 @@ export class SorrelNavbar extends SorrelElement {
     nav { display: flex; gap: var(--sorrel-space-1); flex: 1; min-width: 0; }
     .end { display: flex; align-items: center; gap: var(--sorrel-space-2); margin-inline-start: auto; }
     .toggle { display: none; background: none; border: 1px solid currentColor; border-radius: var(--sorrel-radius-control); color: inherit; width: 40px; height: 40px; cursor: pointer; margin-inline-start: auto; align-items: center; justify-content: center; }
-    @container (max-width: 620px) {
-      .toggle { display: inline-flex; }
-      .bar { flex-wrap: wrap; padding: var(--sorrel-space-2) var(--sorrel-space-4); }
-      nav { display: none; order: 3; flex-basis: 100%; flex-direction: column; }
-      nav.open { display: flex; }
-      .end { margin-inline-start: 0; }
-    }`]
+    :host([data-narrow]) .toggle { display: inline-flex; }
+    :host([data-narrow]) .bar { flex-wrap: wrap; padding: var(--sorrel-space-2) var(--sorrel-space-4); }
+    :host([data-narrow]) nav { display: none; order: 3; flex-basis: 100%; flex-direction: column; }
+    :host([data-narrow]) nav.open { display: flex; }
+    :host([data-narrow]) .end { margin-inline-start: 0; }`]
   /** Stays on top while the page scrolls, or goes with it. */
   @property({ reflect: true }) position: 'static' | 'fixed' = 'static'
   /** What the navigation is called for screen readers. */
   @property() label = 'Main'
   @state() private open = false
+  private fitting = new ResizeObserver(() => this.fit())
+  connectedCallback() { super.connectedCallback(); this.fitting.observe(this) }
+  disconnectedCallback() { super.disconnectedCallback(); this.fitting.disconnect() }
+  /** It becomes a menu where its places would not fit beside each other, however many they are. */
+  private fit() {
+    const bar = this.renderRoot.querySelector('.bar'), nav = this.renderRoot.querySelector('nav')
+    if (!bar || !nav) return
+    this.removeAttribute('data-narrow')
+    const narrow = nav.scrollWidth > nav.clientWidth + 1 || bar.scrollWidth > bar.clientWidth + 1 || this.clientWidth < 480
+    this.toggleAttribute('data-narrow', narrow)
+  }
+  firstUpdated() { this.fit() }
   private key(e: KeyboardEvent) {
     if (e.key === 'Escape' && this.open) { this.open = false; this.renderRoot.querySelector<HTMLElement>('.toggle')?.focus() }
   }
   render() {
     return html`<div class="bar" @keydown=${this.key}><div class="brand"><slot name="brand"></slot></div>
-      <nav id="places" aria-label=${this.label} class=${this.open ? 'open' : ''}><slot></slot></nav>
+      <nav id="places" aria-label=${this.label} class=${this.open ? 'open' : ''}><slot @slotchange=${this.fit}></slot></nav>
       <button class="toggle" aria-label="Menu" aria-expanded=${this.open} aria-controls="places" @click=${() => { this.open = !this.open }}><sorrel-icon name="menu"></sorrel-icon></button>
       <div class="end"><slot name="end"></slot></div></div>`
   }

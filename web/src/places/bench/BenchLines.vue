@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { Clock } from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
+import HistoryDialog from './HistoryDialog.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
 import { chosenIn, fragmentType, markupOf, readFragment, writeFragment } from './clipboard'
@@ -12,6 +14,7 @@ import { rowsOf } from './window'
 
 const bench = useBench()
 const ws = useWorkspace()
+const history = ref(false)
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
@@ -130,6 +133,7 @@ function edited() { editingText.value = ''; void focusLine() }
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="bench.copyBeside()">Copy <kbd class="kbd">c</kbd></button>
       <span class="ml-auto"></span>
+      <button class="btn btn-bare h-6 px-1.5" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
       <button class="btn btn-bare h-6" :disabled="!ws.done.length" :title="ws.done.at(-1)?.title" @click="bench.undo()">Undo</button>
       <button class="btn btn-bare h-6" :disabled="!ws.undone.length" :title="ws.undone.at(-1)?.title" @click="bench.redo()">Redo</button>
     </div>
@@ -147,5 +151,6 @@ function edited() { editingText.value = ''; void focusLine() }
         </template>
       </template>
     </div>
+    <HistoryDialog v-if="history" @close="history = false; focusLine()" />
   </section>
 </template>

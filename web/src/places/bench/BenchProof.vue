@@ -7,6 +7,7 @@ import type { Box } from '../../frame/messages'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
+import WidthStrip from './WidthStrip.vue'
 import { within } from './drop'
 import { useBench } from './useBench'
 import { useDrag } from './useDrag'
@@ -16,6 +17,7 @@ const ws = useWorkspace()
 const router = useRouter()
 const area = ref<HTMLElement>()
 const surface = ref<HTMLElement>()
+const stripe = ref<InstanceType<typeof WidthStrip>>()
 const tile = ref<InstanceType<typeof LiveTile>>()
 const { width: room } = useElementSize(area)
 const boxes = shallowRef<Box[]>([])
@@ -41,6 +43,7 @@ const problems = computed(() => bench.page.value?.problems ?? [])
 // Resolves when the frame has painted, or soon where it is not shown.
 onMounted(() => {
   bench.paint.value = (list, token) => {
+    if (bench.strip.value) { stripe.value?.patch(list); return Promise.resolve() }
     const seen = until(painted).toBe(token, { timeout: 60, flush: 'sync' })
     tile.value?.patch(list, token)
     return seen
@@ -81,8 +84,9 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
         <template v-for="(w, i) in widths" :key="w"><span v-if="i" class="h-px w-4 bg-line"></span>
           <button role="radio" :aria-checked="bench.width.value === w" class="px-1" :class="bench.width.value === w ? 'font-semibold text-moss' : 'text-ink2'" @click="bench.width.value = w">{{ w }}</button></template>
       </div>
-      <input v-model.number="bench.width.value" type="range" min="320" max="1600" step="20" class="w-24 accent-moss max-lg:hidden" aria-label="Width in pixels" />
-      <span class="text-xs whitespace-nowrap text-ink2 max-lg:hidden">{{ bench.width.value }} px{{ scale < 1 ? `, ${Math.round(scale * 100)} %` : '' }}</span>
+      <button class="btn btn-bare h-6" :class="{ '!border-line': bench.strip.value }" :aria-pressed="bench.strip.value" title="All widths side by side" @click="bench.strip.value = !bench.strip.value">all</button>
+      <input v-if="!bench.strip.value" v-model.number="bench.width.value" type="range" min="320" max="1600" step="20" class="w-24 accent-moss max-lg:hidden" aria-label="Width in pixels" />
+      <span v-if="!bench.strip.value" class="text-xs whitespace-nowrap text-ink2 max-lg:hidden">{{ bench.width.value }} px{{ scale < 1 ? `, ${Math.round(scale * 100)} %` : '' }}</span>
       <span class="ml-auto"></span>
       <label><span class="sr-only">Theme of the Proof</span><select v-model="bench.theme.value" class="input h-6"><option v-for="t in ws.data?.themes" :key="t">{{ t }}</option></select></label>
       <label><span class="sr-only">Sample set</span><select v-model="bench.set.value" class="input h-6"><option value="">usual</option><option v-for="s in ws.data?.sets.filter(s => s.id !== 'usual')" :key="s.id" :value="s.id">{{ s.name.toLowerCase() }}</option></select></label>
@@ -90,7 +94,8 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
     </div>
     <div v-if="problems.length" class="shrink-0 truncate border-b border-line px-3 py-1 text-rust">{{ problems[0]!.message }}<span v-if="problems.length > 1"> and {{ problems.length - 1 }} more</span></div>
     <div class="min-h-0 flex-1 overflow-auto bg-wash p-4">
-      <div ref="area">
+      <WidthStrip v-if="bench.strip.value" ref="stripe" :widths="widths" />
+      <div v-else ref="area">
         <TileStage :live="bench.preview.value" class="mx-auto" :style="{ width: bench.width.value * scale + 'px' }">
           <div ref="surface" class="relative touch-none outline outline-1 outline-line select-none" :data-painted="painted" @pointermove="hover = hit($event)?.key ?? ''" @pointerleave="hover = ''" @pointerdown="down" @dblclick="bench.editingText.value = bench.selected.value">
             <LiveTile ref="tile" :html="bench.page.value?.html" :props="bench.page.value?.props" :width="bench.width.value" :theme="bench.theme.value" :height="height * scale" measure :live="bench.preview.value" :label="`Proof of ${bench.head.value?.title}`" @drawn="drawn" @painted="t => painted = t" @go="go" />

@@ -35,6 +35,7 @@ function createBench(kit: () => KitIndex) {
   const width = ref(1280)
   const theme = ref('light')
   const preview = ref(false)
+  const strip = ref(false) // all widths side by side
   const folded = ref(new Set<string>())
   const extra = ref<string[]>([])
   const inserting = ref<Opening>()
@@ -104,6 +105,15 @@ function createBench(kit: () => KitIndex) {
   function step(back: boolean) {
     return inTurn(async () => {
       try { await adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value, head.value?.revision)) } catch (e) { ws.say((e as Error).message) }
+    })
+  }
+
+  function takeBack(change: number, title: string): Promise<boolean> {
+    return inTurn(async () => {
+      try {
+        await adopt(await ws.takeBack(change, title, doc.value, set.value, head.value?.revision))
+        return true
+      } catch (e) { ws.say((e as Error).message); return false }
     })
   }
 
@@ -209,6 +219,10 @@ function createBench(kit: () => KitIndex) {
     if (!selected.value && root.value) select(root.value.id)
   }, { immediate: true })
   watch(set, load)
+  // What was patched since stands in the pictures alone; a new one starts from the whole.
+  watch(strip, async () => {
+    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
+  })
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
