@@ -118,6 +118,18 @@ func (m Making) values(k *Kit, t *Tokens, from string) (map[string]Value, error)
 			}
 		}
 	}
+	// ratio is that of what was chosen for a list's leader to what it has; 1 where it
+	// has nothing to keep a proportion to.
+	ratio := func(list []string, chosen float64) float64 {
+		if len(list) == 0 {
+			return 1
+		}
+		tok, _ := t.Find(list[0])
+		if old := pixels(tok.Values[from]); old > 0 {
+			return chosen / old
+		}
+		return 1
+	}
 	for _, c := range []struct{ what, chosen string }{{"accent", m.Accent}, {"ground", m.Ground}} {
 		if c.chosen == "" {
 			continue
@@ -167,12 +179,7 @@ func (m Making) values(k *Kit, t *Tokens, from string) (map[string]Value, error)
 		if m.Step < 1 || m.Step > 16 {
 			return nil, refuse("1 to 16 px", "a spacing step of %d px cannot be used", m.Step)
 		}
-		if len(list) > 0 {
-			tok, _ := t.Find(list[0])
-			if old := pixels(tok.Values[from]); old > 0 {
-				factor *= float64(m.Step) / old
-			}
-		}
+		factor *= ratio(list, float64(m.Step))
 	}
 	if factor != 1 {
 		scale(roles.Space, factor)
@@ -182,12 +189,7 @@ func (m Making) values(k *Kit, t *Tokens, from string) (map[string]Value, error)
 		if m.Size < 10 || m.Size > 24 {
 			return nil, refuse("10 to 24 px", "a text size of %g px cannot be used", m.Size)
 		}
-		if len(list) > 0 {
-			tok, _ := t.Find(list[0])
-			if old := pixels(tok.Values[from]); old > 0 {
-				scale(roles.Size, m.Size/old)
-			}
-		}
+		scale(roles.Size, ratio(list, m.Size))
 	}
 	for _, f := range []struct {
 		families string

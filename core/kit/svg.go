@@ -96,6 +96,9 @@ func ReadSVG(src []byte) (string, error) {
 			if depth++; depth > 32 {
 				return "", fail(at, "at most 32 levels", "nested too deeply")
 			}
+			if depth == 1 && out.Len() > 0 {
+				return "", fail(at, "one svg element", "a second picture follows the first")
+			}
 			if (depth == 1) != (name == "svg") {
 				return "", fail(at, "one svg element with shapes", "the element %q stands where an icon begins or inside it", name)
 			}

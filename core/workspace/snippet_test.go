@@ -1,6 +1,7 @@
 package workspace_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -143,20 +144,52 @@ func TestANavbarOfTheScreensLeadsToEachOfThem(t *testing.T) {
 	assert.NotContains(t, said, ":id", "a place that wants a record is no place to go to")
 }
 
+// What the norm filled in says so, and is no evidence for the norm until it is kept.
 func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
 	l := open(t)
-	tree, err := l.Snippet("form:tickets", l.W.Apps[0].ID)
-	require.NoError(t, err)
-	filled := 0
-	tree.Walk(func(e, _ *screen.Element) bool {
-		for _, p := range e.Props {
-			if p.Filled {
-				filled++
-				_, own := map[string]bool{"label": true, "name": true, "required": true, "kind": true, "options": true}[p.Name]
-				assert.False(t, own, p.Name)
+	app := l.W.Apps[0].ID
+	// The team makes up its mind about its forms.
+	for _, d := range l.Index.Docs() {
+		var edits []screen.Edit
+		for i := range d.Uses {
+			if e := d.Uses[i].Element; e.Type == "sorrel-form" {
+				edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: "actions", Value: screen.Lit("end")})
 			}
 		}
-		return true
-	})
-	t.Logf("%d settings filled in", filled)
+		if len(edits) > 0 {
+			_, err := l.Take(one(workspace.Step{Do: workspace.EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits}))
+			require.NoError(t, err)
+		}
+	}
+	tree, err := l.Snippet("form:tickets", app)
+	require.NoError(t, err)
+	el := tree
+	at := slices.IndexFunc(el.Props, func(p screen.Prop) bool { return p.Filled })
+	require.GreaterOrEqual(t, at, 0, "a clear norm is filled in")
+	prop := el.Props[at]
+	assert.Equal(t, "actions end", prop.Name+" "+prop.Value.Text)
+	uses := func() int {
+		root, ok := l.Index.Root(el.Type)
+		require.True(t, ok)
+		for i := range root.Mixes {
+			if root.Mixes[i].Prop == prop.Name {
+				for _, v := range root.Mixes[i].Values {
+					if v.Value == prop.Value.Text {
+						return v.Uses
+					}
+				}
+			}
+		}
+		return 0
+	}
+	before := uses()
+	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
+		{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: &screen.Element{ID: "root", Type: "section"}}},
+		{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}},
+	}})
+	require.NoError(t, err)
+	assert.Equal(t, before, uses())
+	_, err = l.Take(one(workspace.Step{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Keep, ID: el.ID}}}))
+	require.NoError(t, err)
+	assert.Greater(t, uses(), before)
 }

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, POST, type Schemas } from '../../api/client'
+import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
 
 const ws = useWorkspace()
+const toClipboard = useCopy()
 const targets = shallowRef<Schemas['ApiTargetView'][]>([])
 const target = ref('vue')
 const off = ref(new Set<string>())
@@ -44,7 +46,7 @@ async function download() {
   a.click()
   URL.revokeObjectURL(a.href)
 }
-async function copy() { await navigator.clipboard.writeText(file.value?.text ?? ''); ws.say('The file is on the clipboard.') }
+const copy = () => toClipboard(file.value?.text ?? '', 'The file')
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useFileDialog } from '@vueuse/core'
 import { ask, clientId, POST, type Schemas } from '../../api/client'
+import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
 
 /** What stands below a component's example: its slots, what it needs and whether that
@@ -8,6 +9,7 @@ import { useWorkspace } from '../../use/workspace'
 const props = defineProps<{ data: Schemas['ApiComponentOut'] }>()
 const emit = defineEmits<{ changed: [] }>()
 const ws = useWorkspace()
+const toClipboard = useCopy()
 const files = useFileDialog({ accept: '.json', multiple: false, reset: true })
 files.onChange(async list => {
   if (!list?.[0]) return
@@ -19,7 +21,7 @@ files.onChange(async list => {
 })
 const c = () => props.data.component
 const states: Record<string, string> = { met: 'is there', missing: 'is missing', unknown: 'not known' }
-async function copy(text: string) { await navigator.clipboard.writeText(text); ws.say('The command is on the clipboard.') }
+const copy = (text: string) => toClipboard(text, 'The command')
 const accepts = (s: Schemas['KitSlot']) => [s.text ? 'text' : '', s.closed ? '' : s.accepts?.map(a => a.replace('role:', 'any ')).join(', ') || 'any element'].filter(Boolean).join(' and ')
 </script>
 

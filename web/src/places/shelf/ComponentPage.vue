@@ -7,6 +7,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { typing } from '../../use/keys'
+import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
 import ComponentFacts from './ComponentFacts.vue'
 import ExampleChoice from './ExampleChoice.vue'
@@ -15,6 +16,7 @@ import VariantSheet from './VariantSheet.vue'
 import { exampleTree, padded, withoutDefaults } from './example'
 
 const ws = useWorkspace()
+const toClipboard = useCopy()
 const route = useRoute()
 const data = shallowRef<Schemas['ApiComponentOut']>()
 const error = ref('')
@@ -44,10 +46,7 @@ watch([component, chosen], async () => {
   code.value = written.code
 })
 const whole = computed(() => [data.value?.needs.import, code.value[target.value]].filter(Boolean).join('\n\n'))
-async function copy() {
-  await navigator.clipboard.writeText(whole.value)
-  ws.say(`The code for ${target.value} is on the clipboard.`)
-}
+const copy = () => toClipboard(whole.value, `The code for ${target.value}`)
 onKeyStroke('c', e => { if (!typing(e) && !e.ctrlKey && !e.metaKey && !e.altKey && !document.querySelector('[role=dialog]')) { e.preventDefault(); void copy() } })
 </script>
 

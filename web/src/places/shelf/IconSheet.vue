@@ -4,12 +4,14 @@ import { ask, clientId, GET, POST, type Page, type Schemas } from '../../api/cli
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
 import IconDialog from './IconDialog.vue'
 
 /** The kit's icons and the team's own, found by what they mean, with where they stand. */
 const props = defineProps<{ kit: Schemas['ApiKitOut']; icons: Schemas['KitIcon'][]; why: ReadonlyMap<string, string> }>()
 const ws = useWorkspace()
+const toClipboard = useCopy()
 const tag = computed(() => props.kit.code.icon ?? '')
 const prop = computed(() => props.kit.components.find(c => c.tag === tag.value)?.props.find(p => p.icon)?.name ?? 'name')
 const pages = shallowRef<Record<string, Page>>({})
@@ -34,10 +36,7 @@ watch(chosen, async name => {
   sizes.value = drawn.pages
   places.value = used.places
 })
-async function copy(text: string) {
-  await navigator.clipboard.writeText(text)
-  ws.say(`The icon ${chosen.value} is on the clipboard.`)
-}
+const copy = (text: string) => toClipboard(text, `The icon ${chosen.value}`)
 async function remove(name: string) {
   try {
     ws.note(await ask(POST('/api/changes', { body: { change: { title: `Take away the icon ${name}`, steps: [{ do: 'unicon', icon: { name } }] }, client: clientId } })))

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { ask, clientId, POST, type Component } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
+import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
 
 /** Why an entry cannot be used now, and what would make it usable; and for keepers,
@@ -9,6 +10,7 @@ import { useWorkspace } from '../../use/workspace'
 const props = defineProps<{ component: Component }>()
 const emit = defineEmits<{ changed: [] }>()
 const ws = useWorkspace()
+const toClipboard = useCopy()
 const asking = ref(false)
 const reason = ref('')
 async function take(title: string, step: { do: string; left: { tag: string; reason?: string } }) {
@@ -20,7 +22,7 @@ async function take(title: string, step: { do: string; left: { tag: string; reas
     emit('changed')
   } catch (e) { ws.say((e as Error).message) }
 }
-async function copy(text: string) { await navigator.clipboard.writeText(text); ws.say('The command is on the clipboard.') }
+const copy = (text: string) => toClipboard(text, 'The command')
 const leftOut = () => props.component.reasons.some(r => r.kind === 'left-out')
 </script>
 
