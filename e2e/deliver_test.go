@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
 	"ubiquant/e2e/browser"
 	"ubiquant/internal/testkit"
@@ -36,6 +37,25 @@ const measure = `(async () => {
   return JSON.stringify([...root.querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: (r.x - o.x) / k, Y: (r.y - o.y) / k, W: r.width / k, H: r.height / k} }))
 })()`
 
+// piece extracts a part with all that is like it.
+func piece(t *testing.T, l *workspace.Live, run workspace.Run) {
+	x, err := l.ProposePiece(run)
+	require.NoError(t, err)
+	o := workspace.PieceOrder{Run: run, ID: x.ID, Title: x.Title, Holes: x.Holes}
+	for _, p := range x.Props {
+		if p.Must || p.Others > 0 {
+			o.Props = append(o.Props, screen.PieceProp{Name: p.Name, Element: p.Element, Prop: p.Prop})
+		}
+	}
+	for _, tw := range x.Twins {
+		o.Twins = append(o.Twins, tw.Run)
+	}
+	c, err := l.Extract(o)
+	require.NoError(t, err)
+	_, err = l.Take(c)
+	require.NoError(t, err)
+}
+
 // The delivered application installs, checks and builds, and its screens show the
 // same text in the same place as the Proof.
 func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
@@ -47,6 +67,11 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
 	l := workspace.Open(w, bundle.Kit, today())
+	// Parts become pieces first, in a shell and on screens: what is delivered of them
+	// must still look as the Proof, which knows nothing of it.
+	for _, run := range []workspace.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:volunteers", Elements: []string{"volunteers-7", "volunteers-14"}}} {
+		piece(t, l, run)
+	}
 	in, err := l.DeliverInput("", nil, bundle.Files)
 	require.NoError(t, err)
 	target, _ := targets.Find("vue")

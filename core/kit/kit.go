@@ -51,6 +51,7 @@ type Prop struct {
 	Tokens     string   `json:"tokens,omitempty"`     // token group its values come from, for layouts
 	Responsive bool     `json:"responsive,omitempty"` // may differ by width (layouts only)
 	Icon       bool     `json:"icon,omitempty"`       // its value names an icon
+	Inner      bool     `json:"inner,omitempty"`      // of a piece: reaches an inner element by its name
 }
 
 // Slot is a named place inside a component.
@@ -122,8 +123,10 @@ type Component struct {
 	Ordered [][]string `json:"ordered,omitempty"`
 	Example Example    `json:"example"`
 	Stands  string     `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
-	Class   string     `json:"class,omitempty"`  // class name in the kit's code
-	Module  string     `json:"module,omitempty"`
+	// Revision of a piece counts the edits it has taken.
+	Revision int    `json:"revision,omitempty"`
+	Class    string `json:"class,omitempty"` // class name in the kit's code
+	Module   string `json:"module,omitempty"`
 
 	props map[string]int
 }

@@ -31,6 +31,7 @@ var layouts = sync.OnceValue(func() []*Component {
 			Props: []Prop{gap, {Name: "columns", Type: Enum, Values: []string{"fit", "1", "2", "3", "4", "5", "6"}, Default: "fit", Responsive: true, Summary: "How many boxes stand in a line."}}, Slots: any},
 		{Tag: "spacer", Title: "spacer", Summary: "Takes the room that is left, or one spacing step.", Aliases: []string{"space", "push", "gap"},
 			Props: []Prop{{Name: "size", Type: Text, Tokens: "space", Summary: "A spacing step; empty takes what is left."}}},
+		{Tag: "parts", Title: "parts", Summary: "Several elements without a box of their own; the root of a piece.", Slots: any},
 		{Tag: "outlet", Title: "outlet", Summary: "Where the screen stands in its shell.", Aliases: []string{"page slot", "router view"}},
 	}
 	for _, c := range list {

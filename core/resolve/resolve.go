@@ -95,8 +95,9 @@ type scope struct {
 	prefix string // of keys, ends in "/" inside a piece
 	suffix string // of keys, begins with "#" inside a repeat
 	doc    string
-	over   map[string][]screen.Prop // settings a piece's use puts on inner elements; name "" is the text
-	fill   func() []*Node           // what stands in the outlet
+	shell  bool                      // in the shell, also inside a piece of it
+	over   map[string][]screen.Prop  // settings a piece's use puts on inner elements
+	fill   func(slot string) []*Node // what stands in an outlet, by its name
 }
 
 // Resolve computes the concrete tree of a screen in its shell.
@@ -112,10 +113,14 @@ func Resolve(in Input) (*Node, []Problem) {
 	if in.Shell == nil {
 		roots = r.element(in.Screen, scope{})
 	} else {
-		roots = r.element(in.Shell, scope{doc: "shell", fill: func() []*Node { return r.element(in.Screen, scope{}) }})
+		roots = r.element(in.Shell, scope{doc: "shell", shell: true, fill: func(string) []*Node { return r.element(in.Screen, scope{}) }})
 	}
 	if len(roots) == 0 {
 		return &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "section"}, r.problems
+	}
+	if len(roots) > 1 { // a piece of several parts, looked at by itself
+		stack, _ := in.Catalog.Component("stack")
+		return &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "stack", Component: stack, Children: roots}, r.problems
 	}
 	return roots[0], r.problems
 }
@@ -195,6 +200,17 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		r.report(e, sc, nil, "the screen has grown past 50,000 elements; limit a repeat")
 		return nil
 	}
+	if over := sc.over[e.ID]; len(over) > 0 {
+		e = e.With(over)
+		if e.Show == "false" {
+			return nil
+		}
+		if e.Show == "true" {
+			shown := *e
+			shown.Show = ""
+			e = &shown
+		}
+	}
 	if e.Show != "" {
 		v, err := r.eval(e.Show, sc)
 		if err != nil {
@@ -206,30 +222,31 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	if e.Type == "outlet" && sc.fill != nil {
 		return r.outlet(e, sc)
 	}
+	if e.Type == "parts" {
+		var out []*Node
+		for _, c := range e.Children {
+			out = append(out, r.element(c, sc)...)
+		}
+		for _, n := range out {
+			n.Slot = e.Slot
+		}
+		return out
+	}
 	if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok {
 		return r.piece(e, id, sc)
 	}
 	n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
 	n.Component, _ = r.Catalog.Component(e.Type)
-	text, props := e.Text, e.Props
-	for _, o := range sc.over[e.ID] {
-		if o.Name == "" {
-			text = o.Value
-		} else {
-			props = append(slices.DeleteFunc(slices.Clone(props), func(p screen.Prop) bool { return p.Name == o.Name }), o)
-			screen.SortProps(props)
-		}
-	}
-	if v, ok := r.value(e, sc, n, "text", text); ok {
+	if v, ok := r.value(e, sc, n, "text", e.Text); ok {
 		n.Text = sample.Plain(v)
 	}
-	n.Props = make([]Prop, 0, len(props))
-	for _, p := range props {
+	n.Props = make([]Prop, 0, len(e.Props))
+	for _, p := range e.Props {
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
 			n.Props = append(n.Props, Prop{p.Name, v})
 		}
 	}
-	if sc.doc == "shell" && r.Route != "" {
+	if sc.shell && r.Route != "" {
 		r.markActive(n)
 	}
 	n.Children = make([]*Node, 0, len(e.Children))
@@ -242,7 +259,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 // outlet puts the screen, or a piece's children, in place of the outlet; what
 // stands in takes the outlet's slot.
 func (r *resolver) outlet(e *screen.Element, sc scope) []*Node {
-	filled := sc.fill()
+	filled := sc.fill(e.Name)
 	for _, n := range filled {
 		n.Slot = e.Slot
 	}
@@ -312,27 +329,28 @@ func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 	}
 	r.depth++
 	defer func() { r.depth-- }()
-	over := map[string][]screen.Prop{}
-	for _, pp := range piece.Props {
-		if v, ok := e.Prop(pp.Name); ok {
+	over := Overrides(piece, e, r.Catalog)
+	for id, list := range over {
+		for i, p := range list {
 			// The use's values are computed where it stands, not inside the piece.
-			if v.Kind == screen.Expr {
-				out, err := r.eval(v.Text, sc)
+			if p.Value.Kind == screen.Expr {
+				out, err := r.eval(p.Value.Text, sc)
 				if err != nil {
-					r.report(e, sc, nil, pp.Name+": "+err.Error())
-					continue
+					r.report(e, sc, nil, p.Name+": "+err.Error())
+					out = nil
 				}
-				v = literal(out)
+				over[id][i].Value = literal(out)
 			}
-			over[pp.Element] = append(over[pp.Element], screen.Prop{Name: pp.Prop, Value: v})
 		}
 	}
 	outer := sc
-	inner := scope{record: sc.record, model: sc.model, suffix: sc.suffix, prefix: sc.prefix + e.ID + "/", doc: e.Type, over: over}
-	inner.fill = func() []*Node {
+	inner := scope{record: sc.record, model: sc.model, suffix: sc.suffix, prefix: sc.prefix + e.ID + "/", doc: e.Type, shell: sc.shell, over: over}
+	inner.fill = func(slot string) []*Node {
 		var out []*Node
 		for _, c := range e.Children {
-			out = append(out, r.element(c, outer)...)
+			if c.Slot == slot {
+				out = append(out, r.element(c, outer)...)
+			}
 		}
 		return out
 	}

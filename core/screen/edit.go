@@ -50,6 +50,10 @@ type Edit struct {
 	exact  bool              // an inverse: restores what stood, without checks against the kit
 }
 
+// Following marks an edit that follows from another: it is taken as it is, without
+// being held against the kit.
+func Following(e Edit) Edit { e.exact = true; return e }
+
 // Refusal says why an edit cannot be taken.
 type Refusal struct {
 	Edit    Op
@@ -301,7 +305,10 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 	var copyOf func(*Element) *Element
 	copyOf = func(o *Element) *Element {
 		c := *o
-		c.ID, c.Name, c.Origin, c.Offset = e.IDs[o.ID], "", nil, 0
+		c.ID, c.Name, c.Offset = e.IDs[o.ID], "", 0
+		if c.Origin != nil && !strings.HasPrefix(c.Origin.File, PiecePrefix) {
+			c.Origin = nil // a copy does not come from that place in code; cut loose it still is
+		}
 		if c.ID == "" {
 			missing = o.ID
 		}
@@ -547,7 +554,7 @@ func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, e
 		change = func(p *Element) { p.Text = e.Value }
 	case Rename:
 		if e.Name != "" && !e.exact {
-			if !validName(e.Name) {
+			if !ValidName(e.Name) {
 				return nil, Edit{}, e.refuse(el.ID, "a name begins with a letter and holds letters, digits and dashes, at most 64; %q does not", e.Name)
 			}
 			taken := ""
@@ -584,7 +591,9 @@ func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, e
 	return rewrite(root, el.ID, change), inverse, nil
 }
 
-func validName(s string) bool {
+// ValidName tells whether a text can be the name of an element or a piece's prop: it
+// begins with a letter and holds letters, digits and dashes, at most 64.
+func ValidName(s string) bool {
 	if len(s) > 64 {
 		return false
 	}

@@ -113,6 +113,34 @@ func SortProps(props []Prop) {
 	slices.SortFunc(props, func(a, b Prop) int { return strings.Compare(a.Name, b.Name) })
 }
 
+// What a setting from outside may reach besides props and the text.
+const (
+	ShowProp = "@show" // the visibility
+	KindProp = "@kind" // the type
+)
+
+// With is the element as settings put on it from outside make it: a text where the
+// name is empty, "@show" and "@kind" for its visibility and type, else a prop.
+func (e *Element) With(over []Prop) *Element {
+	if len(over) == 0 {
+		return e
+	}
+	c := *e
+	for _, o := range over {
+		switch o.Name {
+		case "":
+			c.Text = o.Value
+		case ShowProp:
+			c.Show = o.Value.Text
+		case KindProp:
+			c.Type = o.Value.Text
+		default:
+			c.Props = setProp(c.Props, o)
+		}
+	}
+	return &c
+}
+
 // Walk calls visit for the element and all below it, parents first, with the
 // parent (nil for the root). It goes no deeper where visit returns false.
 func (e *Element) Walk(visit func(el, parent *Element) bool) { walk(e, nil, visit) }

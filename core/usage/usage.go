@@ -175,6 +175,21 @@ func (ix *Index) component(typ string) *tracked {
 	return t
 }
 
+// Redefine takes in a component whose definition changed. It reports false where other
+// props are counted now, or with other defaults: then everything is to be counted anew.
+func (ix *Index) Redefine(typ string) bool {
+	t, ok := ix.comps[typ]
+	if !ok {
+		return true
+	}
+	now := (&Index{cat: ix.cat, comps: map[string]*tracked{}}).component(typ)
+	if !slices.EqualFunc(t.props, now.props, func(a, b trackedProp) bool { return a.name == b.name && a.def == b.def }) {
+		return false
+	}
+	t.def, t.props = now.def, now.props
+	return true
+}
+
 func (ix *Index) newSpot(k Key, parent *Spot, t *tracked) *Spot {
 	s := &Spot{Key: k, Level: k.level, Parent: parent, Number: len(ix.all), comp: t, Mixes: make([]Mix, len(t.props))}
 	for i, p := range t.props {

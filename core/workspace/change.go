@@ -37,6 +37,7 @@ const (
 	LeaveOut  Do = "leave-out" // the kit's entry Left.Tag is not used here
 	TakeIn    Do = "take-in"
 	Install   Do = "install" // App has Packages
+	PutProps  Do = "props"   // the piece Doc leaves Document.Props to its uses
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -101,6 +102,10 @@ func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Take
 	for i, s := range c.Steps {
 		if err := next.step(s, cat, past, &t); err != nil {
 			return nil, Taken{}, &StepError{i + 1, len(c.Steps), s, err}
+		}
+		// Later steps stand on the pieces as this one leaves them.
+		if c, ok := cat.(*Catalog); ok && (strings.HasPrefix(s.Doc, "piece:") || s.Document != nil && s.Document.Kind == screen.PieceDoc) {
+			cat = NewCatalog(c.Kit, &next)
 		}
 		if s.Do != EditDoc { // editStep notes its own, rebased
 			t.Applied.Steps = append(t.Applied.Steps, s)
@@ -174,6 +179,8 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		w.Docs = slices.Delete(w.Docs, at, at+1)
 		t.undo(Step{Do: Create, Document: old})
 		t.Rules = true
+	case PutProps:
+		return w.propsStep(s, &d, t)
 	case Meta:
 		if s.Document == nil {
 			return fmt.Errorf("what to change is not given")
@@ -256,6 +263,9 @@ func (w *Workspace) editStep(s Step, d *screen.Document, cat kit.Catalog, past P
 	if d.Root.Count() > maxElements {
 		return fmt.Errorf("%s would have more than %d elements", s.Doc, maxElements)
 	}
+	if err := w.checkPieces(d); err != nil {
+		return err
+	}
 	slices.Reverse(inverses)
 	t.Applied.Steps = append(t.Applied.Steps, Step{Do: EditDoc, Doc: s.Doc, Edits: edits})
 	t.undo(Step{Do: EditDoc, Doc: s.Doc, Edits: inverses})
@@ -310,6 +320,9 @@ func (w *Workspace) createStep(s Step, cat kit.Catalog, t *Taken) error {
 		ids[e.ID] = true
 		return bad == nil
 	})
+	if bad == nil {
+		bad = w.checkPieces(&d)
+	}
 	if bad != nil {
 		return bad
 	}
@@ -560,7 +573,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()

@@ -39,7 +39,7 @@ func (c *Catalog) Component(typ string) (*kit.Component, bool) {
 func (c *Catalog) Candidates() []*kit.Component {
 	var list []*kit.Component
 	for _, l := range kit.Layouts() {
-		if l.Tag != "outlet" {
+		if l.Tag != "outlet" && l.Tag != "parts" {
 			list = append(list, l)
 		}
 	}
@@ -66,7 +66,10 @@ func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
 		if d.Kind != screen.PieceDoc || d.Removed {
 			continue
 		}
-		def := &kit.Component{Tag: screen.PiecePrefix + d.ID, Title: d.Title, Family: "pieces", Level: kit.Piece, Stands: d.Root.Type, Props: []kit.Prop{}, Slots: []kit.Slot{}}
+		def := &kit.Component{Tag: screen.PiecePrefix + d.ID, Title: d.Title, Family: "pieces", Level: kit.Piece, Stands: d.Root.Type, Revision: d.Revision, Props: []kit.Prop{}, Slots: []kit.Slot{}}
+		if d.Root.Type == "parts" && len(d.Root.Children) > 0 {
+			def.Stands = d.Root.Children[0].Type
+		}
 		for _, p := range d.Props {
 			prop := kit.Prop{Name: p.Name, Attr: p.Name, Type: kit.Text, Summary: "Of " + p.Element + "."}
 			if el, _ := d.Root.Find(p.Element); el != nil {
@@ -75,16 +78,20 @@ func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
 						prop.Type, prop.Values, prop.URL = ip.Type, ip.Values, ip.URL
 					}
 				}
-				if v, ok := el.Prop(p.Prop); ok && v.Kind != screen.Expr {
+				if v := valueOf(el, p.Prop); v.Kind != screen.Expr {
 					prop.Default = v.Text
+				}
+				if p.Prop == screen.ShowProp {
+					prop.Type, prop.Default = kit.Bool, "true"
 				}
 			}
 			def.Props = append(def.Props, prop)
 			def.Telling = append(def.Telling, p.Name)
 		}
+		def.Props = append(def.Props, innerProps(k, d)...)
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			if e.Type == "outlet" {
-				def.Slots = []kit.Slot{{Name: ""}}
+				def.Slots = append(def.Slots, kit.Slot{Name: e.Name})
 			}
 			return true
 		})
@@ -125,6 +132,12 @@ func Open(w *Workspace, k *kit.Kit, today string) *Live {
 	l := &Live{W: w, Kit: new(kit.Kit), Today: today, history: map[string][]pastStep{}}
 	l.dress(k.Bare())
 	l.Cat = NewCatalog(l.Kit, w)
+	l.build()
+	return l
+}
+
+// build counts and checks everything from the beginning.
+func (l *Live) build() {
 	l.Index = usage.New(l.Cat)
 	l.Engine = audit.NewEngine(l.Kit, l.Cat, rules.All())
 	l.context()
@@ -137,7 +150,7 @@ func Open(w *Workspace, k *kit.Kit, today string) *Live {
 			l.Engine.Put(d)
 		}
 	}()
-	for _, d := range w.Docs {
+	for _, d := range l.W.Docs {
 		l.Index.Put(d)
 		if doc, ok := l.Index.Find(d.Kind, d.ID); ok {
 			counted <- doc
@@ -147,7 +160,29 @@ func Open(w *Workspace, k *kit.Kit, today string) *Live {
 	l.Norms = norm.New(l.Index)
 	<-checked
 	l.settle()
-	return l
+}
+
+// repiece brings the pieces of the catalog up to date; the index and engine hold on
+// to it. It reports false where what is counted of a piece became another, so that
+// everything has to be counted anew.
+func (l *Live) repiece(docs []string) bool {
+	l.Cat.pieces = NewCatalog(l.Kit, l.W).pieces
+	for _, doc := range docs {
+		if strings.HasPrefix(doc, "piece:") && !l.Index.Redefine(doc) {
+			return false
+		}
+	}
+	for _, doc := range docs {
+		if !strings.HasPrefix(doc, "piece:") {
+			continue
+		}
+		for _, d := range l.Index.Docs() {
+			if usesPiece(d.Document, doc) {
+				l.Engine.Put(d)
+			}
+		}
+	}
+	return true
 }
 
 func (l *Live) dress(bare *kit.Kit) {
@@ -228,9 +263,10 @@ func (l *Live) Adopt(next *Workspace, t Taken) {
 	for _, doc := range t.Docs {
 		pieces = pieces || strings.HasPrefix(doc, "piece:")
 	}
-	if pieces {
-		// The index and engine hold on to the catalog; only its pieces change.
-		l.Cat.pieces = NewCatalog(l.Kit, next).pieces
+	if pieces && !l.repiece(t.Docs) {
+		l.build()
+		l.Norms.Update()
+		return
 	}
 	if t.Dress {
 		l.dress(l.Kit.Bare())

@@ -32,6 +32,8 @@ type DocHead struct {
 	Revision int    `json:"revision"`
 	Signed   string `json:"signed,omitempty"` // who and when, while it holds
 	Elements int    `json:"elements"`
+	// Props are what a piece leaves to its uses.
+	Props []screen.PieceProp `json:"props,omitempty"`
 	Score    int    `json:"score"`
 	Errors   int    `json:"errors"`
 	Warnings int    `json:"warnings"`
@@ -39,7 +41,7 @@ type DocHead struct {
 }
 
 func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
-	h := DocHead{Kind: string(d.Kind), ID: d.ID, Title: d.Title, Route: d.Route, App: d.App, Shell: d.Shell, Owner: d.Owner, Removed: d.Removed, Revision: d.Revision, Elements: d.Root.Count(), Strays: strays}
+	h := DocHead{Kind: string(d.Kind), ID: d.ID, Title: d.Title, Route: d.Route, App: d.App, Shell: d.Shell, Owner: d.Owner, Removed: d.Removed, Revision: d.Revision, Elements: d.Root.Count(), Strays: strays, Props: d.Props}
 	if d.Signed != nil && d.Signed.Revision == d.Revision {
 		h.Signed = d.Signed.By + ", " + d.Signed.When
 	}
@@ -416,6 +418,7 @@ type changeOut struct {
 	Patches []render.Patch   `json:"patches"`
 	Page    *Page            `json:"page,omitempty"` // where patches do not do
 	Counts  workspace.Counts `json:"counts"`
+	Lost    []workspace.Lost `json:"lost"` // settings of uses that a changed piece has no place for
 }
 
 // keeperOnly are steps that change what the whole team is held to.
@@ -454,9 +457,14 @@ func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 }
 
 func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspace.Live) (workspace.Change, error)) (*changeOut, error) {
-	out := &changeOut{Patches: []render.Patch{}}
+	out := &changeOut{Patches: []render.Patch{}, Lost: []workspace.Lost{}}
 	err := s.Live.Take(c.Context(), c.User.Name, undoes, func(l *workspace.Live) (workspace.Change, error) {
 		change, err := build(l)
+		if err == nil && undoes == 0 { // what is taken back holds the uses' edits already
+			var lost []workspace.Lost
+			change, lost, err = l.Follow(change)
+			out.Lost = append(out.Lost, lost...)
+		}
 		out.Title = change.Title
 		return change, err
 	}, func(l *workspace.Live, o store.Outcome) error {

@@ -200,12 +200,19 @@ func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
 func component(in deliver.Input, d *screen.Document) string {
 	w := &writer{in: in, doc: d}
 	if d.Kind == screen.PieceDoc {
+		w.props = append(slices.Clone(d.Props), reached(in, d)...)
 		w.over = map[string][]screen.PieceProp{}
-		for _, p := range d.Props {
+		for _, p := range w.props {
 			w.over[p.Element] = append(w.over[p.Element], p)
 		}
 	}
-	w.element(d.Root, 1, nil)
+	if d.Root.Type == "parts" {
+		for _, c := range d.Root.Children {
+			w.element(c, 1, nil)
+		}
+	} else {
+		w.element(d.Root, 1, nil)
+	}
 	body := w.b.String()
 	var script strings.Builder
 	var imports []string
@@ -233,14 +240,21 @@ func component(in deliver.Input, d *screen.Document) string {
 	if d.Kind == screen.PieceDoc {
 		script.WriteString(w.pieceProps())
 	}
+	if d.Root.Type == "parts" {
+		script.WriteString("defineOptions({ inheritAttrs: false })\n")
+	}
 	if len(w.names) > 0 {
 		script.WriteString("\n// Elements that own code reaches by their stable names.\n")
 		for _, n := range w.names {
-			fmt.Fprintf(&script, "const %s = useTemplateRef<HTMLElement>(%s)\n", camel(n), quote(n))
+			typ := "HTMLElement"
+			if id, piece := strings.CutPrefix(n.typ, screen.PiecePrefix); piece {
+				typ = "InstanceType<typeof " + deliver.Pascal(id) + "Piece>"
+			}
+			fmt.Fprintf(&script, "const %s = useTemplateRef<%s>(%s)\n", w.constOf(n), typ, quote(n.name))
 		}
 		refs := make([]string, len(w.names))
 		for i, n := range w.names {
-			refs[i] = camel(n)
+			refs[i] = w.constOf(n)
 		}
 		fmt.Fprintf(&script, "defineExpose({ %s })\n", strings.Join(refs, ", "))
 	}
@@ -270,41 +284,169 @@ func wordByte(c byte) bool {
 	return c == '_' || c == '-' || c == '/' || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
 }
 
+// stable is an element that own code reaches by its name.
+type stable struct{ name, typ string }
+
 type writer struct {
 	in     deliver.Input
 	doc    *screen.Document
 	b      strings.Builder
 	pieces map[string]bool
-	names  []string
+	names  []stable
 	over   map[string][]screen.PieceProp
-	record bool // an expression speaks of a record that comes from outside
+	props  []screen.PieceProp // of the piece: those it offers, and those by which its uses reach inside
+	shell  map[string]bool    // pieces that shells are made of
+	record bool               // an expression speaks of a record that comes from outside
+}
+
+// constOf is the constant by which own code reaches an element: its name, and where
+// the piece has a prop of that name, more.
+func (w *writer) constOf(n stable) string {
+	name := camel(n.name)
+	if slices.ContainsFunc(w.props, func(p screen.PieceProp) bool { return propID(p) == name }) {
+		return name + "Element"
+	}
+	return name
+}
+
+// inShell tells whether what is written stands in a shell, be it in a piece of one.
+func (w *writer) inShell() bool {
+	if w.doc == nil || w.doc.Kind != screen.PieceDoc {
+		return w.doc != nil && w.doc.Kind == screen.ShellDoc
+	}
+	if w.shell == nil {
+		met := map[string]bool{}
+		var reach func(d *screen.Document)
+		reach = func(d *screen.Document) {
+			d.Root.Walk(func(e, _ *screen.Element) bool {
+				if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok && !met[id] && w.in.Pieces[id] != nil {
+					met[id] = true
+					reach(w.in.Pieces[id])
+				}
+				return true
+			})
+		}
+		for _, d := range w.in.Shells {
+			reach(d)
+		}
+		w.shell = met
+	}
+	return w.shell[w.doc.ID]
 }
 
 func (w *writer) pieceProps() string {
 	var b strings.Builder
 	b.WriteString("\nwithDefaults(defineProps<{")
-	for _, p := range w.doc.Props {
-		fmt.Fprintf(&b, " %s?: string;", camel(p.Name))
+	for _, p := range w.props {
+		fmt.Fprintf(&b, " %s?: %s;", propID(p), w.propType(p))
 	}
 	if w.record {
 		b.WriteString(" record?: any;")
 	}
 	b.WriteString(" }>(), {")
-	for _, p := range w.doc.Props {
+	for _, p := range w.props {
 		el, _ := w.doc.Root.Find(p.Element)
 		if el == nil {
 			continue
 		}
-		v := el.Text
-		if p.Prop != "" {
-			v, _ = el.Prop(p.Prop)
+		v, _ := el.Prop(p.Prop)
+		switch p.Prop {
+		case "":
+			v = el.Text
+		case screen.ShowProp:
+			v = screen.FlagValue(true)
+		case screen.KindProp:
+			v = screen.Lit(el.Type)
 		}
-		if v.Kind != screen.None && v.Kind != screen.Expr {
-			fmt.Fprintf(&b, " %s: %s,", camel(p.Name), quote(v.Text))
+		switch v.Kind {
+		case screen.None:
+			if w.propType(p) == "boolean" { // else Vue would make no value a no
+				fmt.Fprintf(&b, " %s: undefined,", propID(p))
+			}
+		case screen.Num, screen.Flag:
+			fmt.Fprintf(&b, " %s: %s,", propID(p), v.Text)
+		case screen.Token:
+			if tok, ok := w.in.Kit.Tokens.Find(v.Text); ok {
+				fmt.Fprintf(&b, " %s: %s,", propID(p), quote("var("+tok.CSS+")"))
+			}
+		case screen.Literal:
+			fmt.Fprintf(&b, " %s: %s,", propID(p), quote(v.Text))
 		}
 	}
 	b.WriteString(" })\n")
 	return b.String()
+}
+
+// propID is the name of a piece's prop in code. Those by which uses reach inside
+// begin with "in", so that they meet none that the piece offers.
+func propID(p screen.PieceProp) string { return propName(p.Name) }
+
+func propName(name string) string {
+	if of, prop, reaches := strings.Cut(name, "."); reaches {
+		return camel("in-" + of + "-" + prop)
+	}
+	return camel(name)
+}
+
+func (w *writer) propType(p screen.PieceProp) string {
+	if p.Prop == screen.ShowProp {
+		return "boolean"
+	}
+	if p.Prop == "" {
+		return "string | number"
+	}
+	if el, _ := w.doc.Root.Find(p.Element); el != nil {
+		if def, ok := w.in.Cat.Component(el.Type); ok {
+			if prop, ok := def.Prop(p.Prop); ok {
+				switch prop.Type {
+				case kit.Bool:
+					return "boolean"
+				case kit.Number:
+					return "number | string"
+				case kit.Text:
+					return "string | number"
+				}
+			}
+		}
+	}
+	return "string"
+}
+
+// reached lists the settings by which uses reach elements inside a piece by their names.
+func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
+	met := map[string]bool{}
+	var out []screen.PieceProp
+	look := func(d *screen.Document) {
+		d.Root.Walk(func(e, _ *screen.Element) bool {
+			if e.Type != screen.PiecePrefix+piece.ID {
+				return true
+			}
+			for _, p := range e.Props {
+				of, prop, reaches := strings.Cut(p.Name, ".")
+				if !reaches || met[p.Name] {
+					continue
+				}
+				met[p.Name] = true
+				piece.Root.Walk(func(inner, _ *screen.Element) bool {
+					if inner.Name == of {
+						out = append(out, screen.PieceProp{Name: p.Name, Element: inner.ID, Prop: resolve.InnerProp(in.Cat, inner, prop)})
+					}
+					return true
+				})
+			}
+			return true
+		})
+	}
+	for _, d := range in.Screens {
+		look(d)
+	}
+	for _, list := range []map[string]*screen.Document{in.Shells, in.Pieces} {
+		for _, id := range slices.Sorted(maps.Keys(list)) {
+			look(list[id])
+		}
+	}
+	slices.SortFunc(out, func(a, b screen.PieceProp) int { return strings.Compare(a.Name, b.Name) })
+	return out
 }
 
 // code translates an expression; one that does not compile becomes an empty
@@ -345,7 +487,11 @@ func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
 		case w.doc != nil && w.doc.Kind == screen.ShellDoc:
 			w.b.WriteString("<RouterView />\n")
 		default:
-			w.b.WriteString("<slot />\n")
+			name := ""
+			if e.Name != "" {
+				name = ` name="` + e.Name + `"`
+			}
+			w.b.WriteString("<slot" + name + " />\n")
 		}
 		return
 	}
@@ -363,12 +509,46 @@ func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
 	w.b.WriteString(">" + text)
 	if len(e.Children) > 0 {
 		w.b.WriteString("\n")
-		for _, c := range e.Children {
-			w.element(c, depth+1, model)
+		if piece := w.in.Pieces[strings.TrimPrefix(e.Type, screen.PiecePrefix)]; strings.HasPrefix(e.Type, screen.PiecePrefix) && piece != nil {
+			w.slots(e, piece, depth+1, model)
+		} else {
+			for _, c := range e.Children {
+				w.element(c, depth+1, model)
+			}
 		}
 		w.indent(depth)
 	}
 	w.b.WriteString("</" + tag + ">\n")
+}
+
+// slots writes what stands in the slots of a use of a piece. Where the piece's outlet
+// stands in a slot of the kit, so does what fills it.
+func (w *writer) slots(e *screen.Element, piece *screen.Document, depth int, model *sample.Model) {
+	piece.Root.Walk(func(o, _ *screen.Element) bool {
+		if o.Type != "outlet" {
+			return true
+		}
+		var in []*screen.Element
+		for _, c := range e.Children {
+			if c.Slot == o.Name {
+				into := *c
+				into.Slot = o.Slot
+				in = append(in, &into)
+			}
+		}
+		if len(in) == 0 {
+			return true
+		}
+		if o.Name != "" {
+			w.indent(depth)
+			fmt.Fprintf(&w.b, "<template #%s>\n", o.Name)
+			defer func() { w.indent(depth); w.b.WriteString("</template>\n") }()
+		}
+		for _, c := range in {
+			w.element(c, depth+1, model)
+		}
+		return true
+	})
 }
 
 func attr(code string) string { return strings.ReplaceAll(code, `"`, "&quot;") }
@@ -376,7 +556,7 @@ func attr(code string) string { return strings.ReplaceAll(code, `"`, "&quot;") }
 func (w *writer) text(e *screen.Element, model *sample.Model) string {
 	for _, p := range w.over[e.ID] {
 		if p.Prop == "" {
-			return "{{ " + camel(p.Name) + " }}"
+			return "{{ x.text(" + propID(p) + ") }}"
 		}
 	}
 	switch e.Text.Kind {
@@ -389,14 +569,28 @@ func (w *writer) text(e *screen.Element, model *sample.Model) string {
 }
 
 func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string, attrs []string) {
-	if e.Show != "" {
+	shown := ""
+	for _, p := range w.over[e.ID] {
+		if p.Prop == screen.ShowProp {
+			shown = propID(p)
+		}
+	}
+	switch {
+	case shown != "" && e.Show != "":
+		attrs = append(attrs, `v-if="`+shown+" && ("+attr(w.code(e.Show, model))+`)"`)
+	case shown != "":
+		attrs = append(attrs, `v-if="`+shown+`"`)
+	case e.Show != "":
 		attrs = append(attrs, `v-if="`+attr(w.code(e.Show, model))+`"`)
+	}
+	if w.doc != nil && w.doc.Root.Type == "parts" && slices.ContainsFunc(w.doc.Root.Children, func(c *screen.Element) bool { return c.ID == e.ID }) {
+		attrs = append(attrs, `v-bind="$attrs"`) // a piece of several parts passes on the slot it stands in
 	}
 	if e.Slot != "" {
 		attrs = append(attrs, `slot="`+deliver.Escape(e.Slot)+`"`)
 	}
 	if e.Name != "" && w.doc != nil {
-		w.names = append(w.names, e.Name)
+		w.names = append(w.names, stable{e.Name, e.Type})
 		attrs = append(attrs, `ref="`+e.Name+`"`)
 	}
 	def, known := w.in.Cat.Component(e.Type)
@@ -423,13 +617,19 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			attrs = append(attrs, `:record="record"`)
 		}
 		for _, p := range e.Props {
-			attrs = append(attrs, w.attribute(camel(p.Name), kit.Text, p.Value, model))
+			prop, ok := def.Prop(p.Name)
+			if !ok || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+				continue
+			}
+			attrs = append(attrs, w.attribute(propName(p.Name), kit.Text, p.Value, model))
 		}
 		return deliver.Pascal(id) + "Piece", attrs
 	}
 	over := map[string]string{}
 	for _, p := range w.over[e.ID] {
-		over[p.Prop] = camel(p.Name)
+		if p.Prop != screen.ShowProp && p.Prop != screen.KindProp {
+			over[p.Prop] = propID(p)
+		}
 	}
 	for _, p := range e.Props {
 		prop, ok := def.Prop(p.Name)
@@ -441,7 +641,7 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			delete(over, p.Name)
 			continue
 		}
-		if w.doc != nil && w.doc.Kind == screen.ShellDoc && p.Name == "active" && def.Role == "link" {
+		if w.inShell() && p.Name == "active" && def.Role == "link" {
 			continue
 		}
 		attrs = append(attrs, w.attribute(prop.Attr, prop.Type, p.Value, model))
@@ -451,11 +651,23 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			attrs = append(attrs, ":"+prop.Attr+`="`+over[name]+`"`)
 		}
 	}
-	if w.doc != nil && w.doc.Kind == screen.ShellDoc && def.Role == "link" {
+	if w.inShell() && def.Role == "link" {
 		if p, ok := def.Prop("active"); ok && p.Type == kit.Bool {
-			if to, ok := e.Prop("to"); ok && to.Kind == screen.Literal {
-				attrs = append(attrs, `:active="x.active($route.path, `+attr(quote(to.Text))+`)"`)
+			to, ok := e.Prop("to")
+			code := attr(quote(to.Text))
+			for _, p := range w.over[e.ID] {
+				if p.Prop == "to" {
+					code, ok = "String("+propID(p)+")", true
+				}
 			}
+			if ok && (to.Kind == screen.Literal || code != attr(quote(to.Text))) {
+				attrs = append(attrs, `:active="x.active($route.path, `+code+`)"`)
+			}
+		}
+	}
+	for _, p := range w.over[e.ID] {
+		if p.Prop == screen.KindProp {
+			return "component", append([]string{`:is="` + propID(p) + `"`}, attrs...)
 		}
 	}
 	return def.Tag, attrs

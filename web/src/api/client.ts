@@ -18,7 +18,7 @@ export type Value = string | number | boolean | { token: string } | { expr: stri
 export interface Repeat { model: string; where?: string; sort?: string; limit?: number }
 export interface Element {
   id: string; type: string; slot?: string; name?: string; text?: Value; props?: Record<string, Value>
-  filled?: string[]; show?: string; repeat?: Repeat; children?: Element[]
+  filled?: string[]; show?: string; repeat?: Repeat; children?: Element[]; origin?: { file?: string; hash?: string }
   same?: boolean // in answers: it stands as it stood
 }
 export interface Edit {

@@ -1,4 +1,4 @@
-import { useEventSource, useLocalStorage } from '@vueuse/core'
+import { useEventListener, useEventSource, useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { ApiError, ask, clientId, GET, POST, type Change, type ChangeOut, type Schemas } from '../api/client'
@@ -35,6 +35,10 @@ export const useWorkspace = defineStore('workspace', () => {
   const connected = computed(() => events.status.value !== 'CLOSED' || !started.value)
   const started = ref(false)
   function listen() { if (!started.value) { started.value = true; events.open() } }
+  // A page that the browser sets aside must not hold its connection: there are only a
+  // few to one server, and those that wait behind them would wait for ever.
+  useEventListener(window, 'pagehide', () => { if (started.value) events.close() })
+  useEventListener(window, 'pageshow', e => { if (started.value && e.persisted) { events.open(); void load() } })
 
   const canBuild = computed(() => data.value?.me.role === 'builder' || data.value?.me.role === 'keeper')
   const canKeep = computed(() => data.value?.me.role === 'keeper')

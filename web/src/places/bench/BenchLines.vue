@@ -1,20 +1,24 @@
 <script setup lang="ts">
-import { Clock } from '@lucide/vue'
+import { Clock, Redo2, Undo2 } from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
+import ExtractDialog from './ExtractDialog.vue'
 import HistoryDialog from './HistoryDialog.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
+import PieceProps from './PieceProps.vue'
 import { chosenIn, fragmentType, markupOf, readFragment, writeFragment } from './clipboard'
-import { before } from './tree'
+import { before, type KitIndex } from './tree'
 import { useBench } from './useBench'
 import { rowsOf } from './window'
 
+defineProps<{ kit: KitIndex }>()
 const bench = useBench()
 const ws = useWorkspace()
 const history = ref(false)
+const extracting = ref<string[]>()
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
@@ -68,6 +72,13 @@ function fold(on: boolean) {
   bench.folded.value = next
 }
 
+function extract() { if (ws.canBuild) extracting.value = [...bench.chosen.value] }
+function extracted(id: string) {
+  extracting.value = undefined
+  if (id) bench.select(id)
+  void focusLine()
+}
+
 const keys: Record<string, () => unknown> = {
   'ArrowDown': () => walk(1, false), 'ArrowUp': () => walk(-1, false), 'Shift+ArrowDown': () => walk(1, true), 'Shift+ArrowUp': () => walk(-1, true),
   'Alt+ArrowDown': () => bench.move('down').then(focusLine), 'Alt+ArrowUp': () => bench.move('up').then(focusLine), 'Alt+ArrowRight': () => bench.move('in').then(focusLine), 'Alt+ArrowLeft': () => bench.move('out').then(focusLine),
@@ -75,6 +86,7 @@ const keys: Record<string, () => unknown> = {
   'Enter': () => { editingText.value = selected.value }, 'n': () => open('after'), 'N': () => open('before'), 'i': () => open('inside'),
   'r': () => bench.again().then(focusLine),
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
+  'e': extract,
   'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
   's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
   'm': () => choices.value?.[0]?.takeMost(),
@@ -132,12 +144,14 @@ function edited() { editingText.value = ''; void focusLine() }
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">New line <kbd class="kbd">n</kbd></button>
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="bench.copyBeside()">Copy <kbd class="kbd">c</kbd></button>
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="extract">Piece <kbd class="kbd">e</kbd></button>
       <span class="ml-auto"></span>
       <button class="btn btn-bare h-6 px-1.5" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6" :disabled="!ws.done.length" :title="ws.done.at(-1)?.title" @click="bench.undo()">Undo</button>
-      <button class="btn btn-bare h-6" :disabled="!ws.undone.length" :title="ws.undone.at(-1)?.title" @click="bench.redo()">Redo</button>
+      <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
+      <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
     </div>
     <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
+    <PieceProps v-if="bench.head.value?.kind === 'piece'" :kit="kit" />
     <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
       <template v-for="{ key: id, line, gap } in rows" :key="id">
         <div v-if="!line" :style="{ height: gap + 'px' }"></div>
@@ -151,6 +165,7 @@ function edited() { editingText.value = ''; void focusLine() }
         </template>
       </template>
     </div>
+    <ExtractDialog v-if="extracting" :elements="extracting" @close="extracting = undefined; focusLine()" @done="extracted" />
     <HistoryDialog v-if="history" @close="history = false; focusLine()" />
   </section>
 </template>

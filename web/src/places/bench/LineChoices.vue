@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ask, GET, type Choice, type Choices, type Edit, type Finding, type Value } from '../../api/client'
+import { ask, GET, POST, type Choice, type Choices, type Edit, type Element, type Finding, type Value } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ChoiceRow from './ChoiceRow.vue'
 import LineBinding from './LineBinding.vue'
@@ -63,6 +63,15 @@ function digit(n: number) {
   const v = c?.values[n - 1]
   if (c && v) choose(c, v.value)
 }
+// Of a piece's use: its piece, and a copy of its own.
+const piece = computed(() => (props.line.el.type.startsWith('piece:') ? props.line.el.type.slice(6) : ''))
+function loose() {
+  const type = props.line.el.type, cut = new Set<string>()
+  const note = (el: Element) => { if (el.origin?.file === type) cut.add(el.id); el.children?.forEach(note) }
+  if (bench.root.value) note(bench.root.value)
+  const fresh = (el: Element): string | undefined => (el.origin?.file === type && !cut.has(el.id) ? el.id : el.children?.map(fresh).find(Boolean))
+  void bench.planned(seen => ask(POST('/api/pieces/loose', { body: { doc: bench.doc.value, element: props.line.el.id, seen } })), fresh)
+}
 function key(e: KeyboardEvent) {
   e.stopPropagation()
   if (e.key === 'Escape') { e.preventDefault(); emit('back'); return }
@@ -92,6 +101,8 @@ defineExpose({ takeMost, digit })
       <ChoiceRow v-for="(c, i) in shown" :key="c.prop" :choice="c" :focused="i === focused" :can="ws.canBuild" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
       <LineBinding v-if="all || line.el.repeat || line.el.show || line.el.name" :line="line" />
     </div>
+    <p v-if="piece" class="flex gap-3 py-0.5"><RouterLink class="underline" :to="`/bench/piece/${piece}`">Open the piece</RouterLink><RouterLink class="underline" :to="`/shelf/piece:${piece}`">Where it is used</RouterLink><button v-if="ws.canBuild" class="underline" title="It becomes a copy of its own, and misses all later changes of the piece" @click="loose">Cut loose</button></p>
+    <p v-if="line.el.origin?.file?.startsWith('piece:')" class="py-0.5 text-slate">Cut loose from <RouterLink class="underline" :to="`/bench/piece/${line.el.origin.file.slice(6)}`">its piece</RouterLink>: it misses what changes there.</p>
     <p v-if="keepable.length" class="py-0.5 text-ink2">{{ keepable.join(', ') }} filled in from the norm; it counts once kept. <button class="text-moss underline" @click="bench.edit('Keep what was filled in', [{ op: 'keep', id: line.el.id }])">Keep</button></p>
     <div class="flex flex-wrap items-baseline gap-x-2 pt-0.5 text-xs text-ink2">
       <span>spot: {{ here?.words }}, {{ here?.uses }} uses on {{ here?.screens }} screens</span>

@@ -98,6 +98,16 @@ export function findIn(root: Element, id: string, parent?: Element): Found | und
   return undefined
 }
 
+/** The first element of a type. */
+export function byType(root: Element, type: string): Element | undefined {
+  if (root.type === type) return root
+  for (const c of root.children ?? []) {
+    const deeper = byType(c, type)
+    if (deeper) return deeper
+  }
+  return undefined
+}
+
 export const contains = (el: Element, id: string): boolean => !!findIn(el, id)
 
 /** The siblings in the same slot, the element among them. */

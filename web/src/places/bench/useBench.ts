@@ -1,6 +1,6 @@
 import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, clientId, GET, POST, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
+import { ask, clientId, GET, POST, type Change, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace } from '../../use/workspace'
 import { copyOf, pasteAt } from './clipboard'
@@ -31,6 +31,7 @@ function createBench(kit: () => KitIndex) {
   const page = shallowRef<Page>()
   const paint = shallowRef<(list: Patch[], token: number) => Promise<unknown>>() // how the Proof takes patches
   const error = ref('')
+  const refusal = ref('') // why the last change was not taken
   const set = ref('')
   const width = ref(1280)
   const theme = ref('light')
@@ -92,14 +93,35 @@ function createBench(kit: () => KitIndex) {
     queue = result.catch(() => undefined)
     return result
   }
-  function edit(title: string, edits: Edit[], next?: string): Promise<boolean> {
+  /** Takes a change that the server works out. */
+  function planned(ask: (seen: { client: string; view: string; set: string; known?: number }) => Promise<ChangeOut>, next?: (root: Element) => string | undefined): Promise<boolean> {
     return inTurn(async () => {
+      refusal.value = ''
+      try {
+        const out = await ask({ client: clientId, view: doc.value, set: set.value, known: head.value?.revision })
+        ws.note(out)
+        await adopt(out)
+        const to = root.value && next?.(root.value)
+        if (to) select(to)
+        return true
+      } catch (e) { refusal.value = (e as Error).message; ws.say(refusal.value); return false }
+    })
+  }
+  const edit = (title: string, edits: Edit[], next?: string): Promise<boolean> => change({ title, steps: [{ do: 'edit', doc: doc.value, edits }] }, next)
+  /** Takes a change, here and elsewhere; what it does to this document shows at once. */
+  function change(made: Change, next?: string): Promise<boolean> {
+    return inTurn(async () => {
+      refusal.value = ''
       if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
       if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
       try {
-        await adopt(await ws.take({ title, steps: [{ do: 'edit', doc: doc.value, base: head.value?.revision, edits }] }, doc.value, set.value, head.value?.revision), next)
+        // What is made here speaks of the revision that this window shows.
+        const steps = made.steps.map(s => (s.do === 'edit' && s.doc === doc.value ? { ...s, base: head.value?.revision } : s))
+        const out = await ws.take({ title: made.title, steps }, doc.value, set.value, head.value?.revision)
+        await adopt(out, next)
+        if (out.lost.length) ws.say(`Could not be kept: ${out.lost.map(l => `${l.prop} on ${l.title}`).join(', ')}. It stays written there until it is taken away.`)
         return true
-      } catch (e) { ws.say((e as Error).message); return false }
+      } catch (e) { refusal.value = (e as Error).message; ws.say(refusal.value); return false }
     })
   }
   function step(back: boolean) {
@@ -224,5 +246,5 @@ function createBench(kit: () => KitIndex) {
     try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
