@@ -32,6 +32,8 @@ var layouts = sync.OnceValue(func() []*Component {
 		{Tag: "spacer", Title: "spacer", Summary: "Takes the room that is left, or one spacing step.", Aliases: []string{"space", "push", "gap"},
 			Props: []Prop{{Name: "size", Type: Text, Tokens: "space", Summary: "A spacing step; empty takes what is left."}}},
 		{Tag: "parts", Title: "parts", Summary: "Several elements without a box of their own; the root of a piece.", Slots: any},
+		{Tag: "markup", Title: "plain markup", Summary: "Markup that was brought in and is no component yet.", Aliases: []string{"html"},
+			Props: []Prop{{Name: "tag", Type: Enum, Values: []string{"div", "p", "span", "ul", "ol", "li", "dl", "dt", "dd", "blockquote", "pre", "details", "summary", "figure", "figcaption"}, Default: "div", Summary: "The tag it was written with."}}, Slots: []Slot{{Name: "", Text: true, Summary: "Its text and children."}}},
 		{Tag: "outlet", Title: "outlet", Summary: "Where the screen stands in its shell.", Aliases: []string{"page slot", "router view"}},
 	}
 	for _, c := range list {

@@ -83,7 +83,7 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		attrs = append(attrs, Attr{Name: "slot", Value: n.Slot})
 	}
 	if c.Level == kit.Layout {
-		return "div", append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
+		return TagOf(n), append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
 	}
 	for _, p := range n.Props {
 		def, ok := c.Prop(p.Name)
@@ -122,6 +122,25 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	}
 	return c.Tag, attrs, props
 }
+
+// TagOf is the tag that a layout is written with: that of plain markup, as far as it
+// is one that may be and can hold what stands in it, else a div.
+func TagOf(n *resolve.Node) string {
+	if n.Type != "markup" {
+		return "div"
+	}
+	def, ok := n.Component.Prop("tag")
+	for _, p := range n.Props {
+		tag, isText := p.Value.(string)
+		if ok && p.Name == "tag" && isText && slices.Contains(def.Values, tag) && (len(n.Children) == 0 || !slices.Contains(onlyText, tag)) {
+			return tag
+		}
+	}
+	return "div"
+}
+
+// onlyText are the tags that a browser closes where something else begins.
+var onlyText = []string{"p", "span", "pre", "summary"}
 
 func (w *writer) node(n *resolve.Node) {
 	tag, attrs, props := w.attributes(n)

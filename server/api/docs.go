@@ -33,11 +33,11 @@ type DocHead struct {
 	Signed   string `json:"signed,omitempty"` // who and when, while it holds
 	Elements int    `json:"elements"`
 	// Props are what a piece leaves to its uses.
-	Props []screen.PieceProp `json:"props,omitempty"`
-	Score    int    `json:"score"`
-	Errors   int    `json:"errors"`
-	Warnings int    `json:"warnings"`
-	Strays   int    `json:"strays"`
+	Props    []screen.PieceProp `json:"props,omitempty"`
+	Score    int                `json:"score"`
+	Errors   int                `json:"errors"`
+	Warnings int                `json:"warnings"`
+	Strays   int                `json:"strays"`
 }
 
 func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {

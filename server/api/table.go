@@ -24,6 +24,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/pieces/propose", store.Reader, "What a piece made of a part would be, and where else the same stands", s.proposePiece),
 		op(s, "POST", "/api/pieces/extract", store.Builder, "Make a piece of a part, and use it there and in place of its twins", s.extractPiece),
 		op(s, "POST", "/api/pieces/loose", store.Builder, "Cut a use loose from its piece", s.loosePiece),
+		op(s, "POST", "/api/bring-in", store.Reader, "Markup read as components, each with its certainty", s.bringIn),
 		op(s, "GET", "/api/snippet", store.Reader, "A whole arrangement made of a model or of the routes", s.snippet),
 		op(s, "POST", "/api/pages", store.Reader, "Rendered documents", s.pages),
 		op(s, "POST", "/api/fragments", store.Reader, "Rendered parts of documents", s.fragments),

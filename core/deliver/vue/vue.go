@@ -602,7 +602,10 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		for _, p := range e.Props {
 			n.Props = append(n.Props, literalProp(p))
 		}
-		tag = "div"
+		for range e.Children {
+			n.Children = append(n.Children, nil)
+		}
+		tag = render.TagOf(n)
 		if region, ok := e.Prop("region"); ok && region.Text != "none" {
 			tag = region.Text
 		}

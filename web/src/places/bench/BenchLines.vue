@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { Clock, Redo2, Undo2 } from '@lucide/vue'
+import { Clock, Copy, FileInput, Puzzle, Redo2, Undo2 } from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
+import BringDialog from './BringDialog.vue'
 import ExtractDialog from './ExtractDialog.vue'
 import HistoryDialog from './HistoryDialog.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
 import PieceProps from './PieceProps.vue'
-import { chosenIn, fragmentType, markupOf, readFragment, writeFragment } from './clipboard'
+import { chosenIn, fragmentType, isMarkup, markupOf, readFragment, writeFragment } from './clipboard'
 import { before, type KitIndex } from './tree'
 import { useBench } from './useBench'
 import { rowsOf } from './window'
@@ -19,6 +20,7 @@ const bench = useBench()
 const ws = useWorkspace()
 const history = ref(false)
 const extracting = ref<string[]>()
+const bringing = ref<string>()
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
@@ -117,9 +119,17 @@ useEventListener(document, 'cut', e => { if (copy(e)) void bench.remove().then(f
 useEventListener(document, 'paste', e => {
   if (!onLine() || !e.clipboardData) return
   const elements = readFragment(e.clipboardData.getData(fragmentType))
-  if (!elements) return
+  if (elements) {
+    e.preventDefault()
+    void bench.paste(elements).then(focusLine)
+    return
+  }
+  // Code copied as text is meant as it reads; else what a page put there.
+  const written = e.clipboardData.getData('text/plain')
+  const html = isMarkup(written) ? written : e.clipboardData.getData('text/html') || written
+  if (!html.trim() || !ws.canBuild) return
   e.preventDefault()
-  void bench.paste(elements).then(focusLine)
+  bringing.value = html
 })
 async function inserted(id: string, editText: boolean) {
   inserting.value = undefined
@@ -143,9 +153,10 @@ function edited() { editingText.value = ''; void focusLine() }
     <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">New line <kbd class="kbd">n</kbd></button>
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="bench.copyBeside()">Copy <kbd class="kbd">c</kbd></button>
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="extract">Piece <kbd class="kbd">e</kbd></button>
+      <button class="btn btn-bare h-6 px-1.5" aria-label="Copy beside" title="Copy beside, key c" :disabled="!ws.canBuild" @click="bench.copyBeside()"><Copy :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1.5" aria-label="Extract a piece" title="Extract a piece, key e" :disabled="!ws.canBuild" @click="extract"><Puzzle :size="14" aria-hidden="true" /></button>
       <span class="ml-auto"></span>
+      <button class="btn btn-bare h-6 px-1.5" aria-label="Bring in markup" title="Bring in markup; pasting it does too" :disabled="!ws.canBuild" @click="bringing = ''"><FileInput :size="14" aria-hidden="true" /></button>
       <button class="btn btn-bare h-6 px-1.5" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
       <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
       <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
@@ -166,6 +177,7 @@ function edited() { editingText.value = ''; void focusLine() }
       </template>
     </div>
     <ExtractDialog v-if="extracting" :elements="extracting" @close="extracting = undefined; focusLine()" @done="extracted" />
+    <BringDialog v-if="bringing !== undefined" :html="bringing" @close="bringing = undefined; focusLine()" @done="bringing = undefined; focusLine()" />
     <HistoryDialog v-if="history" @close="history = false; focusLine()" />
   </section>
 </template>

@@ -35,11 +35,15 @@ export function readFragment(text: string): Element[] | undefined {
   return elements.length && elements.every(whole) ? elements : undefined
 }
 
-/** A copy with ids of its own. Names stay unique on a screen, so copies have none. */
-export function copyOf(el: Element, ids = newIds(el)): Element {
-  const { name: _, same: __, ...rest } = el
-  return { ...rest, id: ids[el.id]!, children: el.children?.map(c => copyOf(c, ids)) }
+/** A copy with ids of its own. Names stay unique on a screen, so copies have none,
+ * unless they are known to be free. */
+export function copyOf(el: Element, ids = newIds(el), named = false): Element {
+  const { name, same: _, ...rest } = el
+  return { ...rest, ...(named && name ? { name } : {}), id: ids[el.id]!, children: el.children?.map(c => copyOf(c, ids, named)) }
 }
+
+/** Whether a text is markup that somebody copied. */
+export const isMarkup = (text: string) => /^\s*<(?:!doctype|!--|[a-z][\w-]*[\s/>])/i.test(text)
 
 /** The rendered markup of elements, as others can use it: without what only the
  * application's own pictures need. */

@@ -177,12 +177,12 @@ function createBench(kit: () => KitIndex) {
     await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }], ids[f.el.id])
   }
   /** Puts copies after the selected element; where they may not stand there, inside it. */
-  async function paste(elements: Element[]): Promise<boolean> {
+  async function paste(elements: Element[], named = false): Promise<boolean> {
     const tree = root.value
     if (!tree) return false
-    const copies = elements.map(el => copyOf(el))
+    const copies = elements.map(el => copyOf(el, undefined, named))
     const put = (at: { parent: string; slot?: string; after: string }) => copies.map((el, i): Edit => ({ op: 'insert', parent: at.parent, after: i ? copies[i - 1]!.id : at.after, tree: { ...el, slot: at.slot } }))
-    const title = `Paste ${copies.length === 1 ? titleOf(copies[0]!) : copies.length + ' elements'}`
+    const title = `${named ? 'Bring in' : 'Paste'} ${copies.length === 1 ? titleOf(copies[0]!) : copies.length + ' elements'}`
     const at = pasteAt(tree, selected.value)
     const refused = ws.notice
     if (await edit(title, put(at), copies[0]!.id)) return true
