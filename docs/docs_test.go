@@ -11,6 +11,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
 	"ubiquant/docs"
 	"ubiquant/internal/generate"
@@ -45,6 +46,7 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 		Icons:   []kit.OwnIcon{{Name: "rail", Meanings: []string{"fence"}, SVG: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><path d="M0 0"></path></svg>`, By: "noor"}},
 		LeftOut: []workspace.LeftOut{{Tag: "sorrel-tag", Reason: "chips do", By: "ida", When: "2026-11-23"}},
 	}
+	w.Docs[len(w.Docs)-1].States = []screen.State{{Name: "loading", Set: "empty", Edits: []screen.Edit{{Op: screen.Show, ID: "a", Name: "false"}, {Op: screen.Insert, Parent: "a", Tree: &screen.Element{ID: "b", Type: "stack"}}}}}
 	out := workspace.Write(w)
 	require.NoError(t, valid(t, out))
 	back, err := workspace.Read(out)

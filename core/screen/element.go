@@ -224,6 +224,13 @@ func Equal(a, b *Element) bool {
 	return true
 }
 
+// SameAs tells whether two elements are set alike, whatever stands in them.
+func (e *Element) SameAs(o *Element) bool {
+	a, b := *e, *o
+	a.Children, b.Children = nil, nil
+	return Equal(&a, &b)
+}
+
 // DocKind tells what a document is.
 type DocKind string
 
@@ -247,7 +254,25 @@ type Document struct {
 	Revision int    // counts the edits taken
 	Signed   *SignOff
 	Props    []PieceProp // of a piece
+	States   []State     // besides the usual one
 	Root     *Element
+}
+
+// State is a named condition of a screen: what differs from the usual tree in it.
+type State struct {
+	Name  string
+	Set   string // sample set that it is looked at with; empty keeps the one chosen
+	Edits []Edit
+}
+
+// State finds a state by its name.
+func (d *Document) State(name string) (*State, bool) {
+	for i := range d.States {
+		if d.States[i].Name == name {
+			return &d.States[i], true
+		}
+	}
+	return nil, false
 }
 
 // PieceProp is a setting that a piece offers: it stands for one prop of an inner

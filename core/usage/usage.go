@@ -175,6 +175,11 @@ func (ix *Index) component(typ string) *tracked {
 	return t
 }
 
+// Bare is the spot of a component without any evidence.
+func (ix *Index) Bare(typ string) *Spot {
+	return (&Index{cat: ix.cat, comps: map[string]*tracked{}}).component(typ).root
+}
+
 // Redefine takes in a component whose definition changed. It reports false where other
 // props are counted now, or with other defaults: then everything is to be counted anew.
 func (ix *Index) Redefine(typ string) bool {

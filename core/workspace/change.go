@@ -36,8 +36,11 @@ const (
 	DropFont  Do = "unfont"
 	LeaveOut  Do = "leave-out" // the kit's entry Left.Tag is not used here
 	TakeIn    Do = "take-in"
-	Install   Do = "install" // App has Packages
-	PutProps  Do = "props"   // the piece Doc leaves Document.Props to its uses
+	Install   Do = "install"    // App has Packages
+	PutState  Do = "state"      // State is one of Doc's
+	DropState Do = "unstate"    // it is no longer
+	EditState Do = "edit-state" // State.Edits are more differences of it
+	PutProps  Do = "props"      // the piece Doc leaves Document.Props to its uses
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -57,6 +60,7 @@ type Step struct {
 	Left     *LeftOut
 	App      string
 	Packages map[string]string
+	State    *screen.State
 }
 
 // Change is what is taken, logged and undone as one.
@@ -181,6 +185,8 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		t.Rules = true
 	case PutProps:
 		return w.propsStep(s, &d, t)
+	case PutState, DropState, EditState:
+		return w.stateStep(s, &d, cat, t)
 	case Meta:
 		if s.Document == nil {
 			return fmt.Errorf("what to change is not given")
@@ -518,6 +524,10 @@ func WriteChange(c Change) []byte {
 			out.Key("left")
 			writeStrings(&out, leftFields(s.Left), "tag", "reason", "by", "when")
 		}
+		if s.State != nil {
+			out.Key("state")
+			writeState(&out, s.State)
+		}
 		out.Field("app", s.App)
 		writePackages(&out, s.Packages)
 		if s.Signed != nil {
@@ -573,7 +583,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -614,6 +624,10 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "left":
 			s.Left = &LeftOut{}
 			err = readStrings(r, leftFields(s.Left))
+		case "state":
+			var st screen.State
+			st, err = readState(r)
+			s.State = &st
 		case "app":
 			s.App, err = r.String()
 		case "packages":
@@ -635,7 +649,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state")
 		}
 		return err
 	})

@@ -384,6 +384,7 @@ func (l *Live) standing() map[string]bool {
 type View struct {
 	Set     string // sample set; empty is the usual one
 	NoShell bool
+	State   string // of the document; empty is the usual one
 }
 
 // Resolve computes the concrete tree of a document in its shell.
@@ -392,12 +393,19 @@ func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, er
 	if !ok {
 		return nil, nil, fmt.Errorf("there is no %s", doc)
 	}
-	n, problems := l.ResolveTree(d, d.Root, v)
+	root, lost := In(d, v.State, l.Cat)
+	n, problems := l.ResolveTree(d, root, v)
+	for _, err := range lost {
+		problems = append(problems, resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()})
+	}
 	return n, problems, nil
 }
 
 // ResolveTree is Resolve with another tree in place of the document's own.
 func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
+	if s, ok := d.State(v.State); ok && v.Set == "" {
+		v.Set = s.Set
+	}
 	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set)}
 	if d.Shell != "" && !v.NoShell {
 		if shell, ok := l.W.Doc("shell:" + d.Shell); ok {

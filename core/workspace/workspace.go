@@ -335,10 +335,16 @@ func ReadDocument(r *jsonread.Reader, kind screen.DocKind) (*screen.Document, er
 				d.Props = append(d.Props, p)
 				return err
 			})
+		case "states":
+			err = r.Array(func(int) error {
+				s, err := readState(r)
+				d.States = append(d.States, s)
+				return err
+			})
 		case "root":
 			d.Root, err = screen.ReadElement(r)
 		default:
-			err = r.Unknown(key, append(slices.Sorted(maps.Keys(texts)), "removed", "revision", "signed", "props", "root")...)
+			err = r.Unknown(key, append(slices.Sorted(maps.Keys(texts)), "removed", "revision", "signed", "props", "states", "root")...)
 		}
 		return err
 	})
@@ -708,9 +714,57 @@ func WriteDocument(out *screen.Writer, d *screen.Document) {
 		}
 		out.Close(']')
 	}
+	if len(d.States) > 0 {
+		out.Key("states")
+		out.Open('[')
+		for i := range d.States {
+			writeState(out, &d.States[i])
+		}
+		out.Close(']')
+	}
 	out.Key("root")
 	out.Element(d.Root)
 	out.Close('}')
+}
+
+func writeState(out *screen.Writer, s *screen.State) {
+	out.Open('{')
+	out.Field("name", s.Name)
+	out.Field("set", s.Set)
+	if len(s.Edits) > 0 {
+		out.Key("edits")
+		out.Open('[')
+		for _, e := range s.Edits {
+			out.Edit(e)
+		}
+		out.Close(']')
+	}
+	out.Close('}')
+}
+
+func readState(r *jsonread.Reader) (s screen.State, err error) {
+	err = r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "name":
+			s.Name, err = r.String()
+		case "set":
+			s.Set, err = r.String()
+		case "edits":
+			err = r.Array(func(int) error {
+				e, err := screen.ReadEdit(r, false)
+				s.Edits = append(s.Edits, e)
+				return err
+			})
+		default:
+			err = r.Unknown(key, "name", "set", "edits")
+		}
+		return err
+	})
+	if err == nil && s.Name == "" {
+		err = r.Fail("a name", "the state has no name")
+	}
+	return s, err
 }
 
 func writeModel(out *screen.Writer, m *sample.Model) {

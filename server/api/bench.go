@@ -24,6 +24,7 @@ type choicesIn struct {
 	ID      string `path:"id"`
 	Element string `query:"element"`
 	Spot    string `query:"spot"` // a wider spot; empty takes the most telling one
+	State   string `query:"state"`
 }
 
 // SpotView is a spot with its evidence.
@@ -83,11 +84,19 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
 		}
-		spots := doc.SpotsOf(in.Element)
-		if spots == nil {
+		root, _ := workspace.In(doc.Document, in.State, l.Cat)
+		el, _ := root.Find(in.Element)
+		if el == nil {
 			return missing("element " + in.Element)
 		}
-		el, _ := doc.Root.Find(in.Element)
+		spots := doc.SpotsOf(in.Element)
+		if spots == nil { // it is there in this state only; what is known is of all its kind
+			any, ok := l.Index.Root(el.Type)
+			if !ok {
+				any = l.Index.Bare(el.Type)
+			}
+			spots = []*usage.Spot{any}
+		}
 		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}}
 		for i, sp := range spots {
 			out.Spots = append(out.Spots, SpotView{sp.Name(), l.Words(sp), sp.Uses, sp.Docs})
@@ -224,6 +233,7 @@ type nextIn struct {
 	Slot   string `query:"slot"`
 	After  string `query:"after"`
 	Query  string `query:"q"`
+	State  string `query:"state"`
 }
 
 // Suggestion is something that may be put at a place.
@@ -254,7 +264,8 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
 		}
-		parent, _ := d.Root.Find(in.Parent)
+		root, _ := workspace.In(d, in.State, l.Cat)
+		parent, _ := root.Find(in.Parent)
 		if parent == nil {
 			return missing("element " + in.Parent)
 		}
@@ -269,7 +280,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			}
 		}
 		prev, prevSlot := "", ""
-		if after, _ := d.Root.Find(in.After); after != nil {
+		if after, _ := root.Find(in.After); after != nil {
 			prev, prevSlot = after.Type, after.Slot
 		}
 		candidates := l.Cat.Candidates()
@@ -309,7 +320,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				// The match leads, what comes next here decides between equals.
 				sg.Probability = m.Score/100 + n.Probability
 			}
-			sg.Preset = preset(l, d, parent, sg.Slot, def)
+			sg.Preset = preset(l, root, parent, sg.Slot, def)
 			out.Suggestions = append(out.Suggestions, sg)
 		}
 		if in.Query != "" {
@@ -356,10 +367,10 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 
 // preset is what a new element starts with: the clear majority's settings in the
 // place it goes to, where they are not the default anyway.
-func preset(l *workspace.Live, d *screen.Document, parent *screen.Element, slot string, def *kit.Component) map[string]string {
+func preset(l *workspace.Live, root, parent *screen.Element, slot string, def *kit.Component) map[string]string {
 	place, placeSlot := "page", ""
 	child := slot
-	path := d.Root.Path(parent.ID)
+	path := root.Path(parent.ID)
 	for i := len(path) - 1; i >= 0; i-- {
 		if c, ok := l.Cat.Component(path[i].Type); !ok || c.Level != kit.Layout {
 			place, placeSlot = path[i].Type, child

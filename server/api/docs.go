@@ -34,6 +34,7 @@ type DocHead struct {
 	Elements int    `json:"elements"`
 	// Props are what a piece leaves to its uses.
 	Props    []screen.PieceProp `json:"props,omitempty"`
+	States   []stateHead        `json:"states,omitempty"`
 	Score    int                `json:"score"`
 	Errors   int                `json:"errors"`
 	Warnings int                `json:"warnings"`
@@ -42,6 +43,9 @@ type DocHead struct {
 
 func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
 	h := DocHead{Kind: string(d.Kind), ID: d.ID, Title: d.Title, Route: d.Route, App: d.App, Shell: d.Shell, Owner: d.Owner, Removed: d.Removed, Revision: d.Revision, Elements: d.Root.Count(), Strays: strays, Props: d.Props}
+	for _, s := range d.States {
+		h.States = append(h.States, stateHead{s.Name, s.Set, len(s.Edits)})
+	}
 	if d.Signed != nil && d.Signed.Revision == d.Revision {
 		h.Signed = d.Signed.By + ", " + d.Signed.When
 	}
@@ -194,8 +198,9 @@ func benchPath(doc, element string) string {
 }
 
 type docIn struct {
-	Kind string `path:"kind"`
-	ID   string `path:"id"`
+	Kind  string `path:"kind"`
+	ID    string `path:"id"`
+	State string `query:"state"` // to see it in; empty is the usual one
 }
 
 func (in *docIn) key() string { return in.Kind + ":" + in.ID }
@@ -206,6 +211,16 @@ type docOut struct {
 	Findings []audit.Finding `json:"findings"`
 	Strays   []norm.Stray    `json:"strays"`
 	Seq      int64           `json:"seq"`
+	State    string          `json:"state,omitempty"`
+	Changed  []string        `json:"changed,omitempty"` // elements that differ in this state
+	Lost     []string        `json:"lost,omitempty"`    // differences of the state that no longer fit
+}
+
+// stateHead is a state at a glance.
+type stateHead struct {
+	Name        string `json:"name"`
+	Set         string `json:"set,omitempty"`
+	Differences int    `json:"differences"`
 }
 
 func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
@@ -215,25 +230,42 @@ func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
 		if !ok {
 			return missing(in.key())
 		}
-		out = docView(l, d, nil, seq)
+		if _, known := d.State(in.State); in.State != "" && !known {
+			return missing(in.key() + " in the state " + in.State)
+		}
+		out = docView(l, d, in.State, nil, seq)
 		return nil
 	})
 	return out, err
 }
 
 // docView is a document for a window that shows the tree before; nil is nothing.
-func docView(l *workspace.Live, d *screen.Document, before *screen.Element, seq int64) *docOut {
+func docView(l *workspace.Live, d *screen.Document, state string, before *screen.Element, seq int64) *docOut {
 	key := usage.DocKey(d)
 	var w screen.Writer
+	root, lost := workspace.In(d, state, l.Cat)
 	if before != nil {
-		w.ElementSince(d.Root, before)
+		w.ElementSince(root, before)
 	} else {
-		w.Element(d.Root)
+		w.Element(root)
 	}
-	out := &docOut{Root: w.B, Seq: seq, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
+	out := &docOut{Root: w.B, Seq: seq, State: state, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
 	findings, strays := l.Of(key)
 	out.Findings, out.Strays = append(out.Findings, findings...), append(out.Strays, strays...)
 	out.Head = head(d, out.Findings, len(out.Strays))
+	for _, err := range lost {
+		out.Lost = append(out.Lost, err.Error())
+	}
+	if state != "" {
+		was := map[string]*screen.Element{}
+		d.Root.Walk(func(e, _ *screen.Element) bool { was[e.ID] = e; return true })
+		root.Walk(func(e, _ *screen.Element) bool {
+			if o := was[e.ID]; o != e && (o == nil || !e.SameAs(o)) {
+				out.Changed = append(out.Changed, e.ID)
+			}
+			return true
+		})
+	}
 	return out
 }
 
@@ -251,6 +283,7 @@ type pagesIn struct {
 	Docs    []string `json:"docs"`
 	Set     string   `json:"set,omitempty"`
 	NoShell bool     `json:"noShell,omitempty"`
+	State   string   `json:"state,omitempty"`
 }
 
 type pagesOut struct {
@@ -271,7 +304,8 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 			if !ok {
 				return missing(key)
 			}
-			out.Pages = append(out.Pages, pageOf(l, d, d.Root, workspace.View{Set: in.Set, NoShell: in.NoShell}))
+			root, _ := workspace.In(d, in.State, l.Cat)
+			out.Pages = append(out.Pages, pageOf(l, d, root, workspace.View{Set: in.Set, NoShell: in.NoShell, State: in.State}))
 		}
 		return nil
 	})
@@ -404,6 +438,7 @@ type changeIn struct {
 	Client string          `json:"client,omitempty"` // the window, so that it knows its own events
 	View   string          `json:"view,omitempty"`   // document whose patches are wanted
 	Set    string          `json:"set,omitempty"`
+	State  string          `json:"state,omitempty"` // that View is seen in
 	// Known is the revision of View that the window shows. Where it is the one the
 	// change was made on, only what differs is sent: elements that are the same
 	// hold their id and "same", and the picture comes as patches.
@@ -460,6 +495,18 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 	out := &changeOut{Patches: []render.Patch{}, Lost: []workspace.Lost{}}
 	err := s.Live.Take(c.Context(), c.User.Name, undoes, func(l *workspace.Live) (workspace.Change, error) {
 		change, err := build(l)
+		for i, st := range change.Steps {
+			// A usual state that is new starts as the kit can show it.
+			if d, ok := l.W.Doc(st.Doc); ok && err == nil && st.Do == workspace.PutState && st.State != nil && len(st.State.Edits) == 0 && st.State.Set == "" && undoes == 0 {
+				if _, known := d.State(st.State.Name); !known {
+					var proposed screen.State
+					if proposed, err = l.ProposeState(st.Doc, st.State.Name); err != nil {
+						return change, bad("%s", err)
+					}
+					change.Steps[i].State = &proposed
+				}
+			}
+		}
 		if err == nil && undoes == 0 { // what is taken back holds the uses' edits already
 			var lost []workspace.Lost
 			change, lost, err = l.Follow(change)
@@ -475,12 +522,16 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		if in.View == "" || !ok {
 			return nil
 		}
+		whole := in.State != "" // a state is drawn anew; the one seen may be no more
+		if _, known := d.State(in.State); !known {
+			in.State = ""
+		}
 		before, changed := o.Taken.Before[in.View]
-		if !changed || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
+		if !changed || whole || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
 			before = nil
 		}
-		out.View = docView(l, d, before, o.Seq)
-		view := workspace.View{Set: in.Set}
+		out.View = docView(l, d, in.State, before, o.Seq)
+		view := workspace.View{Set: in.Set, State: in.State}
 		if before != nil && len(o.Taken.Docs) == 1 {
 			from, _ := l.ResolveTree(d, before, view)
 			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
@@ -491,7 +542,8 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 				return nil
 			}
 		}
-		p := pageOf(l, d, d.Root, view)
+		root, _ := workspace.In(d, in.State, l.Cat)
+		p := pageOf(l, d, root, view)
 		out.Page = &p
 		return nil
 	})
@@ -510,6 +562,7 @@ type undoIn struct {
 	Client string `json:"client,omitempty"`
 	View   string `json:"view,omitempty"`
 	Set    string `json:"set,omitempty"`
+	State  string `json:"state,omitempty"`
 	Known  int    `json:"known,omitempty"`
 }
 
@@ -530,7 +583,7 @@ func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
 			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
 		}
 	}
-	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, Known: in.Known}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })
+	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })
 }
 
 type historyIn struct {

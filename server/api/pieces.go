@@ -21,12 +21,13 @@ type seen struct {
 	Client string `json:"client,omitempty"`
 	View   string `json:"view,omitempty"`
 	Set    string `json:"set,omitempty"`
+	State  string `json:"state,omitempty"`
 	Known  int    `json:"known,omitempty"`
 }
 
 // takePlan takes a change that the core works out.
 func (s *Server) takePlan(c *Call, in seen, plan func(l *workspace.Live) (workspace.Change, error)) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, Known: in.Known}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known}, 0, func(l *workspace.Live) (workspace.Change, error) {
 		change, err := plan(l)
 		if err != nil {
 			return change, bad("%s", err)

@@ -28,6 +28,7 @@ export interface Edit {
 }
 export interface Step { do: string; doc?: string; base?: number; edits?: Edit[]; kind?: string; document?: unknown; tuning?: { rule: string; severity: string; settings: Record<string, string> }
   theme?: { id: string }; icon?: { name: string; meanings?: string[]; svg?: string }; left?: { tag: string; reason?: string }
+  state?: { name: string; set?: string; edits?: Edit[] }
 }
 export interface Change { title: string; steps: Step[] }
 

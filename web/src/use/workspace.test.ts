@@ -48,7 +48,7 @@ describe('the workspace', () => {
     answer('/api/workspace', shown)
     await ws.load()
     answer('/api/changes', { seq: 2, title: 'Set emphasis', counts: { questions: 3, strays: 6, findings: 20 } })
-    await ws.take({ title: 'Set emphasis', steps: [] }, 'screen:a', '', 4)
+    await ws.take({ title: 'Set emphasis', steps: [] }, { view: 'screen:a', set: '', state: '', known: 4 })
     expect(asked.at(-1)).toMatchObject({ path: '/api/changes', body: { view: 'screen:a', known: 4 } })
     expect(ws.data).toMatchObject({ strays: 6, seq: 2, name: 'Fernhollow' })
     expect(ws.done).toEqual([{ seq: 2, title: 'Set emphasis' }])

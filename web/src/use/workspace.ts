@@ -5,6 +5,9 @@ import { ApiError, ask, clientId, GET, POST, type Change, type ChangeOut, type S
 
 export interface LiveEvent { seq: number; docs?: string[]; author?: string; client?: string }
 
+/** What a window shows of a document: its revision, the sample set, the state. */
+export interface Seen { view: string; set: string; state: string; known?: number }
+
 /** The workspace at a glance, who is here, what happens, and the one way to change it. */
 export const useWorkspace = defineStore('workspace', () => {
   const data = shallowRef<Schemas['ApiWorkspaceOut']>()
@@ -52,9 +55,8 @@ export const useWorkspace = defineStore('workspace', () => {
     undone.value = []
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
   }
-  /** known is the revision of the viewed document that this window shows. */
-  async function take(change: Change, view?: string, set?: string, known?: number): Promise<ChangeOut> {
-    const out = await ask(POST('/api/changes', { body: { change, client: clientId, view, set, known } }))
+  async function take(change: Change, seen?: Seen): Promise<ChangeOut> {
+    const out = await ask(POST('/api/changes', { body: { change, client: clientId, ...seen } }))
     note(out)
     return out
   }
@@ -65,25 +67,25 @@ export const useWorkspace = defineStore('workspace', () => {
     turn = result.catch(() => undefined)
     return result
   }
-  async function stepNow(from: typeof done, to: typeof done, view?: string, set?: string, known?: number) {
+  async function stepNow(from: typeof done, to: typeof done, seen?: Seen) {
     const last = from.value.at(-1)
     if (!last) return undefined
-    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, view, set, known } }))
+    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, ...seen } }))
     from.value.pop()
     to.value.push({ seq: out.seq, title: last.title })
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
     return out
   }
   /** Takes back one change by itself, whoever made it. */
-  async function takeBack(seq: number, title: string, view?: string, set?: string, known?: number): Promise<ChangeOut> {
-    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq } }, body: { client: clientId, view, set, known } }))
+  async function takeBack(seq: number, title: string, seen?: Seen): Promise<ChangeOut> {
+    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq } }, body: { client: clientId, ...seen } }))
     done.value = done.value.filter(d => d.seq !== seq)
     undone.value.push({ seq: out.seq, title })
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
     return out
   }
-  const undo = (view?: string, set?: string, known?: number) => step(done, undone, view, set, known)
-  const redo = (view?: string, set?: string, known?: number) => step(undone, done, view, set, known)
+  const undo = (seen?: Seen) => step(done, undone, seen)
+  const redo = (seen?: Seen) => step(undone, done, seen)
 
   let clearing = 0
   function say(text: string) {

@@ -6,7 +6,7 @@ import StrayMark from '../../ui/StrayMark.vue'
 import { parseTyped, type Line } from './tree'
 import { useBench } from './useBench'
 
-const props = defineProps<{ line: Line; selected: boolean; also: boolean; editing: boolean; mark?: { findings: Finding[]; strays: Stray[] } }>()
+const props = defineProps<{ line: Line; selected: boolean; also: boolean; editing: boolean; differs?: boolean; mark?: { findings: Finding[]; strays: Stray[] } }>()
 const emit = defineEmits<{ edited: []; next: [] }>()
 const bench = useBench()
 const text = ref('')
@@ -55,6 +55,7 @@ function fold() {
     <span class="ml-auto flex shrink-0 items-center gap-1.5 pl-2">
       <span v-if="line.el.name" class="font-mono text-xs text-moss" title="Stable name">.{{ line.el.name }}</span>
       <span v-if="line.el.repeat" class="text-xs text-slate" :title="`Stands once for each of ${line.el.repeat.model}`">each {{ line.el.repeat.model }}</span>
+      <span v-if="differs" class="text-xs text-slate" title="Otherwise in this state">differs</span>
       <span v-if="line.el.show" class="text-xs text-slate" :title="line.el.show">if</span>
       <StrayMark v-for="s in mark?.strays" :key="s.prop" :surprise="s.surprise" :text="`${s.prop} is ${s.value || 'not set'}, elsewhere ${s.norm}`" />
       <FindingMark v-if="mark?.findings.length" :count="mark.findings.length" :text="mark.findings.map(f => f.message).join('; ')" />

@@ -21,6 +21,7 @@ const ws = useWorkspace()
 const history = ref(false)
 const extracting = ref<string[]>()
 const bringing = ref<string>()
+const differences = computed(() => bench.head.value?.states?.find(s => s.name === bench.state.value)?.differences ?? 0)
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
@@ -162,13 +163,17 @@ function edited() { editingText.value = ''; void focusLine() }
       <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
     </div>
     <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
+    <div v-if="bench.state.value" class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1" role="status">
+      <span>When <span class="font-semibold">{{ bench.state.value }}</span>, {{ differences }} {{ differences === 1 ? 'difference' : 'differences' }} from ready. What is done here holds only then.</span>
+      <button v-if="ws.canBuild" class="ml-auto shrink-0 underline" @click="bench.change({ title: `No state ${bench.state.value}`, steps: [{ do: 'unstate', doc: bench.doc.value, state: { name: bench.state.value } }] })">Take away</button>
+    </div>
     <PieceProps v-if="bench.head.value?.kind === 'piece'" :kit="kit" />
     <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
       <template v-for="{ key: id, line, gap } in rows" :key="id">
         <div v-if="!line" :style="{ height: gap + 'px' }"></div>
         <template v-else>
           <div v-if="inserting?.at === id && inserting.before" ref="block"><InsertLine v-bind="inserting" @cancel="cancel" @inserted="inserted" /></div>
-          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :editing="editingText === id" @edited="edited" @next="openAfter" />
+          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :differs="bench.changed.value.has(id)" :editing="editingText === id" @edited="edited" @next="openAfter" />
           <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
             <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
             <LineChoices v-else ref="choices" :line="line" @back="focusLine" />

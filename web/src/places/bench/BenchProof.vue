@@ -7,6 +7,8 @@ import type { Box } from '../../frame/messages'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
+import StateSelect from './StateSelect.vue'
+import StateStrip from './StateStrip.vue'
 import WidthStrip from './WidthStrip.vue'
 import { within } from './drop'
 import { useBench } from './useBench'
@@ -84,17 +86,20 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
         <template v-for="(w, i) in widths" :key="w"><span v-if="i" class="h-px w-4 bg-line"></span>
           <button role="radio" :aria-checked="bench.width.value === w" class="px-1" :class="bench.width.value === w ? 'font-semibold text-moss' : 'text-ink2'" @click="bench.width.value = w">{{ w }}</button></template>
       </div>
-      <button class="btn btn-bare h-6" :class="{ '!border-line': bench.strip.value }" :aria-pressed="bench.strip.value" title="All widths side by side" @click="bench.strip.value = !bench.strip.value">all</button>
+      <button class="btn btn-bare h-6" :class="{ '!border-line': bench.strip.value === 'widths' }" :aria-pressed="bench.strip.value === 'widths'" title="All widths side by side" @click="bench.strip.value = bench.strip.value === 'widths' ? '' : 'widths'">all</button>
       <input v-if="!bench.strip.value" v-model.number="bench.width.value" type="range" min="320" max="1600" step="20" class="w-24 accent-moss max-lg:hidden" aria-label="Width in pixels" />
       <span v-if="!bench.strip.value" class="text-xs whitespace-nowrap text-ink2 max-lg:hidden">{{ bench.width.value }} px{{ scale < 1 ? `, ${Math.round(scale * 100)} %` : '' }}</span>
       <span class="ml-auto"></span>
+      <StateSelect />
+      <button v-if="bench.head.value?.states?.length" class="btn btn-bare h-6" :class="{ '!border-line': bench.strip.value === 'states' }" :aria-pressed="bench.strip.value === 'states'" title="All states side by side" @click="bench.strip.value = bench.strip.value === 'states' ? '' : 'states'">states</button>
       <label><span class="sr-only">Theme of the Proof</span><select v-model="bench.theme.value" class="input h-6"><option v-for="t in ws.data?.themes" :key="t">{{ t }}</option></select></label>
       <label><span class="sr-only">Sample set</span><select v-model="bench.set.value" class="input h-6"><option value="">usual</option><option v-for="s in ws.data?.sets.filter(s => s.id !== 'usual')" :key="s.id" :value="s.id">{{ s.name.toLowerCase() }}</option></select></label>
       <button class="btn h-6" :class="{ 'btn-main': bench.preview.value }" :aria-pressed="bench.preview.value" title="The kit takes pointer and keys" @click="bench.preview.value = !bench.preview.value">Preview</button>
     </div>
     <div v-if="problems.length" class="shrink-0 truncate border-b border-line px-3 py-1 text-rust">{{ problems[0]!.message }}<span v-if="problems.length > 1"> and {{ problems.length - 1 }} more</span></div>
     <div class="min-h-0 flex-1 overflow-auto bg-wash p-4">
-      <WidthStrip v-if="bench.strip.value" ref="stripe" :widths="widths" />
+      <StateStrip v-if="bench.strip.value === 'states'" />
+      <WidthStrip v-else-if="bench.strip.value" ref="stripe" :widths="widths" />
       <div v-else ref="area">
         <TileStage :live="bench.preview.value" class="mx-auto" :style="{ width: bench.width.value * scale + 'px' }">
           <div ref="surface" class="relative touch-none outline outline-1 outline-line select-none" :data-painted="painted" @pointermove="hover = hit($event)?.key ?? ''" @pointerleave="hover = ''" @pointerdown="down" @dblclick="bench.editingText.value = bench.selected.value">

@@ -29,7 +29,7 @@ let pending: Promise<void> = Promise.resolve()
 async function search() {
   const mine = ++latest
   const [kind, id] = bench.doc.value.split(':') as [string, string]
-  const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: lastIn(''), q: asked.value } } }))
+  const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: lastIn(''), q: asked.value, state: bench.state.value || undefined } } }))
   if (mine !== latest) return
   suggestions.value = out.suggestions
   elsewhere.value = out.elsewhere

@@ -19,9 +19,9 @@ const rows = ref<HTMLElement>()
 
 async function load() {
   const [kind, id] = bench.doc.value.split(':') as [string, string]
-  try { data.value = await ask(GET('/api/docs/{kind}/{id}/choices', { params: { path: { kind, id }, query: { element: props.line.el.id, spot: spot.value || undefined } } })) } catch { data.value = undefined }
+  try { data.value = await ask(GET('/api/docs/{kind}/{id}/choices', { params: { path: { kind, id }, query: { element: props.line.el.id, spot: spot.value || undefined, state: bench.state.value || undefined } } })) } catch { data.value = undefined }
 }
-watch([() => bench.seq.value, spot, () => props.line.el.id], load, { immediate: true })
+watch([() => bench.seq.value, bench.state, spot, () => props.line.el.id], load, { immediate: true })
 
 const shown = computed(() => data.value?.choices.filter(c => all.value || c.varies) ?? [])
 const here = computed(() => data.value?.spots[data.value.spot])

@@ -23,7 +23,7 @@ const height = (w: number) => Math.max(120, (heights.value[w] ?? 600) * scale.va
   <div ref="frame"><TileStage v-if="room" class="w-max">
     <div class="flex items-start gap-4">
       <figure v-for="w in props.widths" :key="w" :style="{ width: w * scale + 'px' }">
-        <figcaption class="mb-1 flex justify-between text-xs text-ink2"><span>{{ w }} px</span><button class="underline" :aria-label="`Work at ${w} pixels`" @click="bench.width.value = w; bench.strip.value = false">work at it</button></figcaption>
+        <figcaption class="mb-1 flex justify-between text-xs text-ink2"><span>{{ w }} px</span><button class="underline" :aria-label="`Work at ${w} pixels`" @click="bench.width.value = w; bench.strip.value = ''">work at it</button></figcaption>
         <LiveTile ref="tiles" class="outline outline-1 outline-line" :html="bench.page.value?.html" :props="bench.page.value?.props" :theme="bench.theme.value" :width="w" :height="height(w)" measure :label="`${bench.head.value?.title} at ${w} pixels`" @drawn="h => heights[w] = h" />
       </figure>
     </div>

@@ -2,7 +2,7 @@ import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } 
 import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type Change, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
-import { useWorkspace } from '../../use/workspace'
+import { useWorkspace, type Seen } from '../../use/workspace'
 import { copyOf, pasteAt } from './clipboard'
 import { before, contains, findIn, linesOf, mates, newId, newIds, reuse, type KitIndex } from './tree'
 
@@ -36,7 +36,9 @@ function createBench(kit: () => KitIndex) {
   const width = ref(1280)
   const theme = ref('light')
   const preview = ref(false)
-  const strip = ref(false) // all widths side by side
+  const strip = ref<'' | 'widths' | 'states'>('') // all of them side by side
+  const state = ref('') // of the screen; empty is the usual one
+  const changed = shallowRef(new Set<string>()) // what differs in it
   const folded = ref(new Set<string>())
   const extra = ref<string[]>([])
   const inserting = ref<Opening>()
@@ -61,19 +63,25 @@ function createBench(kit: () => KitIndex) {
     error.value = ''
     const [kind, id] = doc.value.split(':') as [string, string]
     try {
-      const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id } } }))
-      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))
+      const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id }, query: { state: state.value || undefined } } }))
+      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))
       show(out)
       page.value = got.pages[0]
     } catch (e) { error.value = (e as Error).message; root.value = undefined }
   }
+  let shownState = ''
   function show(view: NonNullable<ChangeOut['view']>) {
     head.value = view.head
     root.value = reuse(root.value, view.root as unknown as Element)
     findings.value = view.findings
     strays.value = view.strays
     seq.value = view.seq
+    changed.value = new Set(view.changed)
+    if (view.lost?.length) ws.say(`What no longer fits in this state: ${view.lost.join('; ')}`)
+    shownState = state.value = view.state ?? ''
   }
+
+  const seen = () => ({ view: doc.value, set: set.value, state: state.value, known: head.value?.revision })
   async function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
     // The picture first: bringing the lines up to date would hold it up.
@@ -94,11 +102,12 @@ function createBench(kit: () => KitIndex) {
     return result
   }
   /** Takes a change that the server works out. */
-  function planned(ask: (seen: { client: string; view: string; set: string; known?: number }) => Promise<ChangeOut>, next?: (root: Element) => string | undefined): Promise<boolean> {
+  function planned(ask: (seen: { client: string } & Seen) => Promise<ChangeOut>, next?: (root: Element) => string | undefined): Promise<boolean> {
     return inTurn(async () => {
       refusal.value = ''
       try {
-        const out = await ask({ client: clientId, view: doc.value, set: set.value, known: head.value?.revision })
+        if (state.value) throw new Error(`This changes the screen itself; go from ${state.value} back to ready first.`)
+        const out = await ask({ client: clientId, ...seen() })
         ws.note(out)
         await adopt(out)
         const to = root.value && next?.(root.value)
@@ -116,8 +125,10 @@ function createBench(kit: () => KitIndex) {
       if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
       try {
         // What is made here speaks of the revision that this window shows.
-        const steps = made.steps.map(s => (s.do === 'edit' && s.doc === doc.value ? { ...s, base: head.value?.revision } : s))
-        const out = await ws.take({ title: made.title, steps }, doc.value, set.value, head.value?.revision)
+        // In a state, what is done is a difference of it.
+        const steps = made.steps.map(s => (s.do !== 'edit' || s.doc !== doc.value ? s
+          : state.value ? { do: 'edit-state', doc: s.doc, state: { name: state.value, edits: s.edits } } : { ...s, base: head.value?.revision }))
+        const out = await ws.take({ title: state.value ? `${made.title} when ${state.value}` : made.title, steps }, seen())
         await adopt(out, next)
         if (out.lost.length) ws.say(`Could not be kept: ${out.lost.map(l => `${l.prop} on ${l.title}`).join(', ')}. It stays written there until it is taken away.`)
         return true
@@ -126,14 +137,14 @@ function createBench(kit: () => KitIndex) {
   }
   function step(back: boolean) {
     return inTurn(async () => {
-      try { await adopt(await (back ? ws.undo : ws.redo)(doc.value, set.value, head.value?.revision)) } catch (e) { ws.say((e as Error).message) }
+      try { await adopt(await (back ? ws.undo : ws.redo)(seen())) } catch (e) { ws.say((e as Error).message) }
     })
   }
 
   function takeBack(change: number, title: string): Promise<boolean> {
     return inTurn(async () => {
       try {
-        await adopt(await ws.takeBack(change, title, doc.value, set.value, head.value?.revision))
+        await adopt(await ws.takeBack(change, title, seen()))
         return true
       } catch (e) { ws.say((e as Error).message); return false }
     })
@@ -235,16 +246,18 @@ function createBench(kit: () => KitIndex) {
   watch(doc, async () => {
     selected.value = decodeURIComponent(route.hash.slice(1))
     extra.value = []
+    state.value = ''
     inserting.value = undefined
     if (route.name !== 'bench') return
     await load()
     if (!selected.value && root.value) select(root.value.id)
   }, { immediate: true })
   watch(set, load)
+  watch(state, (now, was) => { if (now !== was && now !== shownState) void load() })
   // What was patched since stands in the pictures alone; a new one starts from the whole.
   watch(strip, async () => {
-    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
+    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, state, changed, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
