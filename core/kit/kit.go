@@ -363,6 +363,65 @@ func Accepts(cat Catalog, parent *Component, slot string, child *Component) (rea
 	return slotName(slot) + " of " + parent.Title + " takes " + orNone(s.Accepts), false
 }
 
+// Around tells what would have to stand around a component so that it may stand in a
+// slot where it may not by itself: tags, the outermost first. It is empty where nothing
+// makes it right. What a component names as its parents comes first, then what labels
+// it, then what takes it by name; at most two levels are tried.
+func Around(cat Catalog, parent *Component, slot string, child *Component, all []*Component) []string {
+	if _, ok := Accepts(cat, parent, slot, child); ok {
+		return nil
+	}
+	wrappers := func(c *Component) []string {
+		list := slices.Clone(c.Parents)
+		if c.LabelledBy != "" {
+			list = append(list, c.LabelledBy)
+		}
+		for _, w := range all {
+			for _, s := range w.Slots {
+				if slices.Contains(s.Accepts, c.Tag) && !slices.Contains(list, w.Tag) {
+					list = append(list, w.Tag)
+				}
+			}
+		}
+		return list
+	}
+	for _, tag := range wrappers(child) {
+		w, ok := cat.Component(tag)
+		if !ok {
+			continue
+		}
+		if _, ok := Accepts(cat, parent, slot, w); ok {
+			return []string{tag}
+		}
+	}
+	for _, tag := range wrappers(child) {
+		w, ok := cat.Component(tag)
+		if !ok {
+			continue
+		}
+		for _, outer := range wrappers(w) {
+			o, ok := cat.Component(outer)
+			if !ok {
+				continue
+			}
+			if _, ok := Accepts(cat, parent, slot, o); ok {
+				return []string{outer, tag}
+			}
+		}
+	}
+	return nil
+}
+
+// SlotFor is the first slot of a parent in which a child may stand.
+func SlotFor(cat Catalog, parent, child *Component) (string, bool) {
+	for _, s := range parent.Slots {
+		if _, ok := Accepts(cat, parent, s.Name, child); ok {
+			return s.Name, true
+		}
+	}
+	return "", false
+}
+
 func slotName(s string) string {
 	if s == "" {
 		return "the main slot"

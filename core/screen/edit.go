@@ -3,6 +3,7 @@ package screen
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ubiquant/core/kit"
@@ -301,6 +302,16 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 	if el == nil || parent == nil {
 		return nil, Edit{}, e.refuse(e.ID, "there is no such element to copy")
 	}
+	// Two that share an id, or fields that share a name, would be one: a copy has its own.
+	taken := map[string]bool{}
+	root.Walk(func(o, _ *Element) bool {
+		for _, p := range o.Props {
+			if own(cat, o.Type, p) {
+				taken[p.Name+" "+p.Value.Text] = true
+			}
+		}
+		return true
+	})
 	var missing string
 	var copyOf func(*Element) *Element
 	copyOf = func(o *Element) *Element {
@@ -311,6 +322,18 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 		}
 		if c.ID == "" {
 			missing = o.ID
+		}
+		for i, p := range c.Props {
+			if !own(cat, o.Type, p) {
+				continue
+			}
+			free := p.Value.Text
+			for n := 2; taken[p.Name+" "+free]; n++ {
+				free = p.Value.Text + "-" + strconv.Itoa(n)
+			}
+			taken[p.Name+" "+free] = true
+			c.Props = slices.Clone(c.Props)
+			c.Props[i].Value = Lit(free)
 		}
 		c.Children = make([]*Element, len(o.Children))
 		for i, child := range o.Children {
@@ -327,6 +350,16 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 		err.(*Refusal).Edit = Duplicate
 	}
 	return next, inverse, err
+}
+
+// own tells whether a setting names its element among others: an id, or the name under
+// which a control's value is sent.
+func own(cat kit.Catalog, typ string, p Prop) bool {
+	if p.Value.Kind != Literal || p.Value.Text == "" || p.Name != "id" && p.Name != "name" {
+		return false
+	}
+	c, ok := cat.Component(typ)
+	return ok && (p.Name == "id" || c.Role == "control")
 }
 
 func applyMove(root, el, parent *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {

@@ -164,6 +164,9 @@ func TestExtractingAndCuttingLooseChangeNoLook(t *testing.T) {
 	done := 0
 	rapid.Check(t, func(rt *rapid.T) {
 		p := rapid.SampledFrom(at).Draw(rt, "part")
+		if done >= 30 {
+			return // each looks at all screens three times
+		}
 		l := live(t)
 		x, err := l.ProposePiece(p)
 		if err != nil {
@@ -194,7 +197,7 @@ func TestExtractingAndCuttingLooseChangeNoLook(t *testing.T) {
 		is, _ := l.W.Doc(p.Doc)
 		require.True(rt, screen.Equal(was.Root, is.Root))
 	})
-	assert.Greater(t, done, 20, "most parts can be extracted")
+	assert.GreaterOrEqual(t, done, 30, "most parts can be extracted")
 }
 
 // pieced is a workspace with one piece used on three screens.

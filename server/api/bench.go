@@ -250,6 +250,14 @@ type Suggestion struct {
 	AsksText    bool              `json:"asksText"`          // its text is what one writes next
 	Slot        string            `json:"slot"`              // of the parent, where it would stand
 	Snippet     string            `json:"snippet,omitempty"` // a whole arrangement, to be asked for by this
+	Around      []wrapping        `json:"around,omitempty"`  // what makes it right here, the outermost first
+}
+
+// wrapping is a new element around another, and the slot that this stands in.
+type wrapping struct {
+	Type  string `json:"type"`
+	Title string `json:"title"`
+	Slot  string `json:"slot"`
 }
 
 type nextOut struct {
@@ -310,7 +318,9 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
-					sg.Why, _ = kit.Accepts(l.Cat, pc, strings.Trim(in.Slot, "*"), def)
+					slot := strings.Trim(in.Slot, "*")
+					sg.Why, _ = kit.Accepts(l.Cat, pc, slot, def)
+					sg.Around, sg.Slot = madeRight(l, pc, slot, def), slot
 					out.Elsewhere = append(out.Elsewhere, sg)
 				}
 				continue
@@ -363,6 +373,26 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// madeRight is what would have to stand around a component so that it may stand in a
+// slot.
+func madeRight(l *workspace.Live, parent *kit.Component, slot string, def *kit.Component) []wrapping {
+	tags := kit.Around(l.Cat, parent, slot, def, l.Kit.Components)
+	out := make([]wrapping, 0, len(tags))
+	for i, tag := range tags {
+		inner := def
+		if i+1 < len(tags) {
+			inner, _ = l.Cat.Component(tags[i+1])
+		}
+		w, ok := l.Cat.Component(tag)
+		if !ok || inner == nil {
+			return nil
+		}
+		in, _ := kit.SlotFor(l.Cat, w, inner)
+		out = append(out, wrapping{tag, w.Title, in})
+	}
+	return out
 }
 
 // preset is what a new element starts with: the clear majority's settings in the
@@ -752,6 +782,7 @@ func workspaceEntries(l *workspace.Live) []find.Entry {
 
 type whereIn struct {
 	Selector string `query:"selector"`
+	Doc      string `query:"doc"` // only there
 }
 
 type whereOut struct {
@@ -767,6 +798,9 @@ func (s *Server) where(c *Call, in *whereIn) (*whereOut, error) {
 	out := &whereOut{Uses: []UseView{}}
 	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		l.Where(sel, func(d *screen.Document, e *screen.Element) {
+			if in.Doc != "" && usage.DocKey(d) != in.Doc {
+				return
+			}
 			out.Total++
 			if len(out.Uses) < 500 {
 				out.Uses = append(out.Uses, UseView{usage.DocKey(d), d.Title, e.ID, e.Type})

@@ -1,6 +1,8 @@
 package rules
 
 import (
+	"strings"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
@@ -29,6 +31,19 @@ var _ = add(&audit.Rule{
 		if n.Def.NameProp != "" {
 			if hint, ok := n.Prop("placeholder"); ok && hint.Kind == screen.Literal {
 				p.Report(n, "", n.Def.Title+" has no label, only a placeholder", "Label it “"+hint.Text+"”", set(n.ID, n.Def.NameProp, hint.Text))
+				return
+			}
+		}
+		// A name of the field says at least what it is for.
+		if field, ok := p.Cat.Component(n.Def.LabelledBy); ok && n.Parent != nil && n.Parent.Def != nil {
+			label := "Label"
+			if name, ok := n.Prop("name"); ok && name.Kind == screen.Literal && name.Text != "" {
+				words := strings.NewReplacer("-", " ", "_", " ").Replace(name.Text)
+				label = strings.ToUpper(words[:1]) + words[1:]
+			}
+			_, has := field.Prop("label")
+			if _, ok := kit.Accepts(p.Cat, n.Parent.Def, n.Slot, field); ok && has {
+				p.Report(n, "", n.Def.Title+" has no label", "Wrap it in a "+field.Title+" labelled “"+label+"”", wrap(n, field.Tag, "", screen.Prop{Name: "label", Value: screen.Lit(label)}))
 				return
 			}
 		}

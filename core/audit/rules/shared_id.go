@@ -1,6 +1,8 @@
 package rules
 
 import (
+	"strconv"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/screen"
 )
@@ -20,7 +22,20 @@ var _ = add(&audit.Rule{
 		}
 		check := func(key claim, prop, what string) {
 			if first, taken := (*owners)[key]; taken && first != n.ID {
-				p.Report(n, prop, what+" “"+key.name+"” is shared with "+first, "")
+				message := what + " “" + key.name + "” is shared with " + first
+				free := key
+				for i := 2; ; i++ {
+					free.name = key.name + "-" + strconv.Itoa(i)
+					if _, taken := (*owners)[free]; !taken {
+						break
+					}
+				}
+				(*owners)[free] = n.ID
+				if prop == "" {
+					p.Report(n, prop, message, "Call it "+free.name, screen.Edit{Op: screen.Rename, ID: n.ID, Name: free.name})
+				} else {
+					p.Report(n, prop, message, "Call it "+free.name, set(n.ID, prop, free.name))
+				}
 				return
 			}
 			(*owners)[key] = n.ID

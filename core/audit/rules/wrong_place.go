@@ -16,7 +16,14 @@ var _ = add(&audit.Rule{
 			return
 		}
 		if reason, ok := kit.Accepts(p.Cat, n.Parent.Def, n.Slot, n.Def); !ok {
-			p.Report(n, "", n.Def.Title+" cannot stand here: "+reason, "")
+			message := n.Def.Title + " cannot stand here: " + reason
+			if around := kit.Around(p.Cat, n.Parent.Def, n.Slot, n.Def, p.Kit.Components); len(around) == 1 {
+				w, _ := p.Cat.Component(around[0])
+				slot, _ := kit.SlotFor(p.Cat, w, n.Def)
+				p.Report(n, "", message, "Wrap it in a "+w.Title, wrap(n, around[0], slot))
+				return
+			}
+			p.Report(n, "", message, "")
 		}
 	},
 })

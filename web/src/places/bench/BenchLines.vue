@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { Clock, Copy, FileInput, Puzzle, Redo2, Undo2 } from '@lucide/vue'
+import { Clock, Copy, FileInput, Puzzle, Redo2, Search, Undo2 } from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import type { Edit } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
 import BringDialog from './BringDialog.vue'
@@ -9,6 +10,7 @@ import ExtractDialog from './ExtractDialog.vue'
 import HistoryDialog from './HistoryDialog.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
+import ManyChoices from './ManyChoices.vue'
 import PieceProps from './PieceProps.vue'
 import { chosenIn, fragmentType, isMarkup, markupOf, readFragment, writeFragment } from './clipboard'
 import { before, type KitIndex } from './tree'
@@ -31,7 +33,7 @@ const block = ref<HTMLElement[]>()
 const { height: blockHeight } = useElementSize(() => block.value?.[0])
 const { height: view } = useElementSize(list)
 const { y: top } = useScroll(list)
-const openAt = computed(() => inserting.value?.at ?? (extra.value.length ? '' : selected.value))
+const openAt = computed(() => inserting.value?.at ?? selected.value)
 const rows = computed(() => rowsOf({ count: lines.value.length, top: top.value, view: view.value, blockAt: lines.value.findIndex(l => l.el.id === openAt.value), block: blockHeight.value })
   .map(r => (r.gap === undefined ? { key: lines.value[r.index]!.el.id, line: lines.value[r.index]!, gap: 0 } : { key: r.key, line: undefined, gap: r.gap })))
 
@@ -39,6 +41,11 @@ const lineEl = () => list.value?.querySelector<HTMLElement>(`[data-line="${CSS.e
 async function focusLine() {
   await nextTick()
   lineEl()?.focus({ preventScroll: true })
+}
+function focusFirst() {
+  const hit = lines.value.find(l => bench.hits.value?.has(l.el.id))
+  if (hit) bench.select(hit.el.id)
+  void focusLine()
 }
 watch(selected, async () => {
   await nextTick()
@@ -75,6 +82,12 @@ function fold(on: boolean) {
   bench.folded.value = next
 }
 
+/** The first repair that a finding of the selected line offers. */
+async function repair() {
+  const f = bench.marks.value.get(selected.value)?.findings.find(f => f.fix?.length)
+  if (f) await bench.edit(f.fixTitle ?? 'Repair', f.fix as unknown as Edit[])
+  else ws.say(bench.marks.value.get(selected.value)?.findings.length ? 'Nothing repairs this by itself; its line says what is meant.' : 'Nothing is held against this line.')
+}
 function extract() { if (ws.canBuild) extracting.value = [...bench.chosen.value] }
 function extracted(id: string) {
   extracting.value = undefined
@@ -90,6 +103,7 @@ const keys: Record<string, () => unknown> = {
   'r': () => bench.again().then(focusLine),
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
   'e': extract,
+  'f': () => repair().then(focusLine),
   'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
   's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
   'm': () => choices.value?.[0]?.takeMost(),
@@ -162,6 +176,10 @@ function edited() { editingText.value = ''; void focusLine() }
       <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
       <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
     </div>
+    <div class="flex h-7 shrink-0 items-center gap-2 border-b border-line px-3">
+      <Search :size="12" class="text-ink2" aria-hidden="true" /><input v-model="bench.wanted.value" class="min-w-0 flex-1 bg-transparent outline-none" type="search" aria-label="Filter the lines by a word or a selector" placeholder="Filter: a word, or sorrel-button[emphasis=strong]" @keydown.stop @keydown.esc="bench.wanted.value = ''; focusLine()" @keydown.down.prevent="focusFirst" />
+      <span v-if="bench.hits.value" class="text-xs text-ink2">{{ bench.hits.value.size }}</span>
+    </div>
     <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
     <div v-if="bench.state.value" class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1" role="status">
       <span>When <span class="font-semibold">{{ bench.state.value }}</span>, {{ differences }} {{ differences === 1 ? 'difference' : 'differences' }} from ready. What is done here holds only then.</span>
@@ -176,6 +194,7 @@ function edited() { editingText.value = ''; void focusLine() }
           <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :differs="bench.changed.value.has(id)" :editing="editingText === id" @edited="edited" @next="openAfter" />
           <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
             <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
+            <ManyChoices v-else-if="extra.length" :ids="bench.chosen.value" :kit="kit" @back="focusLine" />
             <LineChoices v-else ref="choices" :line="line" @back="focusLine" />
           </div>
         </template>

@@ -31,8 +31,8 @@ async function search() {
   const [kind, id] = bench.doc.value.split(':') as [string, string]
   const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: lastIn(''), q: asked.value, state: bench.state.value || undefined } } }))
   if (mine !== latest) return
-  suggestions.value = out.suggestions
-  elsewhere.value = out.elsewhere
+  elsewhere.value = out.elsewhere.filter(s => !s.around?.length)
+  suggestions.value = [...out.suggestions, ...out.elsewhere.filter(s => s.around?.length)]
   at.value = 0
 }
 watch(asked, () => { pending = search() })
@@ -56,8 +56,10 @@ async function take(s: Suggestion | undefined) {
   if (s.snippet) { await takeSnippet(s); return }
   const id = newId()
   const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
-  const tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
+  let tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
   if (s.takesText) tree.text = parseTyped(text.value)
+  // What makes it right here comes with it.
+  for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
   if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, s.asksText && !text.value) }
 }
 async function key(e: KeyboardEvent) {
@@ -85,7 +87,7 @@ async function key(e: KeyboardEvent) {
         <span class="h-1.5 w-8 shrink-0 bg-wash" :title="`${Math.round(100 * s.probability)} %`"><span class="block h-1.5 bg-moss" :style="{ width: Math.max(2, 100 * s.probability) + '%' }"></span></span>
         <span class="shrink-0">{{ s.title }}</span>
         <span v-if="s.slot" class="shrink-0 text-xs text-slate">{{ s.slot }}</span>
-        <span class="min-w-0 truncate text-xs text-ink2">{{ s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
+        <span class="min-w-0 truncate text-xs" :class="s.around?.length ? 'text-slate' : 'text-ink2'">{{ s.around?.length ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}` : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
         <span v-if="Object.keys(s.preset).length" class="ml-auto shrink-0 text-xs text-ink2">{{ Object.entries(s.preset).map(([k, v]) => `${k} ${v}`).join(', ') }}</span>
       </li>
       <li v-if="!suggestions.length" class="px-2 py-1 text-ink2">Nothing that may stand here matches “{{ asked }}”.</li>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ask, GET, POST, type Choice, type Choices, type Edit, type Element, type Finding, type Value } from '../../api/client'
+import { ask, GET, POST, type Choice, type Choices, type Edit, type Element, type Finding } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ChoiceRow from './ChoiceRow.vue'
 import LineBinding from './LineBinding.vue'
+import { editFor, typed } from './choices'
 import type { Line } from './tree'
 import { useBench } from './useBench'
 
@@ -27,16 +28,9 @@ const shown = computed(() => data.value?.choices.filter(c => all.value || c.vari
 const here = computed(() => data.value?.spots[data.value.spot])
 const keepable = computed(() => props.line.el.filled ?? [])
 
-function typed(c: Choice, value: string): Value {
-  if (c.type === 'yes/no') return value === 'true'
-  const whole = c.type === 'choice' && c.values.length > 0 && c.values.every(v => /^\d+$/.test(v.value))
-  return c.type === 'number' || whole ? Number(value) : value
-}
 function choose(c: Choice, value: string) {
-  const back = value === c.default && !c.prop.includes('@')
-  if (back && !c.set) return
-  const edit: Edit = back ? { op: 'unset', id: props.line.el.id, prop: c.prop } : { op: 'set', id: props.line.el.id, prop: c.prop, value: typed(c, value) }
-  void bench.edit(`${c.prop} of ${props.line.title}: ${value || 'none'}`, [edit])
+  const edits = editFor(c, props.line.el.id, value, c.set)
+  if (edits.length) void bench.edit(`${c.prop} of ${props.line.title}: ${value || 'none'}`, edits)
 }
 function enter(c: Choice, text: string) {
   const t = text.trim()

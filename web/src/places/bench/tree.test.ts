@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Element } from '../../api/client'
-import { before, contains, findIn, isBound, linesOf, mates, newIds, parseTyped, reuse, words, type KitIndex } from './tree'
+import { before, contains, findIn, isBound, isSelector, linesOf, mates, narrowed, newIds, parseTyped, reuse, saysWord, words, type KitIndex } from './tree'
 
 const kit = new Map([
   ['x-form', { tag: 'x-form', title: 'form', telling: [], props: [], slots: [{ name: '' }, { name: 'actions' }], level: 'composite' }],
@@ -118,5 +118,19 @@ describe('values', () => {
   it('are told in words', () => {
     expect([undefined, 'a', 3, true, { expr: 'x' }, { token: 'space.3' }].map(v => words(v))).toEqual(['', 'a', '3', 'true', 'x', 'space.3'])
     expect([{ expr: 'x' }, { token: 't' }, 'a', undefined].map(v => isBound(v))).toEqual([true, false, false, false])
+  })
+})
+
+describe('narrowing', () => {
+  const root: Element = { id: 'r', type: 'stack', children: [{ id: 'a', type: 'stack', children: [{ id: 'b', type: 'x', text: 'Oak' }] }, { id: 'c', type: 'x', text: 'Elm' }] }
+  it('shows what is met with what is around it', () => {
+    const all = linesOf(root, new Map(), new Set())
+    expect(narrowed(all, new Set(['b'])).map(l => l.el.id)).toEqual(['r', 'a', 'b'])
+    expect(narrowed(all, new Set()).length).toBe(0)
+    expect(all.filter(l => saysWord(l, 'elm')).map(l => l.el.id)).toEqual(['c'])
+  })
+  it('tells a selector from a word', () => {
+    expect(['sorrel-button', '[tone=bad]', 'stack > row', '#a'].every(isSelector)).toBe(true)
+    expect(['ticket', 'New ticket', 'Oak'].some(isSelector)).toBe(false)
   })
 })

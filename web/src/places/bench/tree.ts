@@ -87,6 +87,27 @@ export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line
   return out
 }
 
+/** Whether a text is meant as a selector, not as a word. */
+export const isSelector = (q: string) => /[[\]>#:=*]|^[a-z]+-[a-z]/.test(q)
+
+/** Whether a line says a word, in its text, name, kind or telling props. */
+export function saysWord(l: Line, q: string): boolean {
+  const w = q.toLowerCase()
+  return [l.title, l.text, l.el.name ?? '', l.el.id, ...l.telling].some(s => s.toLowerCase().includes(w))
+}
+
+/** The lines that are met, with those around them. */
+export function narrowed(lines: Line[], hits: Set<string>): Line[] {
+  const keep = new Set<Line>()
+  const path: Line[] = []
+  for (const l of lines) {
+    path.length = l.depth
+    path[l.depth] = l
+    if (hits.has(l.el.id)) for (const p of path) keep.add(p)
+  }
+  return lines.filter(l => keep.has(l))
+}
+
 export interface Found { el: Element; parent?: Element }
 
 export function findIn(root: Element, id: string, parent?: Element): Found | undefined {

@@ -1,10 +1,11 @@
+import { refDebounced } from '@vueuse/core'
 import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type Change, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace, type Seen } from '../../use/workspace'
 import { copyOf, pasteAt } from './clipboard'
-import { before, contains, findIn, linesOf, mates, newId, newIds, reuse, type KitIndex } from './tree'
+import { before, contains, findIn, isSelector, linesOf, narrowed, saysWord, mates, newId, newIds, reuse, type KitIndex } from './tree'
 
 const key: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof createBench>
@@ -46,7 +47,14 @@ function createBench(kit: () => KitIndex) {
   const seq = ref(0)
   const selected = ref('')
   const doc = computed(() => `${String(route.params.kind)}:${String(route.params.id)}`)
-  const lines = computed(() => (root.value ? linesOf(root.value, kit(), folded.value) : []))
+  // Lines can be narrowed to those that a word or a selector meets.
+  const wanted = ref('')
+  const asked = refDebounced(wanted, 150)
+  const hits = shallowRef<Set<string>>()
+  const lines = computed(() => {
+    const all = root.value ? linesOf(root.value, kit(), hits.value ? new Set() : folded.value) : []
+    return hits.value ? narrowed(all, hits.value) : all
+  })
   const marks = computed(() => {
     const out = new Map<string, { findings: Finding[]; strays: Stray[] }>()
     const at = (id: string) => {
@@ -242,7 +250,8 @@ function createBench(kit: () => KitIndex) {
     else ws.say('Nothing strays on this screen.')
   }
 
-  watch(() => route.hash, h => { if (h.length > 1) select(decodeURIComponent(h.slice(1))) }, { immediate: true })
+  // The address follows what is selected; only one that says otherwise selects.
+  watch(() => route.hash, h => { const id = decodeURIComponent(h.slice(1)); if (id && id !== selected.value) select(id) }, { immediate: true })
   watch(doc, async () => {
     selected.value = decodeURIComponent(route.hash.slice(1))
     extra.value = []
@@ -252,6 +261,15 @@ function createBench(kit: () => KitIndex) {
     await load()
     if (!selected.value && root.value) select(root.value.id)
   }, { immediate: true })
+  watch([asked, () => seq.value], async () => {
+    const q = asked.value.trim()
+    if (!q || !root.value) { hits.value = undefined; return }
+    if (!isSelector(q)) { hits.value = new Set(linesOf(root.value, kit(), new Set()).filter(l => saysWord(l, q)).map(l => l.el.id)); return }
+    try {
+      const out = await ask(GET('/api/where', { params: { query: { selector: q, doc: doc.value } } }))
+      if (q === asked.value.trim()) hits.value = new Set(out.uses.map(u => u.element))
+    } catch (e) { ws.say((e as Error).message) }
+  })
   watch(set, load)
   watch(state, (now, was) => { if (now !== was && now !== shownState) void load() })
   // What was patched since stands in the pictures alone; a new one starts from the whole.
@@ -259,5 +277,5 @@ function createBench(kit: () => KitIndex) {
     try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, state, changed, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
