@@ -119,7 +119,7 @@ var expected = map[string]store.Role{
 	"GET /api/census/line-up": store.Reader, "GET /api/census/count": store.Reader, "GET /api/rules": store.Reader, "POST /api/census/line": store.Builder,
 	"POST /api/census/settle": store.Keeper, "POST /api/census/unsettle": store.Keeper, "POST /api/census/let-stand": store.Builder,
 	"POST /api/docs/:kind/:id/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader,
-	"GET /api/dress": store.Reader, "GET /api/snippet": store.Reader, "POST /api/pieces/propose": store.Reader, "POST /api/bring-in": store.Reader, "POST /api/pieces/extract": store.Builder, "POST /api/pieces/loose": store.Builder, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
+	"GET /api/dress": store.Reader, "GET /api/snippet": store.Reader, "POST /api/pieces/propose": store.Reader, "GET /api/docs/:kind/:id/past": store.Reader, "POST /api/docs/:kind/:id/restore": store.Builder, "POST /api/bring-in": store.Reader, "POST /api/pieces/extract": store.Builder, "POST /api/pieces/loose": store.Builder, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
 	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
 	"GET /api/icons/:name": store.Reader, "POST /api/reach": store.Reader, "POST /api/packages": store.Builder,
 	"GET /api/events": store.Reader, "POST /api/deliver/archive": store.Reader, "GET /api/export": store.Reader, "GET /api/openapi.json": store.Reader,

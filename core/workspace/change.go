@@ -40,6 +40,7 @@ const (
 	PutState  Do = "state"      // State is one of Doc's
 	DropState Do = "unstate"    // it is no longer
 	EditState Do = "edit-state" // State.Edits are more differences of it
+	Mark      Do = "mark"       // Doc as it stands now bears the change's title; nothing changes
 	PutProps  Do = "props"      // the piece Doc leaves Document.Props to its uses
 )
 
@@ -183,6 +184,12 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		w.Docs = slices.Delete(w.Docs, at, at+1)
 		t.undo(Step{Do: Create, Document: old})
 		t.Rules = true
+	case Mark:
+		if strings.TrimSpace(t.Applied.Title) == "" {
+			return fmt.Errorf("a version has a name")
+		}
+		t.undo(Step{Do: Mark, Doc: s.Doc})
+		return nil
 	case PutProps:
 		return w.propsStep(s, &d, t)
 	case PutState, DropState, EditState:
@@ -583,7 +590,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()

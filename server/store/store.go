@@ -340,6 +340,14 @@ func (l *Live) History(ctx context.Context, doc string, most int) ([]ChangeRow, 
 	return rows, err
 }
 
+// Since lists the changes of a document after a sequence number, newest first, with
+// what takes each back.
+func (l *Live) Since(ctx context.Context, doc string, seq int64) ([]ChangeRow, error) {
+	var rows []ChangeRow
+	err := l.store.db.WithContext(ctx).Omit("body").Where("workspace_id = ? AND seq > ? AND position(? in docs || ' ') > 0", l.ID, seq, doc+" ").Order("seq desc").Find(&rows).Error
+	return rows, err
+}
+
 // Listen calls heard for every change any process stores, until ctx ends; own
 // tells the changes of this process, which it tells its windows of by itself. It
 // uses a connection of its own and comes back when that is lost.
