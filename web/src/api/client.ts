@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { ref } from 'vue'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -46,10 +47,13 @@ export const clientId = crypto.randomUUID()
 const client = createClient<paths>({ baseUrl: '/' })
 export const { GET, POST } = client
 
+/** Whether the server answered when it was last asked. */
+export const reached = ref(true)
+
 /** Unwraps an answer or throws an ApiError. */
 export async function ask<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let got
-  try { got = await answer } catch { throw new ApiError({ title: 'No connection', status: 0, detail: 'The server cannot be reached.' }) }
+  try { got = await answer; reached.value = true } catch { reached.value = false; throw new ApiError({ title: 'No connection', status: 0, detail: 'The server cannot be reached.' }) }
   if (!got.response.ok) {
     const p = got.error as Partial<Problem> | undefined
     throw new ApiError({ title: p?.title ?? got.response.statusText, status: got.response.status, detail: p?.detail, where: p?.where })

@@ -1,8 +1,10 @@
-import { useEventListener, useEventSource, useLocalStorage } from '@vueuse/core'
+import { useEventListener, useEventSource, useIntervalFn, useLocalStorage, useNow, useOnline } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ApiError, ask, clientId, GET, POST, type Change, type ChangeOut, type Schemas } from '../api/client'
+import { ApiError, ask, clientId, GET, POST, reached, type Change, type ChangeOut, type Schemas } from '../api/client'
 
+/** Where somebody else is looking. */
+export interface Here { client: string; name: string; doc: string; element?: string }
 export interface LiveEvent { seq: number; docs?: string[]; author?: string; client?: string }
 
 /** What a window shows of a document: its revision, the sample set, the state. */
@@ -28,15 +30,29 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   }
 
-  const events = useEventSource('/api/events', ['change'] as const, { immediate: false, autoReconnect: { delay: 1000 } })
+  const events = useEventSource('/api/events', ['change', 'here', 'beat'] as const, { immediate: false, autoReconnect: { delay: 1000 } })
+  const started = ref(false)
   const lastEvent = shallowRef<LiveEvent>()
+  const others = shallowRef<Here[]>([])
+  // A stream that says nothing for long is dead, whatever the browser believes.
+  const heard = ref(0)
+  const now = useNow({ interval: 2000 })
+  watch([events.data, events.status], () => { heard.value = Date.now(); if (events.status.value === 'OPEN') reached.value = true })
   watch(events.data, text => {
-    if (!text) return
+    if (!text || events.event.value === 'beat') return
+    if (events.event.value === 'here') {
+      others.value = (JSON.parse(text) as { here: Here[] }).here.filter(h => h.client !== clientId)
+      return
+    }
     lastEvent.value = JSON.parse(text) as LiveEvent
     if (lastEvent.value.client !== clientId) void load()
   })
-  const connected = computed(() => events.status.value !== 'CLOSED' || !started.value)
-  const started = ref(false)
+  const online = useOnline()
+  const connected = computed(() => !started.value || (online.value && reached.value && events.status.value !== 'CLOSED' && (!heard.value || now.value.getTime() - heard.value < 30_000)))
+  // A server that did not answer is asked again until it does.
+  useIntervalFn(() => { if (started.value && !reached.value) void ask(GET('/api/health')).catch(() => undefined) }, 2000)
+  // What happened meanwhile was not heard.
+  watch(connected, on => { if (on) void load() })
   function listen() { if (!started.value) { started.value = true; events.open() } }
   // A page that the browser sets aside must not hold its connection: there are only a
   // few to one server, and those that wait behind them would wait for ever.
@@ -93,5 +109,5 @@ export const useWorkspace = defineStore('workspace', () => {
     clearTimeout(clearing)
     clearing = window.setTimeout(() => { notice.value = '' }, 6000)
   }
-  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, connected, canBuild, canKeep, screens, take, note, undo, redo, takeBack, done, undone, say }
+  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, others, connected, canBuild, canKeep, screens, take, note, undo, redo, takeBack, done, undone, say }
 })

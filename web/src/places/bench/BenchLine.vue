@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Finding, Stray } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
 import StrayMark from '../../ui/StrayMark.vue'
@@ -9,6 +9,7 @@ import { useBench } from './useBench'
 const props = defineProps<{ line: Line; selected: boolean; also: boolean; editing: boolean; differs?: boolean; mark?: { findings: Finding[]; strays: Stray[] } }>()
 const emit = defineEmits<{ edited: []; next: [] }>()
 const bench = useBench()
+const here = computed(() => bench.others.value.filter(o => o.element === props.line.el.id))
 const text = ref('')
 const input = ref<HTMLInputElement>()
 const written = () => (props.line.bound ? '= ' : '') + props.line.text
@@ -23,8 +24,9 @@ let saving = false
 async function save(more: boolean) {
   if (saving) return // leaving the field after Enter must not send it twice
   saving = true
-  if (text.value !== written()) await bench.edit(`Text of ${props.line.title}`, [{ op: 'text', id: props.line.el.id, value: parseTyped(text.value) }])
+  const kept = text.value === written() || await bench.edit(`Text of ${props.line.title}`, [{ op: 'text', id: props.line.el.id, value: parseTyped(text.value) }])
   saving = false
+  if (!kept) return // what was typed stays, to be sent when it can be
   emit('edited')
   if (more) emit('next')
 }
@@ -55,6 +57,7 @@ function fold() {
     <span class="ml-auto flex shrink-0 items-center gap-1.5 pl-2">
       <span v-if="line.el.name" class="font-mono text-xs text-moss" title="Stable name">.{{ line.el.name }}</span>
       <span v-if="line.el.repeat" class="text-xs text-slate" :title="`Stands once for each of ${line.el.repeat.model}`">each {{ line.el.repeat.model }}</span>
+      <span v-for="o in here" :key="o.client" class="bg-slate px-1 text-xs leading-4 text-ground" :title="`${o.name} is here`">{{ o.name.split(' ').map(w => w[0]).join('') }}</span>
       <span v-if="differs" class="text-xs text-slate" title="Otherwise in this state">differs</span>
       <span v-if="line.el.show" class="text-xs text-slate" :title="line.el.show">if</span>
       <StrayMark v-for="s in mark?.strays" :key="s.prop" :surprise="s.surprise" :text="`${s.prop} is ${s.value || 'not set'}, elsewhere ${s.norm}`" />

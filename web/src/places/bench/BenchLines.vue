@@ -163,6 +163,7 @@ function edited() { editingText.value = ''; void focusLine() }
     <div class="flex h-9 shrink-0 items-center gap-2 border-b border-line px-3">
       <h1 class="truncate text-base">{{ bench.head.value?.title }}</h1>
       <span class="truncate font-mono text-xs text-ink2">{{ bench.head.value?.route }}</span>
+      <span v-for="o in bench.others.value" :key="o.client" class="bg-slate px-1 text-xs leading-4 text-ground" :title="`${o.name} is on this screen`">{{ o.name.split(' ').map(w => w[0]).join('') }}</span>
       <span v-if="bench.head.value" class="ml-auto flex items-center gap-1.5 text-xs" :title="`Consistency ${bench.head.value.score} of 100`"><span class="h-2 w-8 bg-line"><span class="block h-2 bg-moss" :style="{ width: bench.head.value.score + '%' }"></span></span>{{ bench.head.value.score }}</span>
     </div>
     <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">

@@ -1,5 +1,5 @@
-import { refDebounced } from '@vueuse/core'
-import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
+import { refDebounced, useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
+import { computed, inject, onScopeDispose, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type Change, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
@@ -276,6 +276,16 @@ function createBench(kit: () => KitIndex) {
   watch(strip, async () => {
     try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
+  watch(() => ws.connected, on => { if (on) void load() })
+  // Others see where one is, as one sees them.
+  const others = computed(() => ws.others.filter(o => o.doc === doc.value))
+  const where = () => ({ client: clientId, doc: route.name === 'bench' ? doc.value : '', element: selected.value })
+  const tell = useDebounceFn(() => { if (ws.connected) void ask(POST('/api/here', { body: where() })).catch(() => undefined) }, 200)
+  watch([doc, selected], tell, { immediate: true })
+  useIntervalFn(tell, 15_000)
+  const leave = () => { void fetch('/api/here', { method: 'POST', keepalive: true, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ client: clientId, doc: '' }) }).catch(() => undefined) }
+  onScopeDispose(leave)
+  useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
