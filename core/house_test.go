@@ -14,7 +14,7 @@ import (
 )
 
 // order is the one way imports point inside the core: later ones on earlier ones.
-var order = []string{"jsonread", "kit", "screen", "sample", "expr", "resolve", "render", "find", "bringin", "usage", "norm", "audit", "geometry", "deliver", "workspace"}
+var order = []string{"jsonread", "kit", "screen", "code", "sample", "expr", "resolve", "render", "find", "bringin", "usage", "norm", "audit", "geometry", "deliver", "workspace"}
 
 var inputOutput = []string{"net", "net/http", "os", "os/exec", "io/fs", "database/sql", "syscall", "math/rand", "math/rand/v2", "crypto/rand"}
 

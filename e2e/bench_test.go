@@ -159,7 +159,6 @@ func TestAMarkedVersionIsComparedAndBroughtBack(t *testing.T) {
 	said := j.text(`document.querySelector('[role=dialog]').innerText`)
 	assert.Contains(t, said, "removed")
 	assert.Contains(t, said, "added")
-	j.shot("past")
 	// A part of it, then the rest.
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.getAttribute('aria-label')?.includes('removed'))`)
 	j.until(`![...document.querySelectorAll('[role=dialog] li')].some(l => l.textContent.includes('removed')) && document.querySelectorAll('[role=dialog] li').length === 1`)

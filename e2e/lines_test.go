@@ -71,3 +71,29 @@ func TestWhatMayNotStandComesWithWhatMakesItRight(t *testing.T) {
 	assert.Contains(t, j.text(lineTexts+`.join()`), "text area")
 	j.untilInFrame("1", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field > sorrel-text-area').length)`)
 }
+
+func TestLinesAreReadAndEditedAsCode(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("sign-in", "=== 9")
+	j.click(lineWith("Forgotten"))
+	j.until(`document.activeElement?.dataset.line`)
+	j.key("o")
+	area := `document.querySelector('textarea[aria-label="The screen as code"]')`
+	j.until(area + `?.value.includes('</sorrel-link>')`)
+	change := func(from, to string) {
+		j.run(chromedp.Evaluate(`(() => { const a = `+area+`; a.value = a.value.replace('`+from+`', '`+to+`'); a.dispatchEvent(new Event('input', { bubbles: true })) })()`, nil))
+	}
+	// What cannot be read says where, and what was written stays.
+	change("</sorrel-link>", "</sorrel-link>\\n  <sorrel-chip tone=\"loud\">Open till six</sorrel-chip>")
+	j.click(button("Apply"))
+	j.until(`document.querySelector('[role=alert]')?.textContent.includes('tone')`)
+	assert.Contains(t, j.text(area+`.value`), "Open till six")
+	change("loud", "good")
+	j.click(button("Apply"))
+	j.untilInFrame("Open till six", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-chip')?.textContent ?? ''`)
+	j.until(`/<sorrel-chip tone="good" key="[^"]+">/.test(` + area + `.value)`)
+	j.click(`[...document.querySelectorAll('[role=tab]')].find(b => b.textContent.includes('vue'))`)
+	j.until(`document.querySelector('pre')?.textContent.includes('<sorrel-link')`)
+	j.click(button("back to lines"))
+	j.until(lineWith("Open till six"))
+}

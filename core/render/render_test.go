@@ -10,6 +10,7 @@ import (
 	"golang.org/x/net/html/atom"
 	"pgregory.net/rapid"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
@@ -184,4 +185,35 @@ func TestAnUnchangedPageNeedsNoPatch(t *testing.T) {
 	patches, ok := render.Diff(testkit.Sorrel(t), n, n)
 	assert.True(t, ok)
 	assert.Empty(t, patches)
+}
+
+// Every setting of a layout does something: each value that is not the default has a
+// rule in the sheet, at every width where it may differ.
+func TestNoChoiceOfALayoutDoesNothing(t *testing.T) {
+	k := testkit.Sorrel(t)
+	sheet := render.Sheet(k)
+	for _, l := range kit.Layouts() {
+		for _, p := range l.Props {
+			values := p.Values
+			switch {
+			case p.Tokens != "":
+				values = k.Tokens.Steps(p.Tokens)
+			case p.Type == kit.Bool:
+				values = []string{"on"}
+			}
+			if p.Name == "region" || p.Name == "tag" { // these are the tag it is written with
+				continue
+			}
+			for _, v := range values {
+				if v != p.Default {
+					assert.Contains(t, sheet, ".u-"+p.Name+"-"+v, "%s of %s", p.Name, l.Tag)
+				}
+				for _, w := range kit.Breakpoints {
+					if p.Responsive {
+						assert.Contains(t, sheet, ".u-"+p.Name+"-"+v+`\@`+w, "%s of %s", p.Name, l.Tag)
+					}
+				}
+			}
+		}
+	}
 }

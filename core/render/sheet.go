@@ -20,13 +20,17 @@ func Sheet(k *kit.Kit) string {
 .u-stack>*,.u-section>*,.u-column>*{flex:none;min-width:0;max-width:100%%}
 .u-row{--u-row-gap:var(--u-gap);display:flex;flex-wrap:wrap;gap:var(--u-gap)}
 .u-row>*{flex:1 1 0;min-width:0}
-.u-grid{display:grid;gap:var(--u-gap);grid-template-columns:repeat(auto-fill,minmax(min(240px,100%%),1fr))}
+.u-grid{display:grid;gap:var(--u-gap);grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}
 .u-grid>*{min-width:0}
 .u-spacer{flex:1 1 auto!important}
 .u-outlet{min-height:48px}
 .u-width-page{max-width:1200px;margin-inline:auto;width:100%%}
 .u-width-reading{max-width:720px;margin-inline:auto;width:100%%}
 .u-wrap-on{flex-wrap:wrap}
+.u-stays-top{position:sticky;top:0;z-index:2}.u-stays-bottom{position:sticky;bottom:0;z-index:2}
+.u-heights-own{align-items:start}
+.u-heights-packed{display:block;column-gap:var(--u-gap);column-width:var(--u-least,240px)}.u-heights-packed>*{break-inside:avoid;margin-block-end:var(--u-gap);width:100%%}
+.u-least-160{--u-least:160px}.u-least-200{--u-least:200px}.u-least-320{--u-least:320px}.u-least-400{--u-least:400px}
 .u-align-start{align-items:flex-start}.u-align-center{align-items:center}.u-align-end{align-items:flex-end}.u-align-stretch{align-items:stretch}
 .u-spread-center{justify-content:center}.u-spread-end{justify-content:flex-end}.u-spread-between{justify-content:space-between}
 .u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 ui-monospace,monospace}
@@ -43,10 +47,14 @@ func Sheet(k *kit.Kit) string {
 			fmt.Fprintf(&b, ".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}", n, suffix, n)
 		}
 		fmt.Fprintf(&b, ".u-span-auto%s{flex:1 1 0}", suffix)
-		for n := 1; n <= 6; n++ {
-			fmt.Fprintf(&b, ".u-columns-%d%s{grid-template-columns:repeat(%d,minmax(0,1fr))}", n, suffix, n)
+		for n := 0; n <= 6; n++ {
+			fmt.Fprintf(&b, ".u-offset-%d%s{margin-inline-start:calc((100%% + var(--u-row-gap))*%d/12)}", n, suffix, n)
 		}
-		fmt.Fprintf(&b, ".u-columns-fit%s{grid-template-columns:repeat(auto-fill,minmax(min(240px,100%%),1fr))}", suffix)
+		fmt.Fprintf(&b, ".u-order-first%s{order:-1}.u-order-own%s{order:0}.u-order-last%s{order:1}", suffix, suffix, suffix)
+		for n := 1; n <= 6; n++ {
+			fmt.Fprintf(&b, ".u-columns-%d%s{grid-template-columns:repeat(%d,minmax(0,1fr))}.u-heights-packed.u-columns-%d%s{columns:%d}", n, suffix, n, n, suffix, n)
+		}
+		fmt.Fprintf(&b, ".u-columns-fit%s{grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}.u-heights-packed.u-columns-fit%s{columns:var(--u-least,240px)}", suffix, suffix)
 		fmt.Fprintf(&b, ".u-direction-down%s{flex-direction:column}.u-direction-across%s{flex-direction:row}", suffix, suffix)
 		fmt.Fprintf(&b, ".u-direction-across%s>*{flex:0 1 auto}\n", suffix)
 	}

@@ -55,6 +55,9 @@ type Edit struct {
 // being held against the kit.
 func Following(e Edit) Edit { e.exact = true; return e }
 
+// Checked is an edit that is held against the kit, wherever it comes from.
+func Checked(e Edit) Edit { e.exact = false; return e }
+
 // Refusal says why an edit cannot be taken.
 type Refusal struct {
 	Edit    Op
@@ -552,6 +555,9 @@ func bySlot(children []*Element) []*Element {
 	}
 	return children
 }
+
+// SortSlots brings an element's children into their canonical order.
+func SortSlots(e *Element) { e.Children = bySlot(e.Children) }
 
 func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {
 	inverse := Edit{Op: e.Op, ID: e.ID, exact: true}

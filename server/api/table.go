@@ -21,6 +21,8 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/docs/:kind/:id", store.Reader, "A screen, shell or piece", s.doc),
 		op(s, "GET", "/api/docs/:kind/:id/choices", store.Reader, "What can be chosen at an element, with its norms", s.choices),
 		op(s, "GET", "/api/docs/:kind/:id/next", store.Reader, "What may come next at a place", s.next),
+		op(s, "GET", "/api/docs/:kind/:id/code", store.Reader, "A document as code that people edit", s.docCode),
+		op(s, "POST", "/api/docs/:kind/:id/code", store.Builder, "Take edited code as the edits it means", s.putCode),
 		op(s, "POST", "/api/here", store.Reader, "Where a window looks, for the others", s.here),
 		op(s, "GET", "/api/docs/:kind/:id/past", store.Reader, "A document as it was, and what differs since", s.past),
 		op(s, "POST", "/api/docs/:kind/:id/restore", store.Builder, "Bring a document, or some of its elements, back to what it was", s.restore),

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { Clock, Copy, FileInput, Puzzle, Redo2, Search, Undo2 } from '@lucide/vue'
+import { Clock, CodeXml, Copy, FileInput, Puzzle, Redo2, Search, Undo2 } from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Edit } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
+import CodePane from './CodePane.vue'
 import BringDialog from './BringDialog.vue'
 import ExtractDialog from './ExtractDialog.vue'
 import HistoryDialog from './HistoryDialog.vue'
@@ -23,6 +24,7 @@ const ws = useWorkspace()
 const history = ref(false)
 const extracting = ref<string[]>()
 const bringing = ref<string>()
+const coding = ref(false)
 const differences = computed(() => bench.head.value?.states?.find(s => s.name === bench.state.value)?.differences ?? 0)
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
@@ -103,6 +105,7 @@ const keys: Record<string, () => unknown> = {
   'r': () => bench.again().then(focusLine),
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
   'e': extract,
+  'o': () => { coding.value = true },
   'f': () => repair().then(focusLine),
   'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
   's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
@@ -169,13 +172,14 @@ function edited() { editingText.value = ''; void focusLine() }
     <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">New line <kbd class="kbd">n</kbd></button>
       <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
-      <button class="btn btn-bare h-6 px-1.5" aria-label="Copy beside" title="Copy beside, key c" :disabled="!ws.canBuild" @click="bench.copyBeside()"><Copy :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1.5" aria-label="Extract a piece" title="Extract a piece, key e" :disabled="!ws.canBuild" @click="extract"><Puzzle :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1" aria-label="Copy beside" title="Copy beside, key c" :disabled="!ws.canBuild" @click="bench.copyBeside()"><Copy :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1" aria-label="Extract a piece" title="Extract a piece, key e" :disabled="!ws.canBuild" @click="extract"><Puzzle :size="14" aria-hidden="true" /></button>
       <span class="ml-auto"></span>
-      <button class="btn btn-bare h-6 px-1.5" aria-label="Bring in markup" title="Bring in markup; pasting it does too" :disabled="!ws.canBuild" @click="bringing = ''"><FileInput :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1.5" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
-      <button class="btn btn-bare h-6 px-1.5" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
+      <button class="btn btn-bare h-6 px-1" aria-label="Lines as code" title="Lines as code, key o" :aria-pressed="coding" @click="coding = !coding"><CodeXml :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1" aria-label="Bring in markup" title="Bring in markup; pasting it does too" :disabled="!ws.canBuild" @click="bringing = ''"><FileInput :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6 px-1" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
+      <button class="btn btn-bare h-6 px-1" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
     </div>
     <div class="flex h-7 shrink-0 items-center gap-2 border-b border-line px-3">
       <Search :size="12" class="text-ink2" aria-hidden="true" /><input v-model="bench.wanted.value" class="min-w-0 flex-1 bg-transparent outline-none" type="search" aria-label="Filter the lines by a word or a selector" placeholder="Filter: a word, or sorrel-button[emphasis=strong]" @keydown.stop @keydown.esc="bench.wanted.value = ''; focusLine()" @keydown.down.prevent="focusFirst" />
@@ -187,7 +191,8 @@ function edited() { editingText.value = ''; void focusLine() }
       <button v-if="ws.canBuild" class="ml-auto shrink-0 underline" @click="bench.change({ title: `No state ${bench.state.value}`, steps: [{ do: 'unstate', doc: bench.doc.value, state: { name: bench.state.value } }] })">Take away</button>
     </div>
     <PieceProps v-if="bench.head.value?.kind === 'piece'" :kit="kit" />
-    <div ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
+    <CodePane v-if="coding" @close="coding = false; focusLine()" />
+    <div v-show="!coding" ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
       <template v-for="{ key: id, line, gap } in rows" :key="id">
         <div v-if="!line" :style="{ height: gap + 'px' }"></div>
         <template v-else>

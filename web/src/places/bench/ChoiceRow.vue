@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { Choice } from '../../api/client'
 
-const props = defineProps<{ choice: Choice; focused: boolean; can: boolean }>()
+const props = defineProps<{ choice: Choice; focused: boolean; can: boolean; holds?: boolean }>()
 const emit = defineEmits<{ choose: [value: string]; enter: [text: string]; focus: [] }>()
 const text = ref('')
 watch(() => props.choice, c => { text.value = !c.set ? '' : (c.kind === 'expr' ? '= ' : '') + c.value }, { immediate: true })
@@ -10,6 +10,7 @@ const total = computed(() => props.choice.values.reduce((n, v) => n + v.uses, 0)
 const listed = computed(() => ['choice', 'yes/no', 'token'].includes(props.choice.type) && props.choice.kind !== 'expr')
 const words: Record<string, string> = { norm: 'norm', leaning: 'leans', mixed: 'of two minds' }
 const standing = computed(() => (props.choice.house ? `house rule: ${props.choice.house}` : words[props.choice.verdict.standing] ?? ''))
+const named = computed(() => props.choice.prop.replace('@', ' ≥ '))
 const label = (v: string) => (props.choice.type === 'yes/no' ? (v === 'true' ? 'yes' : 'no') : v || 'none')
 function step(e: KeyboardEvent, by: number) {
   const list = props.choice.values
@@ -20,7 +21,7 @@ function step(e: KeyboardEvent, by: number) {
 
 <template>
   <div class="grid grid-cols-[84px_minmax(0,1fr)] items-start gap-x-2 py-px" :title="choice.summary">
-    <span class="truncate pt-px" :class="choice.set ? 'font-semibold' : 'text-ink2'">{{ choice.prop }}<span v-if="choice.required" class="text-rust" title="required"> *</span></span>
+    <span class="truncate pt-px" :class="choice.set ? 'font-semibold' : 'text-ink2'">{{ named }}<span v-if="holds" class="text-moss" title="It holds at the width looked at"> •</span><span v-if="choice.required" class="text-rust" title="required"> *</span></span>
     <div v-if="listed" data-choice role="radiogroup" :aria-label="choice.prop" :tabindex="focused ? 0 : -1" class="flex flex-wrap items-center gap-x-1" @focus="$emit('focus')" @keydown.left="step($event, -1)" @keydown.right="step($event, 1)">
       <button v-for="(v, i) in choice.values" :key="v.value" type="button" role="radio" tabindex="-1" :aria-checked="v.value === choice.value" :disabled="!can" class="relative px-1 pb-[5px] leading-[17px] hover:bg-wash"
         :class="v.value === choice.value ? 'bg-mosswash font-semibold text-moss' : ''" :title="`${v.uses} uses on ${v.screens} screens${i < 9 ? ', key ' + (i + 1) : ''}`" @click="$emit('focus'); $emit('choose', v.value)">

@@ -43,6 +43,17 @@ function intoLine(prop: string, value: string) {
   const c = data.value?.choices.find(x => x.prop === prop)
   if (c) choose(c, value)
 }
+// Which width a setting holds from, and the one that holds at the width looked at.
+const from = computed(() => [1280, 960, 640].find(b => b <= bench.width.value))
+const at = (c: Choice) => Number(c.prop.split('@')[1] ?? 0)
+function holds(c: Choice): boolean {
+  const base = c.prop.split('@')[0]
+  const set = (data.value?.choices ?? []).filter(o => o.prop.split('@')[0] === base && at(o) <= bench.width.value)
+  return set.length > 1 && set.every(o => at(o) <= at(c))
+}
+const canVary = (c: Choice) => c.responsive && !c.prop.includes('@') && !!from.value && !data.value?.choices.some(o => o.prop === `${c.prop}@${from.value}`)
+const vary = (c: Choice) => bench.edit(`${c.prop} of ${props.line.title} from ${from.value} px`, [{ op: 'set', id: props.line.el.id, prop: `${c.prop}@${from.value}`, value: typed(c, c.value) }])
+const endVary = (c: Choice) => bench.edit(`${c.prop.split('@')[0]} of ${props.line.title} the same from ${at(c)} px`, [{ op: 'unset', id: props.line.el.id, prop: c.prop }])
 const fix = (f: Finding) => bench.edit(f.fixTitle ?? 'Repair', f.fix as unknown as Edit[])
 
 /** Takes the most used value of the choice under focus. */
@@ -92,7 +103,10 @@ defineExpose({ takeMost, digit })
       <button v-if="f.fix?.length && ws.canBuild" class="ml-auto shrink-0 underline" @click="fix(f)">{{ f.fixTitle }}</button>
     </div>
     <div ref="rows">
-      <ChoiceRow v-for="(c, i) in shown" :key="c.prop" :choice="c" :focused="i === focused" :can="ws.canBuild" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
+      <template v-for="(c, i) in shown" :key="c.prop">
+        <ChoiceRow :choice="c" :focused="i === focused" :can="ws.canBuild" :holds="holds(c)" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
+        <p v-if="ws.canBuild && (canVary(c) || c.prop.includes('@'))" class="pl-[92px] text-xs text-ink2"><button v-if="canVary(c)" class="underline" :aria-label="`${c.prop} otherwise from ${from} px`" @click="vary(c)">otherwise from {{ from }} px</button><button v-else class="underline" @click="endVary(c)">no longer otherwise from {{ at(c) }} px</button></p>
+      </template>
       <LineBinding v-if="all || line.el.repeat || line.el.show || line.el.name" :line="line" />
     </div>
     <p v-if="piece" class="flex gap-3 py-0.5"><RouterLink class="underline" :to="`/bench/piece/${piece}`">Open the piece</RouterLink><RouterLink class="underline" :to="`/shelf/piece:${piece}`">Where it is used</RouterLink><button v-if="ws.canBuild" class="underline" title="It becomes a copy of its own, and misses all later changes of the piece" @click="loose">Cut loose</button></p>

@@ -1,0 +1,62 @@
+package api
+
+import (
+	"errors"
+
+	"ubiquant/core/code"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+)
+
+type docCodeOut struct {
+	Code     string `json:"code"`
+	Revision int    `json:"revision"`
+}
+
+// docCode is a document's tree as markup that people edit.
+func (s *Server) docCode(c *Call, in *docIn) (*docCodeOut, error) {
+	out := &docCodeOut{}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		d, ok := l.W.Doc(in.key())
+		if !ok {
+			return missing(in.key())
+		}
+		out.Code, out.Revision = code.Write(d.Root), d.Revision
+		return nil
+	})
+	return out, err
+}
+
+type putCodeIn struct {
+	Kind     string `path:"kind" json:"-"`
+	ID       string `path:"id" json:"-"`
+	Code     string `json:"code"`
+	Revision int    `json:"revision"` // that the code was written from
+	Seen     seen   `json:"seen"`
+}
+
+// putCode takes edited code as the edits that lie between it and the tree.
+func (s *Server) putCode(c *Call, in *putCodeIn) (*changeOut, error) {
+	key := in.Kind + ":" + in.ID
+	return s.takePlan(c, in.Seen, func(l *workspace.Live) (workspace.Change, error) {
+		d, ok := l.W.Doc(key)
+		if !ok {
+			return workspace.Change{}, errors.New("there is no " + key)
+		}
+		if d.Revision != in.Revision {
+			return workspace.Change{}, errors.New("the screen was changed meanwhile; copy your code, look at the new one, and put yours in there")
+		}
+		then, err := code.Read([]byte(in.Code), d.Root, l.Cat)
+		if err != nil {
+			return workspace.Change{}, err
+		}
+		edits := screen.Between(d.Root, then)
+		for i := range edits {
+			edits[i] = screen.Checked(edits[i])
+		}
+		if len(edits) == 0 {
+			return workspace.Change{}, errors.New("nothing in it differs from the screen")
+		}
+		return workspace.Change{Title: "Edit " + d.Title + " as code", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: key, Edits: edits}}}, nil
+	})
+}
