@@ -35,6 +35,7 @@ function tileOf(place: TilePlace): Tile {
     root.addEventListener('submit', e => e.preventDefault())
     if (goEvent) root.addEventListener(goEvent, e => { e.preventDefault(); tell({ type: 'go', id, to: String((e as CustomEvent<{ to?: unknown }>).detail?.to ?? '') }) })
   }
+  const before = tile.place
   tile.place = place
   const { style } = tile.host
   Object.assign(style, { position: 'absolute', left: `${place.x}px`, top: `${place.y}px`, width: `${place.w}px`, height: `${place.h}px`, overflow: 'hidden', contain: 'strict' })
@@ -44,7 +45,7 @@ function tileOf(place: TilePlace): Tile {
   if (tile.screen.dataset.theme !== place.theme) {
     tile.screen.dataset.theme = place.theme
     if (tile.boxed) void measure(tile, place.id)
-  }
+  } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale)) void measure(tile, place.id)
   return tile
 }
 
