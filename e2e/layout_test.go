@@ -3,6 +3,8 @@ package e2e_test
 import (
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 )
 
@@ -37,4 +39,42 @@ func TestTheBracketFollowsTheWidth(t *testing.T) {
 		j.click(`[...document.querySelectorAll('[role=radiogroup][aria-label=Width] [role=radio]')].find(b => b.textContent.trim() === '` + w + `')`)
 		j.until(`document.querySelector('[role=radiogroup][aria-label=Width] [aria-checked=true]').textContent.trim() === '` + w + `' && ` + inside)
 	}
+}
+
+// On the Proof, texts are written where they stand, edges go to columns, and the path
+// leads up to what an element stands in.
+func TestTheProofIsWorkedOnDirectly(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("tickets", "> 5")
+	j.untilInFrame("true", `String(!!document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header'))`)
+	at := func(selector string) (x, y float64) {
+		var in, out [2]float64
+		j.inFrame(`(() => { const r = document.querySelector('body > div').shadowRoot.querySelector('`+selector+`').getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`, &in)
+		j.run(chromedp.Evaluate(`(() => { const r = document.querySelector('iframe').getBoundingClientRect(); return [r.x, r.y] })()`, &out))
+		return in[0] + out[0], in[1] + out[1]
+	}
+	x, y := at("sorrel-page-header sorrel-button")
+	j.run(chromedp.MouseClickXY(x, y, chromedp.ClickCount(2)))
+	j.until(`document.activeElement?.getAttribute('aria-label') === 'Text of button'`)
+	j.command("a", "selectAll")
+	j.write("Open a ticket")
+	j.key("Enter")
+	j.untilInFrame("Open a ticket", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').textContent`)
+	j.until(lineWith("Open a ticket"))
+
+	// Up the path to the row's first column, whose edge is dragged to half of the row.
+	x, y = at("sorrel-text-input")
+	j.run(chromedp.MouseClickXY(x, y))
+	j.click(`[...document.querySelectorAll('nav[aria-label="What it stands in"] button')].find(b => b.textContent === 'column')`)
+	j.until(`document.querySelector('[data-edge]')`)
+	var edge, row [4]float64
+	j.run(chromedp.Evaluate(`(() => { const r = document.querySelector('[data-edge]').getBoundingClientRect(); return [r.x + 3, r.y + 12, 0, 0] })()`, &edge))
+	j.inFrame(`(() => { const r = document.querySelector('body > div').shadowRoot.querySelector('.u-row').getBoundingClientRect(); return [r.x, r.y, r.width, r.height] })()`, &row)
+	var left float64
+	j.run(chromedp.Evaluate(`document.querySelector('iframe').getBoundingClientRect().x`, &left))
+	to := left + row[0] + row[2]/2
+	j.run(chromedp.MouseEvent(input.MousePressed, edge[0], edge[1], chromedp.ButtonLeft, chromedp.ClickCount(1)), chromedp.MouseEvent(input.MouseMoved, to-20, edge[1], chromedp.ButtonLeft), chromedp.MouseEvent(input.MouseMoved, to, edge[1], chromedp.ButtonLeft))
+	j.until(`document.body.innerText.includes('6 of 12')`)
+	j.run(chromedp.MouseEvent(input.MouseReleased, to, edge[1], chromedp.ButtonLeft, chromedp.ClickCount(1)))
+	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelector('.u-column').className.includes('u-span-6'))`)
 }

@@ -31,8 +31,8 @@ async function save(more: boolean) {
   if (more) emit('next')
 }
 function click(e: MouseEvent) {
-  if (e.shiftKey) bench.extra.value = [...new Set([...bench.extra.value, bench.selected.value])].filter(id => id !== props.line.el.id)
-  bench.select(props.line.el.id, e.shiftKey)
+  if (e.shiftKey) bench.selectMore(props.line.el.id)
+  else bench.select(props.line.el.id)
 }
 function fold() {
   const next = new Set(bench.folded.value)

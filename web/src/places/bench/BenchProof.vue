@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { until, useElementSize } from '@vueuse/core'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Element } from '../../api/client'
 import type { Box } from '../../frame/messages'
@@ -11,6 +11,8 @@ import StateSelect from './StateSelect.vue'
 import StateStrip from './StateStrip.vue'
 import WidthStrip from './WidthStrip.vue'
 import { within } from './drop'
+import { holding, spanAt } from './span'
+import { findIn, parseTyped, words } from './tree'
 import { useBench } from './useBench'
 import { useDrag } from './useDrag'
 
@@ -55,11 +57,11 @@ function drawn(h: number, list: Box[]) {
   height.value = Math.max(320, h)
   boxes.value = list
 }
-function point(e: PointerEvent) {
+function point(e: MouseEvent) {
   const r = surface.value!.getBoundingClientRect()
   return { x: (e.clientX - r.x) / scale.value, y: (e.clientY - r.y) / scale.value }
 }
-function hit(e: PointerEvent): Box | undefined {
+function hit(e: MouseEvent): Box | undefined {
   const p = point(e)
   // Boxes come parents first: the last that holds the point is the innermost.
   return own.value.findLast(b => within(b, p))
@@ -68,9 +70,64 @@ const { drop, dragging, start } = useDrag(bench, own, idOf, point)
 function down(e: PointerEvent) {
   const b = hit(e)
   if (!b || e.button !== 0 || bench.preview.value) return
-  bench.select(idOf(b.key), e.shiftKey)
-  if (ws.canBuild) start(e, idOf(b.key))
+  if (e.shiftKey) bench.selectMore(idOf(b.key))
+  else bench.select(idOf(b.key))
+  if (ws.canBuild && !e.shiftKey) start(e, idOf(b.key))
 }
+// Texts are written where they stand; what is computed is written on its line.
+const writing = ref<Box>()
+const text = ref('')
+const field = ref<HTMLInputElement>()
+async function write(e: MouseEvent) {
+  const b = hit(e)
+  const el = b && bench.root.value && findIn(bench.root.value, idOf(b.key))?.el
+  if (!b || !el || !ws.canBuild) return
+  if (typeof el.text !== 'string') { bench.editingText.value = el.id; return }
+  text.value = el.text
+  writing.value = b
+  await nextTick()
+  field.value?.select()
+}
+async function written() {
+  const b = writing.value
+  if (!b) return
+  const id = idOf(b.key)
+  const was = bench.root.value && findIn(bench.root.value, id)?.el.text
+  if (text.value === was || await bench.edit(`Text of ${bench.title(id)}`, [{ op: 'text', id, value: parseTyped(text.value) }])) writing.value = undefined
+}
+// The right edge of a column is dragged to another of the twelve.
+const column = computed(() => {
+  const at = bench.current.value
+  if (at?.el.type !== 'column' || at.parent?.type !== 'row' || !ws.canBuild) return undefined
+  const box = own.value.find(b => idOf(b.key) === at.el.id), row = own.value.find(b => idOf(b.key) === at.parent!.id)
+  return box && row && { el: at.el, box, row, prop: holding(at.el, 'span', bench.width.value) }
+})
+const spanning = ref(0)
+function stretch(e: PointerEvent) {
+  const c = column.value
+  if (!c) return
+  const move = (m: PointerEvent) => { spanning.value = spanAt(c.row, c.box, point(m).x) }
+  const end = (k?: Event) => {
+    removeEventListener('pointermove', move)
+    removeEventListener('pointerup', up)
+    removeEventListener('keydown', escape)
+    const n = spanning.value
+    spanning.value = 0
+    if (!k && n && String(n) !== words(c.el.props?.[c.prop])) void bench.edit(`${c.prop} of column: ${n}`, [{ op: 'set', id: c.el.id, prop: c.prop, value: String(n) }])
+  }
+  const up = () => end()
+  const escape = (k: KeyboardEvent) => { if (k.key === 'Escape') end(k) }
+  move(e)
+  addEventListener('pointermove', move)
+  addEventListener('pointerup', up)
+  addEventListener('keydown', escape)
+}
+/** The elements around the selected one, the outermost first. */
+const path = computed(() => {
+  const out: string[] = []
+  for (let f = bench.current.value; f; f = f.parent && bench.root.value ? findIn(bench.root.value, f.parent.id) : undefined) out.unshift(f.el.id)
+  return out
+})
 function go(to: string) {
   const screen = ws.screens.find(s => s.route === to) ?? ws.screens.find(s => new RegExp('^' + (s.route ?? '').replace(/:[^/]+/g, '[^/]+') + '$').test(to))
   if (screen) void router.push(`/bench/screen/${screen.id}`)
@@ -102,16 +159,23 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
       <WidthStrip v-else-if="bench.strip.value" ref="stripe" :widths="widths" />
       <div v-else ref="area">
         <TileStage :live="bench.preview.value" class="mx-auto" :style="{ width: bench.width.value * scale + 'px' }">
-          <div ref="surface" class="relative touch-none outline outline-1 outline-line select-none" :data-painted="painted" @pointermove="hover = hit($event)?.key ?? ''" @pointerleave="hover = ''" @pointerdown="down" @dblclick="bench.editingText.value = bench.selected.value">
+          <div ref="surface" class="relative touch-none outline outline-1 outline-line select-none" :data-painted="painted" @pointermove="hover = hit($event)?.key ?? ''" @pointerleave="hover = ''" @pointerdown="down" @dblclick="write">
             <LiveTile ref="tile" :html="bench.page.value?.html" :props="bench.page.value?.props" :width="bench.width.value" :theme="bench.theme.value" :height="height * scale" measure :live="bench.preview.value" :label="`Proof of ${bench.head.value?.title}`" @drawn="drawn" @painted="t => painted = t" @go="go" />
             <template v-if="!bench.preview.value">
-              <div v-if="hoverBox && !dragging" class="pointer-events-none absolute outline outline-1 outline-slate" :style="place(hoverBox)"><span class="absolute -top-4 left-0 bg-slate px-1 text-xs leading-4 whitespace-nowrap text-ground">{{ bench.title(idOf(hoverBox.key)) }}</span></div>
+              <div v-if="hoverBox && !dragging && !spanning" class="pointer-events-none absolute outline outline-1 outline-slate" :style="place(hoverBox)"><span class="absolute -top-4 left-0 bg-slate px-1 text-xs leading-4 whitespace-nowrap text-ground">{{ bench.title(idOf(hoverBox.key)) }}</span></div>
               <div v-for="b in selectedBoxes" :key="b.key" class="bracket pointer-events-none !absolute" data-selected :style="place(b)"></div>
+              <template v-if="column">
+                <div v-if="spanning" class="pointer-events-none absolute grid grid-cols-12" :style="place(column.row)" aria-hidden="true"><span v-for="n in 12" :key="n" class="border-x border-moss/40 bg-moss/10"></span></div>
+                <button class="absolute w-2 cursor-ew-resize bg-moss" data-edge :aria-label="`Columns of this column, ${words(column.el.props?.[column.prop]) || 'auto'} of 12`" :style="{ ...place({ x: column.box.x + column.box.w - 3, y: column.box.y + column.box.h / 2 - 12, w: 6, h: 24 }) }" @pointerdown.stop.prevent="stretch"></button>
+                <span v-if="spanning" class="pointer-events-none absolute bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss" :style="{ left: (column.box.x + column.row.w / 12 * spanning) * scale + 'px', top: column.box.y * scale - 16 + 'px' }">{{ spanning }} of 12{{ column.prop.includes('@') ? `, from ${column.prop.split('@')[1]} px` : '' }}</span>
+              </template>
+              <input v-if="writing" ref="field" v-model="text" class="input absolute z-10" :style="{ left: writing.x * scale + 'px', top: writing.y * scale + 'px', width: Math.max(120, writing.w * scale) + 'px', height: Math.max(24, writing.h * scale) + 'px' }" :aria-label="`Text of ${bench.title(idOf(writing.key))}`" @pointerdown.stop @dblclick.stop @keydown.stop @keydown.enter="written" @keydown.esc="writing = undefined" @blur="written" />
               <div v-if="drop" class="pointer-events-none absolute bg-moss" data-drop :style="place(drop)"><span class="absolute -top-4 bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss">{{ drop.words }}</span></div>
             </template>
           </div>
         </TileStage>
       </div>
     </div>
+    <nav v-if="path.length > 1 && !bench.preview.value" class="flex h-6 shrink-0 items-center gap-1 overflow-x-auto border-t border-line px-3 text-xs whitespace-nowrap text-ink2" aria-label="What it stands in"><template v-for="(id, i) in path" :key="id"><span v-if="i" aria-hidden="true">▸</span><button :aria-current="i === path.length - 1 ? 'true' : undefined" :class="i === path.length - 1 ? 'font-semibold text-ink' : 'hover:underline'" @click="bench.select(id)">{{ bench.title(id) }}</button></template></nav>
   </section>
 </template>

@@ -166,6 +166,12 @@ function createBench(kit: () => KitIndex) {
     unfoldTo(id)
     if (route.hash !== '#' + id) void router.replace({ hash: '#' + id, query: route.query })
   }
+  /** Selects one more, or gives up one that is selected already. */
+  function selectMore(id: string) {
+    if (extra.value.includes(id)) { extra.value = extra.value.filter(o => o !== id); return }
+    extra.value = [...new Set([...extra.value, selected.value])].filter(o => o && o !== id)
+    select(id, true)
+  }
   /** What is hidden in a fold comes into view. */
   function unfoldTo(id: string) {
     const open = new Set(folded.value)
@@ -287,5 +293,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }
