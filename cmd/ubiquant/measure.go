@@ -47,6 +47,7 @@ type figure struct {
 type meter struct {
 	figures []figure
 	log     func(string)
+	edit    float64 // how long an edit takes on 500 elements, in milliseconds
 }
 
 func (m *meter) add(f figure) {
@@ -410,6 +411,66 @@ func (m *meter) inBrowser(ctx context.Context, seed uint64) error {
 	for _, safe := range []bool{false, true} {
 		if err := m.editsInBrowser(ctx, seed, safe); err != nil {
 			return err
+		}
+	}
+	return m.largeInBrowser(ctx, seed)
+}
+
+// openScript goes from one screen to another inside the application, and tells how
+// long it took until its lines and its picture stood.
+const openScript = `(async (path, title) => {
+  const from = performance.now()
+  history.pushState({}, '', path)
+  dispatchEvent(new PopStateEvent('popstate', { state: {} }))
+  for (;;) {
+    await new Promise(r => setTimeout(r, 4))
+    if (document.querySelector('h1')?.textContent === title && document.querySelector('[data-pending="0"]') && document.querySelector('[data-selected]')) return performance.now() - from
+  }
+})`
+
+// largeInBrowser measures what grows with a screen: an edit on four times as many
+// elements, and how long a screen of 500 takes to open.
+func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
+	for _, elements := range []int{500, 2000} {
+		dir, err := os.MkdirTemp("", "ubq-measure-")
+		if err != nil {
+			return err
+		}
+		defer os.RemoveAll(dir)
+		if err := os.Chmod(dir, 0o711); err != nil {
+			return err
+		}
+		w, _ := generate.Workspace(generate.Options{Screens: 6, Elements: elements, Slips: 0.02, Seed: seed})
+		running, err := server.Start(ctx, server.Options{Data: dir, Temporary: true, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+		if err != nil {
+			return &exitError{exitBroken, err}
+		}
+		defer running.Stop()
+		tab, end, err := keepersWindow(ctx, running, 3*time.Minute)
+		if err != nil {
+			return &exitError{exitBroken, err}
+		}
+		defer end()
+		var times []float64
+		if err := chromedp.Run(tab, chromedp.Navigate(running.URL+"/bench/screen/s0#e3"), browser.Until(`document.querySelector('[data-selected]') && document.querySelector('[aria-label=emphasis]')`), browser.Drawn(),
+			chromedp.Evaluate(editScript+`("emphasis", ["strong", "soft"])`, &times, awaitPromise)); err != nil {
+			return err
+		}
+		took := median(times[:len(times)-1])
+		if elements == 500 {
+			m.edit = took
+			var opened []float64
+			for i := range 12 {
+				d := w.Docs[len(w.Docs)-1-i%2]
+				var ms float64
+				if err := chromedp.Run(tab, chromedp.Evaluate(openScript+`("/bench/screen/`+d.ID+`", "`+d.Title+`")`, &ms, awaitPromise)); err != nil {
+					return err
+				}
+				opened = append(opened, ms)
+			}
+			m.add(figure{What: "opening a screen of 500 elements from another", Value: median(opened), Budget: 300, Unit: "ms"})
+		} else {
+			m.add(figure{What: "an edit on 2,000 elements, times that on 500", Value: took / m.edit, Budget: 2, Unit: "×", Details: fmt.Sprintf("%.0f ms and %.0f", took, m.edit)})
 		}
 	}
 	return nil

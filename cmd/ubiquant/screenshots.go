@@ -30,8 +30,6 @@ var views = []view{
 	{name: "overview", path: "/"},
 	{name: "shelf", path: "/shelf"},
 	{name: "component", path: "/shelf/sorrel-button"},
-	{name: "tokens", path: "/shelf?sheet=tokens"},
-	{name: "icons", path: "/shelf?sheet=icons"},
 	{name: "themes", path: "/shelf?sheet=themes", before: []chromedp.Action{
 		browser.Until(`document.querySelector('section[aria-label="Change light"]')`),
 		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent === 'Make one').click()`, nil),
@@ -45,15 +43,32 @@ var views = []view{
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
 		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`, nil), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
 	{name: "bench-widths", path: "/bench/screen/specimens", before: []chromedp.Action{chromedp.Evaluate(`document.querySelector('button[title="All widths side by side"]').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 4`)}},
+	{name: "bench-extract", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{press("Extract a piece"), browser.Until(`document.querySelectorAll('[role=dialog] fieldset').length === 2`), chromedp.Sleep(time.Second),
+		chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] fieldset label')].filter(l => /Watering rounds|Volunteers/.test(l.textContent)).forEach(l => l.querySelector('input').click())`, nil)}},
+	{name: "bench-states", path: "/bench/screen/tickets", before: []chromedp.Action{state("+loading"), browser.Until(`document.body.innerText.includes('When loading')`), state("+error"), browser.Until(`document.body.innerText.includes('When error')`), state("+empty"), browser.Until(`document.body.innerText.includes('When empty')`),
+		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 4`)}},
+	{name: "bench-history", path: "/bench/screen/volunteers#volunteers-new", before: []chromedp.Action{
+		browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis]')`), chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=emphasis] [role=radio]').click()`, nil), browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis] [aria-checked=true]').textContent.includes('strong')`),
+		press("Copy beside"), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
+		press("History"), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
 	{name: "bench-dark", path: "/bench/screen/specimens#specimens-14", dark: true},
 	{name: "samples", path: "/samples/specimens"},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
 	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
-	{name: "census-count", path: "/census/count"},
 	{name: "census-rules", path: "/census/rules"},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
+}
+
+// press clicks the button of a name.
+func press(name string) chromedp.Action {
+	return chromedp.Tasks{browser.Until(fmt.Sprintf(`document.querySelector('button[aria-label=%q]:not(:disabled)')`, name)), chromedp.Evaluate(fmt.Sprintf(`document.querySelector('button[aria-label=%q]').click()`, name), nil)}
+}
+
+// state chooses a state of the screen on the Bench.
+func state(value string) chromedp.Action {
+	return chromedp.Evaluate(fmt.Sprintf(`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('select')].find(s => s.labels[0]?.textContent.startsWith('State')))`, value), nil)
 }
 
 // enter writes into a field as a person does.

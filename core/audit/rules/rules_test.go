@@ -44,8 +44,8 @@ func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {
 			assert.NotEmpty(t, r.Title)
 			assert.NotEmpty(t, r.Purpose)
 			assert.NotEmpty(t, r.Why)
-			if r.ID == "house-rule" {
-				t.Skip("needs a house rule, see below")
+			if r.ID == "house-rule" || r.ID == "state-missing" {
+				t.Skip("needs a house rule, or states; see below")
 			}
 			require.NotEmpty(t, r.Bad)
 			require.NotEmpty(t, r.Good)
@@ -131,4 +131,42 @@ func TestRoutesWithParametersMatchPaths(t *testing.T) {
 	}{{"/beds/:id", "/beds/7", true}, {"/beds/:id", "/beds", false}, {"/", "/", true}, {"/beds", "/beds/", true}, {"/beds/:id/edit", "/beds/7/edit", true}, {"/a", "/b", false}} {
 		assert.Equal(t, c.want, audit.NewRoutes(map[string]bool{c.route: true}).Lead(c.path), "%s %s", c.route, c.path)
 	}
+}
+
+func TestAScreenLacksAStateThatItsSiblingsHave(t *testing.T) {
+	k := testkit.Sorrel(t)
+	ix := usage.New(k)
+	engine := audit.NewEngine(k, k, rules.All())
+	engine.Context(map[string]*sample.Model{"tickets": {ID: "tickets"}}, nil, nil, nil)
+	put := func(id string, repeats bool, states ...string) {
+		src := `{"id":"r","type":"stack","children":[{"id":"t","type":"sorrel-text","text":"x"}]}`
+		if repeats {
+			src = `{"id":"r","type":"stack","children":[{"id":"t","type":"sorrel-text","text":"x","repeat":{"model":"tickets"}}]}`
+		}
+		d := &screen.Document{Kind: screen.ScreenDoc, ID: id, App: "a", Root: testkit.Tree(t, src)}
+		for _, s := range states {
+			d.States = append(d.States, screen.State{Name: s})
+		}
+		ix.Put(d)
+		found, _ := ix.Find(d.Kind, d.ID)
+		engine.Put(found)
+	}
+	missing := func() []string {
+		out := []string{}
+		for _, f := range engine.Findings() {
+			if f.Rule == "state-missing" {
+				out = append(out, f.Doc+": "+f.Message)
+			}
+		}
+		return out
+	}
+	put("a", true, "loading")
+	put("b", true, "loading")
+	put("c", true)
+	put("d", false)
+	assert.Empty(t, missing(), "two are no usage yet")
+	put("e", true, "loading", "empty")
+	assert.Equal(t, []string{"screen:c: it lacks the state loading, which 3 screens like it have"}, missing())
+	put("c", true, "loading")
+	assert.Empty(t, missing())
 }
