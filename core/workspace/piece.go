@@ -939,19 +939,19 @@ type Lost struct {
 // own settings. A setting wins over what the piece now says, as it won before; it is
 // lost only where what it set is gone.
 func (l *Live) Follow(c Change) (Change, []Lost, error) {
+	c, lost := l.followRoutes(c)
 	touched := false
 	for _, s := range c.Steps {
 		touched = touched || strings.HasPrefix(s.Doc, "piece:") && (s.Do == EditDoc || s.Do == PutProps)
 	}
 	if !touched {
-		return c, nil, nil
+		return c, lost, nil
 	}
 	next, t, err := Apply(l.W, c, l.Cat, l)
 	if err != nil {
-		return c, nil, nil // taking it will say so, with its place
+		return c, lost, nil // taking it will say so, with its place
 	}
 	cat := NewCatalog(l.Kit, next)
-	lost := []Lost{}
 	for _, key := range t.Docs {
 		was, ok1 := l.W.Doc(key)
 		is, ok2 := next.Doc(key)

@@ -60,6 +60,7 @@ type Choice struct {
 	House      string       `json:"house,omitempty"`
 	Responsive bool         `json:"responsive"`
 	Icon       bool         `json:"icon"`
+	URL        bool         `json:"url"`
 }
 
 type choicesOut struct {
@@ -169,7 +170,7 @@ func telling(spots []*usage.Spot) int {
 }
 
 func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element) Choice {
-	ch := Choice{Prop: p.Name, Type: p.Type.String(), Summary: p.Summary, Default: p.Default, Value: p.Default, Kind: "literal", Required: p.Required, Deprecated: p.Deprecated, Values: []ValueView{}, Responsive: p.Responsive, Icon: p.Icon}
+	ch := Choice{Prop: p.Name, Type: p.Type.String(), Summary: p.Summary, Default: p.Default, Value: p.Default, Kind: "literal", Required: p.Required, Deprecated: p.Deprecated, Values: []ValueView{}, Responsive: p.Responsive, Icon: p.Icon, URL: p.URL}
 	if p.Tokens != "" {
 		ch.Type = "token"
 	}

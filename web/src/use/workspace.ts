@@ -67,6 +67,7 @@ export const useWorkspace = defineStore('workspace', () => {
   const done = ref<{ seq: number; title: string }[]>([])
   const undone = ref<{ seq: number; title: string }[]>([])
   function note(out: ChangeOut) {
+    if (out.lost?.length) say(`Could not follow: ${out.lost.map(l => `${l.prop} on ${l.title}, ${l.why}`).join('; ')}.`)
     done.value.push({ seq: out.seq, title: out.title })
     undone.value = []
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }

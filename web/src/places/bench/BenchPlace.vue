@@ -3,6 +3,7 @@ import { onKeyStroke, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, shallowRef, watch } from 'vue'
 import { ask, GET, type Element, type Schemas } from '../../api/client'
 import { typing } from '../../use/keys'
+import { useWorkspace } from '../../use/workspace'
 import BenchLines from './BenchLines.vue'
 import BenchProof from './BenchProof.vue'
 import type { KitIndex } from './tree'
@@ -11,6 +12,7 @@ import { provideBench } from './useBench'
 const kit = shallowRef<Schemas['ApiKitOut']>()
 const index = computed<KitIndex>(() => new Map([...(kit.value?.components ?? []), ...(kit.value?.pieces ?? []), ...(kit.value?.layouts ?? [])].map(c => [c.tag, c])))
 const bench = provideBench(() => index.value)
+const ws = useWorkspace()
 const linesWidth = useLocalStorage('ubiquant-lines', 410)
 const widen = (by: number) => { linesWidth.value = Math.min(720, Math.max(280, linesWidth.value + by)) }
 const load = async () => { kit.value = await ask(GET('/api/kit')) }
@@ -41,6 +43,8 @@ function drag(e: PointerEvent) {
 
 <template>
   <div class="flex h-full max-md:flex-col">
+    <datalist id="routes"><option v-for="s in ws.screens" :key="s.id" :value="s.route">{{ s.title }}</option></datalist>
+    <datalist id="icons"><option v-for="i in kit?.icons" :key="i.name" :value="i.name">{{ i.meanings?.join(', ') }}</option></datalist>
     <div v-if="bench.error.value" role="alert" class="p-6"><p class="text-rust">{{ bench.error.value }}</p><RouterLink to="/" class="underline">To the overview</RouterLink></div>
     <template v-else>
       <BenchLines :kit="index" class="shrink-0 max-md:h-1/2 max-md:!w-full" :style="{ width: linesWidth + 'px' }" />

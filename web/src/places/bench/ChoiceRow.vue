@@ -30,6 +30,6 @@ function step(e: KeyboardEvent, by: number) {
       </button>
       <span v-if="standing" class="ml-1 text-xs" :class="choice.verdict.standing === 'mixed' ? 'text-slate' : 'text-ink2'" :title="`${Math.round(100 * choice.verdict.sure)} % sure that it holds on more than four in five screens`">{{ standing }}</span>
     </div>
-    <input v-else v-model="text" data-choice class="input h-5 w-full min-w-0" :class="{ 'font-mono text-slate': choice.kind === 'expr' }" :aria-label="choice.prop" :placeholder="choice.default" :readonly="!can" @focus="$emit('focus')" @change="$emit('enter', text)" />
+    <input v-else v-model="text" data-choice :list="choice.url ? 'routes' : choice.icon ? 'icons' : undefined" class="input h-5 w-full min-w-0" :class="{ 'font-mono text-slate': choice.kind === 'expr' }" :aria-label="choice.prop" :placeholder="choice.default" :readonly="!can" @focus="$emit('focus')" @change="$emit('enter', text)" />
   </div>
 </template>

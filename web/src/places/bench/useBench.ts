@@ -138,7 +138,6 @@ function createBench(kit: () => KitIndex) {
           : state.value ? { do: 'edit-state', doc: s.doc, state: { name: state.value, edits: s.edits } } : { ...s, base: head.value?.revision }))
         const out = await ws.take({ title: state.value ? `${made.title} when ${state.value}` : made.title, steps }, seen())
         await adopt(out, next)
-        if (out.lost.length) ws.say(`Could not be kept: ${out.lost.map(l => `${l.prop} on ${l.title}`).join(', ')}. It stays written there until it is taken away.`)
         return true
       } catch (e) { refusal.value = (e as Error).message; ws.say(refusal.value); return false }
     })
