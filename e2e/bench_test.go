@@ -22,7 +22,8 @@ const lineTexts = `[...document.querySelectorAll('[data-line]')].map(l => l.text
 func (j *journey) bench(screen string, lines string) {
 	j.t.Helper()
 	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/" + screen))
-	j.until(`document.querySelectorAll('[data-line]').length ` + lines)
+	// The choices of what is selected unfold between the lines and move those below.
+	j.until(`document.querySelectorAll('[data-line]').length ` + lines + ` && !!document.querySelector('[role=group][aria-label^="Choices"]')`)
 }
 
 func TestElementsAreCopiedAndCutBetweenScreens(t *testing.T) {

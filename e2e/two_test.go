@@ -92,7 +92,7 @@ func TestTwoPeopleWorkOnOneScreenAndOneLosesTheConnection(t *testing.T) {
 	link, err := noor.server.Link(context.Background(), "noor")
 	require.NoError(t, err)
 	noor.run(chromedp.Navigate(strings.Replace(link, direct, way.l.Addr().String(), 1)), browser.Until(`location.pathname === '/'`), chromedp.Navigate("http://"+way.l.Addr().String()+"/bench/screen/sign-in"))
-	noor.until(`document.querySelectorAll('[data-line]').length === 9`)
+	noor.until(`document.querySelectorAll('[data-line]').length === 9 && !!document.querySelector('[role=group][aria-label^="Choices"]')`)
 	ida.bench("sign-in", "=== 9")
 	ida.click(lineWith("Forgotten"))
 	noor.until(`[...document.querySelectorAll('[title="Ida Fenn is on this screen"]')].length === 1 && ` + lineWith("Forgotten") + `.querySelector('[title="Ida Fenn is here"]')`)

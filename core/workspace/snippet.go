@@ -274,6 +274,17 @@ func (b *snippetMaker) plain(f *sample.Field) string {
 	return record
 }
 
+// computed counts the settings that an element computes.
+func computed(e *screen.Element) int {
+	n := 0
+	for _, p := range e.Props {
+		if p.Value.Kind == screen.Expr {
+			n++
+		}
+	}
+	return n
+}
+
 // shownAs is the element by which the screens most often show a field of a model:
 // one without children whose text speaks of that field alone, with what its settings
 // say of the record. nil where none does.
@@ -304,6 +315,10 @@ func (l *Live) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
 				keys = append(keys, key)
 			}
 			met[key].docs[d.Number] = true
+			// The one that says most of the value by more than its text: its colour, its icon.
+			if computed(el) > computed(met[key].el) {
+				met[key].el = el
+			}
 		}
 	}
 	slices.SortStableFunc(keys, func(a, b string) int { return len(met[b].docs) - len(met[a].docs) })

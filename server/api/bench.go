@@ -128,7 +128,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		for i := range def.Props {
 			ch := choiceOf(l, spots[out.Spot], &def.Props[i], el)
 			// What tells the element, and what something is held against, shows at once.
-			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
+			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || ch.Prop == def.NameProp || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
 			out.Choices = append(out.Choices, ch)
 		}
 		// Settings of other widths stand beside their base.

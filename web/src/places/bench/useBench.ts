@@ -285,7 +285,9 @@ function createBench(kit: () => KitIndex) {
   // Others see where one is, as one sees them.
   const others = computed(() => ws.others.filter(o => o.doc === doc.value))
   const where = () => ({ client: clientId, doc: route.name === 'bench' ? doc.value : '', element: selected.value })
-  const tell = useDebounceFn(() => { if (ws.connected) void ask(POST('/api/here', { body: where() })).catch(() => undefined) }, 200)
+  // One at a time: one that is overtaken would tell where one was.
+  let telling: Promise<unknown> = Promise.resolve()
+  const tell = useDebounceFn(() => { if (ws.connected) telling = telling.then(() => ask(POST('/api/here', { body: where() })).catch(() => undefined)) }, 200)
   watch([doc, selected], tell, { immediate: true })
   useIntervalFn(tell, 15_000)
   const leave = () => { void fetch('/api/here', { method: 'POST', keepalive: true, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ client: clientId, doc: '' }) }).catch(() => undefined) }
