@@ -196,25 +196,7 @@ func (j *journey) inFrameAwait(script string, into any) {
 
 func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j := begin(t, "ida")
-	j.think()
-	j.key("k", input.ModifierCtrl)
-	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
-	j.write("new scr")
-	j.until(`document.querySelector('[role=listbox][aria-busy=false]')?.textContent.includes('New screen')`)
-	for range 40 {
-		if strings.Contains(j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`), "New screen") {
-			break
-		}
-		j.key("ArrowDown")
-	}
-	j.key("Enter")
-	j.until(`document.querySelector('[role=dialog] input')`)
-	j.think()
-	j.until(`document.activeElement?.tagName === 'INPUT'`)
-	j.write("Plant catalogue")
-	j.key("Enter")
-	j.until(`location.pathname === '/bench/screen/plant-catalogue' && !!document.querySelector('[data-line=root]')`)
-	j.click(`document.querySelector('[data-line=root]')`)
+	j.newScreen("Plant catalogue", "plant-catalogue")
 	j.line("i", "breadcrumbs")
 	j.line("i", "crumb | Catalogue")
 	j.key("ArrowLeft")

@@ -108,7 +108,12 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 		j.untilInFrame("s", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').getAttribute('size')`)
 	}
 
+	// The Shelf has it, with where it is used.
+	j.run(chromedp.Navigate(j.server.URL + "/shelf/piece:screen-header"))
+	j.until(`document.querySelector('h1')?.textContent === 'Screen header' && document.body.innerText.includes('on 3 screens') && [...document.querySelectorAll('a')].some(a => a.textContent === 'Open on the Bench')`)
+
 	// Cut loose on one: it looks the same, says so, and the next change passes it by.
+	j.bench("volunteers", "> 5")
 	j.click(lineWith("Screen header"))
 	j.click(button("Cut loose"))
 	j.until(lineWith("page header") + ` && document.body.innerText.includes('Cut loose from')`)

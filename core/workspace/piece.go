@@ -903,7 +903,7 @@ func innerProps(k *kit.Kit, d *screen.Document) []kit.Prop {
 		}
 		var kinds []string
 		for _, o := range k.Components {
-			if o.Family == c.Family && o.Role == c.Role && slices.Equal(o.Parents, c.Parents) {
+			if c.Role != "" && o.Family == c.Family && o.Role == c.Role && slices.Equal(o.Parents, c.Parents) {
 				kinds = append(kinds, o.Tag)
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"net/url"
 	"reflect"
 	"slices"
 	"strconv"
@@ -129,6 +130,9 @@ func decode(c fiber.Ctx, in any) error {
 		text := ""
 		if name := f.Tag.Get("path"); name != "" {
 			text = strings.Clone(c.Params(name)) // fiber reuses the string after the handler
+			if plain, err := url.PathUnescape(text); err == nil {
+				text = plain // a piece's name holds a colon
+			}
 		} else if name := f.Tag.Get("query"); name != "" {
 			text = strings.Clone(c.Query(name))
 		} else {

@@ -55,8 +55,9 @@ onKeyStroke('c', e => { if (!typing(e) && !e.ctrlKey && !e.metaKey && !e.altKey 
     <div v-if="error" role="alert" class="p-6 text-rust">{{ error }}. <RouterLink to="/shelf" class="underline">To the shelf</RouterLink></div>
     <TileStage v-if="component && data">
       <div class="max-w-[1400px] px-4 pb-10">
-        <header class="flex flex-wrap items-baseline gap-3 py-3"><RouterLink to="/shelf" class="text-ink2 underline">Shelf</RouterLink><h1 class="text-xl">{{ component.title }}</h1><code class="text-ink2">{{ component.tag }}</code><span class="text-ink2">{{ component.level === 'composite' ? 'ready-set' : component.level }}, {{ component.uses ? `${component.uses} uses on ${component.screens} screens` : 'not used' }}</span>
-          <RouterLink class="ml-auto underline" :to="`/census/line-up?component=${component.tag}`">Line-up</RouterLink></header>
+        <header class="flex flex-wrap items-baseline gap-3 py-3"><RouterLink to="/shelf" class="text-ink2 underline">Shelf</RouterLink><h1 class="text-xl">{{ component.title }}</h1><code class="text-ink2">{{ component.tag }}</code><span class="text-ink2">{{ component.level === 'composite' ? 'ready-set' : component.level }}, {{ component.uses ? `${component.uses} ${component.uses === 1 ? 'use' : 'uses'} on ${component.screens} ${component.screens === 1 ? 'screen' : 'screens'}` : 'not used' }}</span>
+          <RouterLink v-if="component.level === 'piece'" class="ml-auto underline" :to="`/bench/piece/${component.tag.slice(6)}`">Open on the Bench</RouterLink>
+          <RouterLink class="underline" :class="{ 'ml-auto': component.level !== 'piece' }" :to="`/census/line-up?component=${component.tag}`">Line-up</RouterLink></header>
         <UsableNote :component="component" @changed="load"><p class="max-w-prose">{{ component.summary }}</p></UsableNote>
 
         <VariantSheet class="mt-4" :component="component" :data="data" :chosen="chosen" @choose="s => chosen = s" />

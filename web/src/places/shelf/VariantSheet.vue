@@ -19,11 +19,12 @@ const stateless = ref(new Set<string>())
 
 const themes = computed(() => ws.data?.themes ?? ['light'])
 watch(themes, list => { if (!looked.value.length) looked.value = list.slice(0, 2) }, { immediate: true })
-const axes = computed(() => props.component.props.filter(p => p.values?.length))
+// What reaches inside a piece is for single uses, no variant of it.
+const axes = computed(() => props.component.props.filter(p => p.values?.length && !p.inner))
 const rows = computed(() => axes.value.find(p => p.name === rowProp.value)?.values ?? [''])
 const cols = computed(() => axes.value.find(p => p.name === colProp.value)?.values ?? [''])
 const cells = computed(() => new Map((props.data.cells[`${rowProp.value}|${colProp.value}`] ?? []).map(c => [c.row + '|' + c.col, c.uses])))
-const uses = (r: string, c: string) => (colProp.value ? cells.value.get(r + '|' + c) : props.data.mixes[rowProp.value]?.find(v => v.value === r)?.uses) ?? 0
+const uses = (r: string, c: string) => (!axes.value.length ? props.component.uses : colProp.value ? cells.value.get(r + '|' + c) : props.data.mixes[rowProp.value]?.find(v => v.value === r)?.uses) ?? 0
 const most = computed(() => Math.max(1, ...rows.value.flatMap(r => cols.value.map(c => uses(r, c)))))
 const settings = (r: string, c: string) => ({ ...(rowProp.value ? { [rowProp.value]: r } : {}), ...(colProp.value ? { [colProp.value]: c } : {}) })
 const all = computed(() => rows.value.flatMap(r => cols.value.map(c => [r, c] as const)))
