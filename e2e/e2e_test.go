@@ -111,7 +111,8 @@ func (j *journey) click(script string) {
 	j.t.Helper()
 	j.hand(false)
 	j.clicks++
-	j.until(`!!(` + script + `)`)
+	// While a dialog goes, what lies behind it takes no click yet.
+	j.until(`(e => !!e && !e.closest('[inert]'))(` + script + `)`)
 	var at [2]float64
 	j.run(chromedp.Evaluate(`(() => { const e = `+script+`; e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`, &at))
 	j.run(chromedp.MouseClickXY(at[0], at[1]))

@@ -249,6 +249,7 @@ type Suggestion struct {
 	Preset      map[string]string `json:"preset"` // the norm's settings there
 	TakesText   bool              `json:"takesText"`
 	AsksText    bool              `json:"asksText"`          // its text is what one writes next
+	About       string            `json:"about,omitempty"`   // the prop that says what it is about
 	Slot        string            `json:"slot"`              // of the parent, where it would stand
 	Snippet     string            `json:"snippet,omitempty"` // a whole arrangement, to be asked for by this
 	Around      []wrapping        `json:"around,omitempty"`  // what makes it right here, the outermost first
@@ -315,7 +316,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			if def == nil || (def.Deprecated != "" && in.Query == "") {
 				continue
 			}
-			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
@@ -374,6 +375,17 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// titleProp is the prop in which a component says what it is about: its heading, or
+// the name by which it is known.
+func titleProp(def *kit.Component) string {
+	for _, name := range []string{"heading", def.NameProp, "label"} {
+		if p, ok := def.Prop(name); ok && name != "" && p.Type == kit.Text && !p.URL && !p.Icon {
+			return p.Name
+		}
+	}
+	return ""
 }
 
 // madeRight is what would have to stand around a component so that it may stand in a

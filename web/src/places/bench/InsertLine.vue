@@ -16,7 +16,10 @@ const suggestions = shallowRef<Suggestion[]>([])
 const elsewhere = shallowRef<Suggestion[]>([])
 // "button | New ticket" puts the text in at once.
 const asked = computed(() => query.value.split('|')[0]!.trim())
-const text = computed(() => query.value.split('|').slice(1).join('|').trim())
+const text = computed(() => query.value.split('|')[1]?.trim() ?? '')
+// "page header | All of them | Tickets": its text, then what it is about. What takes
+// no text has the first for that.
+const about = computed(() => query.value.split('|').slice(2).join('|').trim())
 
 /** The last child that stands where the suggestion would: what comes next depends on it. */
 function lastIn(slot: string): string {
@@ -57,7 +60,9 @@ async function take(s: Suggestion | undefined) {
   const id = newId()
   const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
   let tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
+  const title = about.value || (s.takesText ? '' : text.value)
   if (s.takesText) tree.text = parseTyped(text.value)
+  if (title && s.about) tree.props = { ...preset, [s.about]: parseTyped(title)! }
   // What makes it right here comes with it.
   for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
   if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, s.asksText && !text.value) }
@@ -81,7 +86,7 @@ async function key(e: KeyboardEvent) {
 <template>
   <div class="bg-sheet" :style="{ paddingLeft: 22 + depth * 14 + 'px' }">
     <input ref="input" v-model="query" class="h-6 w-full bg-transparent outline-none" role="combobox" aria-expanded="true" aria-controls="next-list" aria-autocomplete="list" :aria-activedescendant="suggestions.length ? 'next-' + at : undefined"
-      aria-label="New element: a component, then | and its text" placeholder="component | text" @keydown="key" @blur="$emit('cancel')" />
+      aria-label="New element: a component, then | and its text, then | and what it is about" placeholder="component | text | heading or label" @keydown="key" @blur="$emit('cancel')" />
     <ul id="next-list" ref="list" role="listbox" aria-label="What comes next here" class="max-h-56 overflow-auto border-y border-line" @pointerdown.prevent>
       <li v-for="(s, i) in suggestions" :id="'next-' + i" :key="s.type + (s.snippet ?? '')" role="option" :aria-selected="i === at" class="flex cursor-pointer items-center gap-2 px-2 py-px" :class="{ 'bg-mosswash': i === at }" :title="s.summary" @click="take(s)" @pointermove="at = i">
         <span class="h-1.5 w-8 shrink-0 bg-wash" :title="`${Math.round(100 * s.probability)} %`"><span class="block h-1.5 bg-moss" :style="{ width: Math.max(2, 100 * s.probability) + '%' }"></span></span>
