@@ -416,6 +416,14 @@ func (m *meter) inBrowser(ctx context.Context, seed uint64) error {
 	return m.largeInBrowser(ctx, seed)
 }
 
+// dataFolder makes a folder that a database may live in, under whatever user it runs.
+func dataFolder() (dir string, clean func(), err error) {
+	if dir, err = os.MkdirTemp("", "ubq-measure-"); err != nil {
+		return "", nil, err
+	}
+	return dir, func() { os.RemoveAll(dir) }, os.Chmod(dir, 0o711)
+}
+
 // openScript goes from one screen to another inside the application, and tells how
 // long it took until its lines and its picture stood.
 const openScript = `(async (path, title) => {
@@ -432,14 +440,11 @@ const openScript = `(async (path, title) => {
 // elements, and how long a screen of 500 takes to open.
 func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 	for _, elements := range []int{500, 2000} {
-		dir, err := os.MkdirTemp("", "ubq-measure-")
+		dir, clean, err := dataFolder()
 		if err != nil {
 			return err
 		}
-		defer os.RemoveAll(dir)
-		if err := os.Chmod(dir, 0o711); err != nil {
-			return err
-		}
+		defer clean()
 		w, _ := generate.Workspace(generate.Options{Screens: 6, Elements: elements, Slips: 0.02, Seed: seed})
 		running, err := server.Start(ctx, server.Options{Data: dir, Temporary: true, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
 		if err != nil {
@@ -477,14 +482,11 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 }
 
 func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) error {
-	dir, err := os.MkdirTemp("", "ubq-measure-")
+	dir, clean, err := dataFolder()
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(dir)
-	if err := os.Chmod(dir, 0o711); err != nil {
-		return err
-	}
+	defer clean()
 	w, _ := generate.Workspace(generate.Options{Screens: 40, Elements: 500, Slips: 0.02, Seed: seed})
 	start := time.Now()
 	running, err := server.Start(ctx, server.Options{Data: dir, Temporary: !safe, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})

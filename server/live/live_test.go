@@ -104,3 +104,20 @@ func TestClosingEndsAllStreams(t *testing.T) {
 	h.Close()
 	assert.Equal(t, "(end)", next(t, lines))
 }
+
+func TestWhoIsHereIsToldAndForgotten(t *testing.T) {
+	h := live.NewHub()
+	lines := listen(t, h)
+	now := time.Now()
+	h.Arrive(live.Here{Client: "a", Name: "Ida Fenn", Doc: "screen:beds", Element: "e1"}, now)
+	assert.Equal(t, "event: here", next(t, lines))
+	assert.Contains(t, next(t, lines), `"name":"Ida Fenn","doc":"screen:beds","element":"e1"`)
+	h.Arrive(live.Here{Client: "b", Name: "Noor Abadi", Doc: "screen:beds"}, now.Add(time.Minute))
+	assert.Equal(t, "event: here", next(t, lines))
+	said := next(t, lines)
+	assert.Contains(t, said, "Noor Abadi")
+	assert.NotContains(t, said, "Ida Fenn", "she was silent for a minute")
+	h.Arrive(live.Here{Client: "b"}, now.Add(time.Minute))
+	next(t, lines)
+	assert.Equal(t, `data: {"seq":0}`, next(t, lines), "nobody is here")
+}

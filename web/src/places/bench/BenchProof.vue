@@ -122,6 +122,14 @@ function stretch(e: PointerEvent) {
   addEventListener('pointerup', up)
   addEventListener('keydown', escape)
 }
+/** The same by the arrow keys. */
+function nudge(by: number) {
+  const c = column.value
+  if (!c) return
+  const now = Number(words(c.el.props?.[c.prop])) || spanAt(c.row, c.box, c.box.x + c.box.w)
+  const n = Math.max(1, Math.min(12, now + by))
+  if (n !== now) void bench.edit(`${c.prop} of column: ${n}`, [{ op: 'set', id: c.el.id, prop: c.prop, value: String(n) }])
+}
 /** The elements around the selected one, the outermost first. */
 const path = computed(() => {
   const out: string[] = []
@@ -166,7 +174,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({ left: b.
               <div v-for="b in selectedBoxes" :key="b.key" class="bracket pointer-events-none !absolute" data-selected :style="place(b)"></div>
               <template v-if="column">
                 <div v-if="spanning" class="pointer-events-none absolute grid grid-cols-12" :style="place(column.row)" aria-hidden="true"><span v-for="n in 12" :key="n" class="border-x border-moss/40 bg-moss/10"></span></div>
-                <button class="absolute w-2 cursor-ew-resize bg-moss" data-edge :aria-label="`Columns of this column, ${words(column.el.props?.[column.prop]) || 'auto'} of 12`" :style="{ ...place({ x: column.box.x + column.box.w - 3, y: column.box.y + column.box.h / 2 - 12, w: 6, h: 24 }) }" @pointerdown.stop.prevent="stretch"></button>
+                <button class="absolute w-2 cursor-ew-resize bg-moss" data-edge :aria-label="`Columns of this column, ${words(column.el.props?.[column.prop]) || 'auto'} of 12`" :style="{ ...place({ x: column.box.x + column.box.w - 3, y: column.box.y + column.box.h / 2 - 12, w: 6, h: 24 }) }" @pointerdown.stop.prevent="stretch" @keydown.left.prevent="nudge(-1)" @keydown.right.prevent="nudge(1)"></button>
                 <span v-if="spanning" class="pointer-events-none absolute bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss" :style="{ left: (column.box.x + column.row.w / 12 * spanning) * scale + 'px', top: column.box.y * scale - 16 + 'px' }">{{ spanning }} of 12{{ column.prop.includes('@') ? `, from ${column.prop.split('@')[1]} px` : '' }}</span>
               </template>
               <input v-if="writing" ref="field" v-model="text" class="input absolute z-10" :style="{ left: writing.x * scale + 'px', top: writing.y * scale + 'px', width: Math.max(120, writing.w * scale) + 'px', height: Math.max(24, writing.h * scale) + 'px' }" :aria-label="`Text of ${bench.title(idOf(writing.key))}`" @pointerdown.stop @dblclick.stop @keydown.stop @keydown.enter="written" @keydown.esc="writing = undefined" @blur="written" />
