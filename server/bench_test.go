@@ -70,8 +70,8 @@ func TestTheBench(t *testing.T) {
 
 	t.Run("a state starts as the kit can show it and is seen by itself", func(t *testing.T) {
 		var out taken
-		state := func(do, name string, edits ...any) map[string]any {
-			return map[string]any{"change": map[string]any{"title": "t", "steps": []any{map[string]any{"do": do, "doc": "screen:beds", "state": map[string]any{"name": name, "edits": edits}}}}, "view": "screen:beds", "state": name}
+		state := func(do, name string) map[string]any {
+			return map[string]any{"change": map[string]any{"title": "t", "steps": []any{map[string]any{"do": do, "doc": "screen:beds", "state": map[string]any{"name": name}}}}, "view": "screen:beds", "state": name}
 		}
 		require.Equal(t, 200, noor.post("/api/changes", state("state", "loading"), &out))
 		assert.Equal(t, "loading", out.View.State)
