@@ -84,8 +84,9 @@ func TestTheBench(t *testing.T) {
 		code, why := noor.detail("GET", "/api/docs/screen/beds?state=nowhere", nil)
 		assert.Equal(t, 404, code)
 		assert.Contains(t, why, "nowhere")
-		require.Equal(t, 200, noor.post("/api/changes", state("unstate", "loading"), &out))
-		assert.Empty(t, out.View.State, "what was seen is no more")
+		var after taken
+		require.Equal(t, 200, noor.post("/api/changes", state("unstate", "loading"), &after))
+		assert.Empty(t, after.View.State, "what was seen is no more")
 	})
 
 	t.Run("code is read with its place, and not over what somebody else did", func(t *testing.T) {
