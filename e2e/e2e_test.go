@@ -113,8 +113,9 @@ func (j *journey) click(script string) {
 	j.clicks++
 	// While a dialog goes, what lies behind it takes no click yet.
 	j.until(`(e => !!e && !e.closest('[inert]'))(` + script + `)`)
+	// Where it rests: what is drawn above it may still push it down.
 	var at [2]float64
-	j.run(chromedp.Evaluate(`(() => { const e = `+script+`; e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`, &at))
+	j.run(chromedp.Evaluate(`(async () => { for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2]; same = String(p) === last ? same + 1 : 0; last = String(p); if (same > 1 || n > 60) return p } await new Promise(f => setTimeout(f, 16)) } })()`, &at, awaited))
 	j.run(chromedp.MouseClickXY(at[0], at[1]))
 }
 

@@ -44,6 +44,7 @@ func lineTo(t *testing.T, address string) *line {
 	require.NoError(t, err)
 	t.Cleanup(func() { l.Close() })
 	w := &line{l: l, open: map[net.Conn]bool{}}
+	t.Cleanup(func() { w.set(true) })
 	go func() {
 		for {
 			in, err := l.Accept()
@@ -54,6 +55,9 @@ func lineTo(t *testing.T, address string) *line {
 			w.mu.Lock()
 			if err != nil || w.cut {
 				in.Close()
+				if err == nil {
+					out.Close()
+				}
 				w.mu.Unlock()
 				continue
 			}
