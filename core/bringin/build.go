@@ -110,7 +110,7 @@ func (r *reader) node(n *html.Node, in scope) []*screen.Element {
 			e = r.own(c, n)
 			break
 		}
-		if (n.Data == "label" && r.labels1(n)) || r.toggler(n, in) {
+		if (n.Data == "label" && r.labelsAnother(n)) || r.toggler(n, in) {
 			return nil
 		}
 		f := r.recognise(n, in)
@@ -150,8 +150,8 @@ func (r *reader) guessAt(at int, e *screen.Element, n *html.Node, title string, 
 	r.res.Guesses = append(r.res.Guesses, inner...)
 }
 
-// labels1 tells whether a label belongs to a control elsewhere, which takes it in.
-func (r *reader) labels1(n *html.Node) bool {
+// labelsAnother tells whether a label belongs to a control elsewhere, which takes it in.
+func (r *reader) labelsAnother(n *html.Node) bool {
 	if c := r.byID[attr(n, "for")]; c != nil && isControl(c) && count(n, isControl) == 0 {
 		return true
 	}
@@ -358,10 +358,16 @@ func (r *reader) dress(e *screen.Element, c *kit.Component, n *html.Node, f *fou
 // titleProps are the props in which components hold what they are about.
 var titleProps = []string{"heading", "label", "title"}
 
-// generic builds a component from an element by its attributes, words and parts.
-func (r *reader) generic(c *kit.Component, n *html.Node, f *found) *screen.Element {
+// begin is an element of a component with the settings that the markup gives it.
+func (r *reader) begin(f *found, c *kit.Component, n *html.Node) *screen.Element {
 	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
 	r.dress(e, c, n, f)
+	return e
+}
+
+// generic builds a component from an element by its attributes, words and parts.
+func (r *reader) generic(c *kit.Component, n *html.Node, f *found) *screen.Element {
+	e := r.begin(f, c, n)
 	if slot, ok := c.Slot(""); ok && slot.Text && r.onlyInline(n) {
 		if s := text(n); s != "" {
 			e.Text = screen.Lit(s)

@@ -65,8 +65,7 @@ func (r *reader) build(f *found, c *kit.Component, n *html.Node, in scope) *scre
 	case "menu":
 		return r.menu(f, c, n)
 	case "progress":
-		e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-		r.dress(e, c, n, f)
+		e := r.begin(f, c, n)
 		if max, err := strconv.ParseFloat(attr(n, "max"), 64); err == nil && max > 0 && max != 100 {
 			if v, err := strconv.ParseFloat(attr(n, "value"), 64); err == nil {
 				r.set(e, c, "value", strconv.FormatFloat(100*v/max, 'f', -1, 64))
@@ -95,8 +94,7 @@ func (r *reader) build(f *found, c *kit.Component, n *html.Node, in scope) *scre
 }
 
 func (r *reader) button(f *found, c *kit.Component, n *html.Node, in scope) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	if n.Data == "input" {
 		label := attr(n, "value")
 		if label == "" {
@@ -166,8 +164,7 @@ func (r *reader) iconElement(f *found, c *kit.Component, n *html.Node) *screen.E
 		}
 		return nil
 	}
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	for i := range c.Props {
 		if c.Props[i].Icon {
 			r.put(e, &c.Props[i], name, true)
@@ -179,8 +176,7 @@ func (r *reader) iconElement(f *found, c *kit.Component, n *html.Node) *screen.E
 
 // tick builds a checkbox or switch with the words beside it.
 func (r *reader) tick(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	input := n
 	if n.Data != "input" {
 		if input = some(n, "input"); input != nil {
@@ -292,8 +288,7 @@ func (r *reader) labelOf(n *html.Node) string {
 var inputKinds = map[string][]string{"email": {"email"}, "password": {"password"}, "search": {"search"}, "date": {"date"}, "tel": {"tel", "phone", "text"}, "url": {"url", "text"}, "number": {"number"}, "time": {"time", "text"}, "month": {"month", "date"}, "datetime-local": {"date"}}
 
 func (r *reader) control(f *found, c *kit.Component, n *html.Node, in scope) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	for _, k := range inputKinds[strings.ToLower(attr(n, "type"))] {
 		if r.set(e, c, "kind", k) {
 			break
@@ -475,8 +470,7 @@ func isRow(n *html.Node) bool { return n.Data == "tr" || attr(n, "role") == "row
 func isHead(n *html.Node) bool { return n.Data == "th" || attr(n, "role") == "columnheader" }
 
 func (r *reader) table(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	if caption := some(n, "caption"); caption != nil {
 		r.set(e, c, "label", text(caption))
 	}
@@ -564,8 +558,7 @@ func current(n *html.Node) bool {
 }
 
 func (r *reader) pager(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	most, at := 0, 0
 	count(n, func(p *html.Node) bool {
 		if v, err := strconv.Atoi(text(p)); err == nil {
@@ -663,8 +656,7 @@ func (r *reader) tabs(f *found, c *kit.Component, n *html.Node) *screen.Element 
 }
 
 func (r *reader) avatar(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	img := n
 	if n.Data != "img" {
 		img = some(n, "img")
@@ -706,8 +698,7 @@ func (r *reader) picture(f *found, c *kit.Component, n *html.Node) *screen.Eleme
 }
 
 func (r *reader) stat(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	var leaves []*html.Node
 	var walk func(*html.Node)
 	walk = func(p *html.Node) {
@@ -746,8 +737,7 @@ func (r *reader) facts(f *found, c *kit.Component, n *html.Node) *screen.Element
 	if fact == nil {
 		return r.plain(n, scope{}, "the kit has no facts")
 	}
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	var name string
 	var walk func(*html.Node)
 	walk = func(p *html.Node) {
@@ -771,8 +761,7 @@ func (r *reader) facts(f *found, c *kit.Component, n *html.Node) *screen.Element
 
 // linked builds what leads somewhere, be it a link itself or an item that holds one.
 func (r *reader) linked(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	a := n
 	if n.Data != "a" {
 		a = nil
@@ -852,8 +841,7 @@ func (r *reader) fillItem(e *screen.Element, c *kit.Component, n, a *html.Node, 
 
 // group builds a navigation group: its first words are its label.
 func (r *reader) group(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	list := some(n, "ul", "ol")
 	if s := textExcept(n, func(c *html.Node) bool { return c == list }); s != "" {
 		r.set(e, c, "label", s)
@@ -865,8 +853,7 @@ func (r *reader) group(f *found, c *kit.Component, n *html.Node) *screen.Element
 
 // menu builds a menu: what opens it is its label.
 func (r *reader) menu(f *found, c *kit.Component, n *html.Node) *screen.Element {
-	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}
-	r.dress(e, c, n, f)
+	e := r.begin(f, c, n)
 	var list *html.Node
 	count(n, func(p *html.Node) bool {
 		_, parts := classes(p)

@@ -60,14 +60,13 @@ type Twin struct {
 
 // Extraction says what a piece made of a part would be.
 type Extraction struct {
-	ID     string    `json:"id"`
-	Title  string    `json:"title"`
-	Size   int       `json:"size"`
-	Props  []Offered `json:"props"`
-	Holes  []Hole    `json:"holes"`
-	Twins  []Twin    `json:"twins"`
-	Taken  []string  `json:"taken"` // ids of pieces there are
-	source []*screen.Element
+	ID    string    `json:"id"`
+	Title string    `json:"title"`
+	Size  int       `json:"size"`
+	Props []Offered `json:"props"`
+	Holes []Hole    `json:"holes"`
+	Twins []Twin    `json:"twins"`
+	Taken []string  `json:"taken"` // ids of pieces there are
 }
 
 // PieceOrder is an extraction as somebody decided it.
@@ -241,7 +240,7 @@ func (l *Live) ProposePiece(p Run) (*Extraction, error) {
 	if err != nil {
 		return nil, err
 	}
-	x := &Extraction{Props: []Offered{}, Holes: []Hole{}, Twins: []Twin{}, Taken: []string{}, source: list}
+	x := &Extraction{Props: []Offered{}, Holes: []Hole{}, Twins: []Twin{}, Taken: []string{}}
 	for _, o := range l.W.Docs {
 		if o.Kind == screen.PieceDoc {
 			x.Taken = append(x.Taken, o.ID)
@@ -414,7 +413,6 @@ func (l *Live) pieceTitle(list []*screen.Element) string {
 type twin struct {
 	part  Run
 	title string
-	list  []*screen.Element
 	diffs []difference
 }
 
@@ -439,7 +437,7 @@ func (l *Live) twins(d *screen.Document, list []*screen.Element) []twin {
 				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) || offeredIn(o, run) != "" {
 					continue
 				}
-				t := twin{part: Run{Doc: string(o.Kind) + ":" + o.ID}, title: o.Title, list: run}
+				t := twin{part: Run{Doc: string(o.Kind) + ":" + o.ID}, title: o.Title}
 				same := 0
 				for j := range run {
 					same += l.compare(list[j], run[j], &t.diffs)

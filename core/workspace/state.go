@@ -31,9 +31,6 @@ func In(d *screen.Document, state string, cat kit.Catalog) (*screen.Element, []e
 	return root, lost
 }
 
-// UsualStates are the states that a screen of records is commonly looked at in.
-var UsualStates = []string{"loading", "empty", "error", "dialog open"}
-
 const maxStates = 40
 
 // stateStep puts a state, takes one away, or adds differences to one.

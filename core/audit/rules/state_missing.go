@@ -8,7 +8,7 @@ import (
 	"ubiquant/core/screen"
 )
 
-// sibling states: those that screens of records commonly have.
+// siblingStates are those that screens of records commonly have.
 var siblingStates = []string{"loading", "empty", "error"}
 
 var _ = add(&audit.Rule{
