@@ -69,7 +69,7 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	j.click(`document.querySelector('[data-line]')`)
 	j.until(`document.activeElement?.dataset.line`)
 	j.key("i")
-	j.until(`document.activeElement?.getAttribute('role') === 'combobox'`)
+	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
 	j.write("table of orders")
 	j.until(`document.querySelector('[role=option]')?.textContent.includes('table of Orders')`)
 	j.key("Enter")
@@ -87,7 +87,7 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	// A form; the keys go on from where the undo left off.
 	j.until(`document.activeElement?.dataset.line !== undefined`)
 	j.key("i")
-	j.until(`document.activeElement?.getAttribute('role') === 'combobox'`)
+	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
 	j.write("form ticket")
 	j.until(`document.querySelector('[role=option]')?.textContent.includes('form of a work ticket')`)
 	j.key("Enter")

@@ -20,6 +20,7 @@ import (
 	"ubiquant/core/workspace"
 	"ubiquant/e2e/browser"
 	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/stateful"
 	"ubiquant/server/assets"
 )
 
@@ -72,6 +73,7 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	for _, run := range []workspace.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:volunteers", Elements: []string{"volunteers-7", "volunteers-14"}}} {
 		piece(t, l, run)
 	}
+	stateful.List(t, l, "screen:round")
 	in, err := l.DeliverInput("", nil, bundle.Files)
 	require.NoError(t, err)
 	target, _ := targets.Find("vue")
@@ -125,4 +127,25 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		appText := j.text(allText)
 		assert.Equal(t, strings.Join(strings.Fields(proofText), " "), strings.Join(strings.Fields(appText), " "), screen.id)
 	}
+
+	// What elements do, they do: a question opens, an answer closes it,
+	// brings the screen into a state and says so.
+	press := func(tag, that string) {
+		t.Helper()
+		button := `[...document.querySelectorAll('` + tag + `')].find(e => ` + that + `)?.shadowRoot?.querySelector('button')`
+		j.run(browser.Until(button), chromedp.Evaluate(button+`.click()`, nil))
+	}
+	j.run(chromedp.Navigate(app.URL + "/rounds/r1"))
+	press("sorrel-icon-button", `e.icon === 'bin'`)
+	j.run(browser.Until(`document.querySelector('sorrel-dialog[open]')`))
+	press("sorrel-dialog[open] sorrel-button", `e.intent !== 'danger'`)
+	j.run(browser.Until(`!document.querySelector('sorrel-dialog[open]')`))
+	press("sorrel-icon-button", `e.icon === 'bin'`)
+	press("sorrel-dialog[open] sorrel-button", `e.intent === 'danger'`)
+	j.run(browser.Until(`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less') && !document.querySelector('sorrel-dialog[open]')`))
+	j.run(chromedp.Navigate(app.URL + "/settings"))
+	press("sorrel-switch", `e.name === 'dark'`)
+	j.run(browser.Until(`document.documentElement.dataset.theme === 'dark'`))
+	press("sorrel-switch", `e.name === 'dark'`)
+	j.run(browser.Until(`document.documentElement.dataset.theme === 'light'`))
 }

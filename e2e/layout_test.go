@@ -77,4 +77,41 @@ func TestTheProofIsWorkedOnDirectly(t *testing.T) {
 	j.until(`document.body.innerText.includes('6 of 12')`)
 	j.run(chromedp.MouseEvent(input.MouseReleased, to, edge[1], chromedp.ButtonLeft, chromedp.ClickCount(1)))
 	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelector('.u-column').className.includes('u-span-6'))`)
+
+	// The gap of the page and its padding go from step to step, by pointer and by key.
+	j.click(`document.querySelector('nav[aria-label="What it stands in"] button')`)
+	j.until(`document.querySelector('[data-edge=gap]') && document.querySelector('[data-edge=padding]')`)
+	drag := func(edge string, dx, dy float64, told string) {
+		var p [2]float64
+		j.run(chromedp.Evaluate(`(r => [r.x + r.width / 2, r.y + r.height / 2])(document.querySelector('[data-edge=`+edge+`]').getBoundingClientRect())`, &p))
+		j.run(chromedp.MouseEvent(input.MousePressed, p[0], p[1], chromedp.ButtonLeft, chromedp.ClickCount(1)), chromedp.MouseEvent(input.MouseMoved, p[0]+dx/2, p[1]+dy/2, chromedp.ButtonLeft), chromedp.MouseEvent(input.MouseMoved, p[0]+dx, p[1]+dy, chromedp.ButtonLeft))
+		j.until(`document.body.innerText.includes('` + told + `')`)
+		j.run(chromedp.MouseEvent(input.MouseReleased, p[0]+dx, p[1]+dy, chromedp.ButtonLeft, chromedp.ClickCount(1)))
+	}
+	drag("gap", 0, -8, "gap 3, 12 px")
+	section := `document.querySelector('body > div').shadowRoot.querySelector('.u-section').className`
+	j.untilInFrame("u-section u-gap-3 u-padding-5", section)
+	j.until(`document.querySelector('[data-edge=gap]').getAttribute('aria-label') === 'Gap of this section, step 3'`)
+	drag("padding", 10, 0, "padding 6, ")
+	j.untilInFrame("u-section u-gap-3 u-padding-6", section)
+	j.run(chromedp.Focus(`[data-edge=padding]`))
+	j.until(`document.querySelector('[data-edge=padding]').getAttribute('aria-label') === 'Padding of this section, step 6'`)
+	j.key("ArrowLeft")
+	j.untilInFrame("u-section u-gap-3 u-padding-5", section)
+}
+
+// A shell is put into another; the screens in it stand in both at once.
+func TestAShellIsPutIntoAnother(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/bench/shell/staff"))
+	j.until(`document.querySelector('select[aria-label="The shell around this shell"]')`)
+	bars := `document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-navbar').length`
+	j.untilInFrame("1", bars)
+	j.choose("in shell", "plain")
+	j.untilInFrame("2", bars)
+	j.bench("tickets", "> 5")
+	j.untilInFrame("2", bars)
+	j.run(chromedp.Navigate(j.server.URL + "/bench/shell/plain"))
+	j.choose("in shell", "staff")
+	j.until(`document.body.innerText.includes('would stand in itself')`)
 }

@@ -54,7 +54,7 @@ func TestWhatMayNotStandComesWithWhatMakesItRight(t *testing.T) {
 	j.click(`document.querySelector('[data-line]')`)
 	j.until(`document.activeElement?.dataset.line`)
 	j.key("i")
-	j.until(`document.activeElement?.getAttribute('role') === 'combobox'`)
+	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
 	j.write("breadcrumb | Lost")
 	j.until(`[...document.querySelectorAll('[role=option]')].some(o => o.textContent.includes('in a new breadcrumbs'))`)
 	j.click(`[...document.querySelectorAll('[role=option]')].find(o => o.textContent.includes('in a new breadcrumbs'))`)

@@ -6,6 +6,8 @@ import (
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/stretchr/testify/assert"
+
+	"ubiquant/e2e/browser"
 )
 
 // newScreen makes a screen by Find anything and opens it.
@@ -52,19 +54,23 @@ func (j *journey) up(kind string) {
 func TestAControlRoomIsAssembledByKeyboard(t *testing.T) {
 	j := begin(t, "ida")
 	j.newScreen("Control room", "control-room")
-	j.line("i", "page header | Who is here, what is open | Control room")
-	j.line("n", "switch | Night mode")
+	j.line("i", "page h | Who is here, what is open | Control room")
+	j.line("n", "sw | Night mode")
+	j.set("does dark")
 	j.line("n", "tabs")
 	j.line("i", "tab | Tickets")
-	j.line("i", "table of work tickets")
+	j.line("i", "table of work")
 	j.until(lineTexts + `.filter(t => t.includes('column')).length >= 4`)
 	j.up("tabTickets")
 	j.line("n", "tab | Volunteers")
-	j.line("i", "cards of volunteers")
+	j.line("i", "cards of v")
 	j.up("tabs")
-	j.line("n", "dialog | | Settings")
-	j.line("i", "slider | Brightness")
-	j.line("n", "progress | Watering done")
+	j.line("n", "dia | | Settings")
+	j.line("i", "sli | Brightness")
+	j.line("n", "prog | Watering done")
+	j.up("dialog")
+	j.line("n", "bu | Settings")
+	j.set("does sett")
 	j.effort("control room")
 	said := j.text(lineTexts + `.join('\n')`)
 	for _, want := range []string{"switchNight mode", "tabTickets", "tabVolunteers", "table", "dialogSettings", "slider", "progress"} {
@@ -74,4 +80,56 @@ func TestAControlRoomIsAssembledByKeyboard(t *testing.T) {
 	j.untilInFrame("Control room,Settings,Brightness,Watering done", `['page-header:heading', 'dialog:heading', 'slider:label', 'progress:label'].map(s => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + s.split(':')[0]).getAttribute(s.split(':')[1])).join()`)
 	// The table's states wear the colours that the other screens give them.
 	j.untilInFrame("good,info,neutral", `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-row sorrel-chip')].map(c => c.getAttribute('tone') ?? 'neutral'))].sort().join()`)
+	// The button opens what it says, and the switch turns the dark on.
+	j.click(button("Preview"))
+	j.pressInFrame("Settings")
+	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-dialog').open`)
+	j.pressInFrame("Night mode")
+	j.untilInFrame("dark", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
+}
+
+// A busy page: a bar with links, a drop-down and a counter on a face, cards of unlike
+// texts in equal boxes, a gallery. On a phone the bar becomes a menu, nothing sticks out.
+func TestABusyPageHoldsOnAPhone(t *testing.T) {
+	j := begin(t, "tam")
+	j.newScreen("Open day", "open-day")
+	j.line("i", "navbar")
+	j.line("i", "text | Fernhollow")
+	for _, place := range []string{"Programme", "Getting here", "Plants for sale", "What there is to eat"} {
+		j.line("n", "nav item | "+place)
+		j.set("to /")
+	}
+	j.line("n", "menu | More")
+	j.line("i", "menu item | Last year")
+	j.set("to /archive")
+	j.up("menuMore")
+	j.line("n", "badge")
+	j.set("count 3")
+	j.line("i", "avatar | Tam Okoro")
+	j.up("navbar")
+	j.line("n", "grid")
+	j.line("i", "card")
+	j.line("i", "heading | Tours")
+	j.line("n", "text | At ten and at two, from the north gate, in any weather, for whoever likes trees and a walk of an hour.")
+	j.up("card")
+	j.key("c")
+	j.until(lineTexts + `.filter(t => t.includes('card')).length === 2`)
+	j.until(`document.activeElement?.dataset.line !== undefined`)
+	j.key("c")
+	j.until(lineTexts + `.filter(t => t.includes('card')).length === 3`)
+	j.up("grid")
+	j.line("n", "gallery")
+	j.line("i", "picture")
+	j.set("src https://example.org/a.png")
+	j.set("alt A fern")
+	j.effort("busy page")
+	j.until(`document.querySelector('[data-pending="0"]')`)
+	j.untilInFrame("3,Tam Okoro", `['badge', 'avatar'].map((t, i) => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + t)[['count', 'name'][i]]).join()`)
+	heights := `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card')].map(c => Math.round(c.getBoundingClientRect().height)))].length`
+	j.untilInFrame("1", heights)
+	j.click(`[...document.querySelectorAll('[role=radio]')].find(b => b.textContent.trim() === '360')`)
+	j.untilInFrame("360px", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').style.width`)
+	j.run(browser.Drawn())
+	j.untilInFrame("true", `(bar => !!bar.shadowRoot.querySelector('button[aria-expanded]') && getComputedStyle(bar.shadowRoot.querySelector('button[aria-expanded]')).display !== 'none')([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-navbar')].at(-1))`)
+	j.untilInFrame("", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section *')].filter(e => e.tagName.startsWith('SORREL') && e.getBoundingClientRect().right > document.querySelector('body > div').shadowRoot.querySelector('.u-screen').getBoundingClientRect().right + 1 && e.offsetParent && getComputedStyle(e).visibility !== 'hidden').map(e => e.tagName).join()`)
 }

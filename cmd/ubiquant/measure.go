@@ -24,6 +24,7 @@ import (
 
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/find"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
@@ -99,6 +100,9 @@ func measureCommand() *cobra.Command {
 				}
 			}
 			m.search(bundle)
+			if err := m.data(bundle); err != nil {
+				return err
+			}
 			if err := m.load(); err != nil {
 				return err
 			}
@@ -303,6 +307,53 @@ func (m *meter) search(bundle *assets.Bundle) {
 		times = append(times, 1000*timed(func() { ix.Search(query, 60) }))
 	}
 	m.add(figure{What: "finding among 2,000 entries, the slowest of seven queries", Value: slices.Max(times), Budget: 30, Unit: "ms", Details: fmt.Sprintf("median %.1f", median(times))})
+}
+
+// data times a long table, and records that come in.
+func (m *meter) data(bundle *assets.Bundle) error {
+	model := sample.Model{ID: "rows", Name: "Row"}
+	row := &screen.Element{ID: "row", Type: "sorrel-row", Repeat: &screen.Repeat{Model: "rows", Sort: "f1"}}
+	for i := range 8 {
+		name := fmt.Sprintf("f%d", i+1)
+		model.Fields = append(model.Fields, sample.Field{Name: name, Type: sample.Text, Required: true})
+		row.Children = append(row.Children, &screen.Element{ID: "c" + name, Type: "sorrel-cell", Text: screen.Value{Kind: screen.Expr, Text: "upper(record." + name + ") + '.'"}})
+	}
+	order := sample.Order{Model: &model, Seed: 1, Count: 10_000, Today: today()}
+	var records []sample.Record
+	var err error
+	made := timed(func() { records, err = sample.Generate(order) })
+	if err != nil {
+		return err
+	}
+	m.add(figure{What: "10,000 records of 8 fields made up", Value: made, Unit: "s"})
+	d := &screen.Document{Kind: screen.ScreenDoc, ID: "rows", Title: "Rows", Route: "/rows", App: "a", Revision: 1, Root: &screen.Element{ID: "table", Type: "sorrel-table", Children: []*screen.Element{row}}}
+	w := &workspace.Workspace{Name: "Rows", Apps: []workspace.App{{ID: "a", Name: "A"}}, Models: []sample.Model{model}, Sets: []sample.Set{{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"rows": records[:500]}}}, Docs: []*screen.Document{d}}
+	l := workspace.Open(w, bundle.Kit, today())
+	var times []float64
+	for range 20 {
+		times = append(times, 1000*timed(func() { _, _, err = l.Page("screen:rows", workspace.View{}) }))
+		if err != nil {
+			return err
+		}
+	}
+	m.add(figure{What: "a table of 500 rows × 8 computed cells resolved and rendered", Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("p95 %.1f", percentile(times, 0.95))})
+	text := model.CSV(records)
+	in := timed(func() {
+		var t *sample.Table
+		if t, err = sample.ReadTable(text); err == nil {
+			fields := make([]string, len(t.Columns))
+			for i, c := range t.Columns {
+				if c != "id" {
+					fields[i] = c
+				}
+			}
+			t.Infer()
+			list, _ := t.Records(&model, fields, map[string]bool{}, nil)
+			_, err = l.Take(workspace.Change{Title: "in", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "rows", All: list, Whole: true}}}})
+		}
+	})
+	m.add(figure{What: "10,000 records read from CSV and taken in", Value: in, Budget: 2, Unit: "s"})
+	return err
 }
 
 var firstLoad = regexp.MustCompile(`(?:src|href)="/(assets/[^"]+\.(?:js|css))"`)

@@ -38,7 +38,6 @@ var views = []view{
 		enter(`input[aria-labelledby="make-accent"]`, "#7A3E73"),
 		browser.Until(`document.body.innerText.includes('tokens differ')`),
 	}},
-	{name: "contrast", path: "/shelf?sheet=contrast", before: []chromedp.Action{browser.Until(`document.querySelector('[role=status]') && [...document.querySelectorAll('[role=status]')].some(e => e.textContent.includes('too weak'))`)}},
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
 		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`, nil), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
@@ -51,12 +50,15 @@ var views = []view{
 		browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis]')`), chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=emphasis] [role=radio]').click()`, nil), browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis] [aria-checked=true]').textContent.includes('strong')`),
 		press("Copy beside"), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
 		press("History"), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
-	{name: "bench-dark", path: "/bench/screen/specimens#specimens-14", dark: true},
+	{name: "bench-sets", path: "/bench/screen/specimens", before: []chromedp.Action{chromedp.Evaluate(`document.querySelector('button[title="With all sample sets side by side"]').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 5 && document.querySelector('ul[aria-label="What looks wrong with empty"]')`)}},
+	{name: "bench-bind", path: "/bench/screen/specimens", before: []chromedp.Action{
+		chromedp.Evaluate(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('chip')).click()`, nil), browser.Until(`document.querySelector('input[aria-label=tone]')`),
+		chromedp.Click(`input[aria-label=tone]`), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
 	{name: "samples", path: "/samples/specimens"},
+	{name: "samples-make", path: "/samples/specimens", before: []chromedp.Action{chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('Make up')).click()`, nil), browser.Until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`)}},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
 	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
-	{name: "census-rules", path: "/census/rules"},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
 }

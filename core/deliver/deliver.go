@@ -38,8 +38,9 @@ type Input struct {
 	Themes   []string          // themes that the team made or changed
 	Fonts    []kit.Font        // the team's own
 	Today    string
-	// Resolve renders a screen for targets that hold plain pages.
-	Page func(d *screen.Document) (html string)
+	// Page renders a screen in one of its states for targets that hold plain pages;
+	// the empty name is the usual one.
+	Page func(d *screen.Document, state string) (html string)
 }
 
 // Target is a kind of code.

@@ -16,8 +16,10 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/sample"
 	"ubiquant/core/workspace"
 	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/stateful"
 )
 
 var renew = flag.Bool("renew", false, "write the golden files anew")
@@ -25,7 +27,10 @@ var renew = flag.Bool("renew", false, "write the golden files anew")
 func delivery(t *testing.T, target string, screens ...string) map[string]string {
 	w, err := workspace.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	return deliveryOf(t, workspace.Open(w, testkit.Sorrel(t), "2026-11-23"), target, screens...)
+}
+
+func deliveryOf(t *testing.T, l *workspace.Live, target string, screens ...string) map[string]string {
 	in, err := l.DeliverInput("ops", screens, map[string][]byte{"package.json": []byte(`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`), "dist/sorrel.js": []byte("//"), "dist/sorrel.css": []byte("a{}")})
 	require.NoError(t, err)
 	tg, ok := targets.Find(target)
@@ -42,7 +47,13 @@ func delivery(t *testing.T, target string, screens ...string) map[string]string 
 
 func TestCodeOutIsAsReviewed(t *testing.T) {
 	vue, html := delivery(t, "vue"), delivery(t, "html")
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	stateful.List(t, l, "screen:tickets")
+	stateful, pages := deliveryOf(t, l, "vue", "tickets"), deliveryOf(t, l, "html", "tickets")
 	golden := map[string]string{
+		"TicketsScreen-states.vue": stateful["src/screens/TicketsScreen.vue"], "tickets.loading.html": pages["tickets.loading.html"], "acts.js": pages["acts.js"],
 		"TicketsScreen.vue": vue["src/screens/TicketsScreen.vue"], "SettingsScreen.vue": vue["src/screens/SettingsScreen.vue"], "StaffShell.vue": vue["src/shells/StaffShell.vue"],
 		"FactPiece.vue": vue["src/pieces/FactPiece.vue"], "SpecimensScreen.vue": vue["src/screens/SpecimensScreen.vue"], "router.ts": vue["src/router.ts"], "models.ts": vue["src/data/models.ts"], "package.json": vue["package.json"],
 		"sign-in.html": html["sign-in.html"], "pages.js": html["pages.js"],
@@ -69,6 +80,16 @@ func TestOnlyChosenScreensAndTheirShellsAreDelivered(t *testing.T) {
 	require.NoError(t, err)
 	_, err = workspace.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", []string{"nowhere"}, nil)
 	assert.ErrorContains(t, err, `no screen "nowhere"`)
+}
+
+func TestARecordThatIsNotWholeKeepsNothingFromBuilding(t *testing.T) {
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title: string\n")
+	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "tickets", Put: []sample.Record{{"id": "half", "due": "2026-01-01", "state": "open"}}}}}})
+	require.NoError(t, err)
+	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title?: string\n")
 }
 
 func TestAPackageIsTheSameBytesFromTheSameFiles(t *testing.T) {

@@ -11,6 +11,7 @@ package expr
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"sync"
 
@@ -247,6 +248,7 @@ func Functions() []string {
 	for n := range functions {
 		names = append(names, strings.TrimPrefix(n, "."))
 	}
+	slices.Sort(names)
 	return names
 }
 

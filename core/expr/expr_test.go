@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -113,6 +114,59 @@ func TestDivisionByZeroAndMissingNumbersAreErrorsAtTheRecord(t *testing.T) {
 // The same answer on both sides: the evaluator here and the TypeScript that is
 // delivered, run by Node on the same records.
 func TestTranslationsEqualTheEvaluator(t *testing.T) {
+	bothSides(t, sources, records, lists)
+}
+
+// The same for expressions and records that nobody thought of: 320 on 60 records, some
+// without what is not required, from a seed.
+func TestMadeUpExpressionsAreEqualOnBothSides(t *testing.T) {
+	ids := map[string][]string{"beds": {"b1", "b2", "b9"}}
+	made, err := sample.Generate(sample.Order{Model: trees, Seed: 11, Count: 60, Today: "2026-11-23", IDs: func(m string) []string { return ids[m] },
+		Makers: map[string]sample.Maker{"height": {Kind: "number", Least: -20, Most: 400, Decimals: 3, Missing: 0.3}, "price": {Kind: "money", Least: -50, Most: 100000, Spread: "low", Missing: 0.3}, "state": {Kind: "choice", Missing: 0.3}, "planted": {Kind: "date", Least: -90000, Most: 400, Missing: 0.3}}})
+	require.NoError(t, err)
+	w := writer{rand.New(rand.NewPCG(3, 9))}
+	var list []string
+	for len(list) < 320 {
+		src := w.expression(expr.Kind(2+w.r.IntN(3)), 3)
+		if _, err := expr.Compile(src, scope); err == nil { // too long ones are refused
+			list = append(list, src)
+		}
+	}
+	bothSides(t, list, made, map[string][]sample.Record{"beds": lists["beds"], "trees": made})
+}
+
+// writer makes expressions up: of a kind, so many deep.
+type writer struct{ r *rand.Rand }
+
+func (w writer) one(list ...string) string { return list[w.r.IntN(len(list))] }
+
+func (w writer) expression(kind expr.Kind, deep int) string {
+	text := func() string { return w.expression(expr.Text, deep-1) }
+	number := func() string { return w.expression(expr.Number, deep-1) }
+	yes := func() string { return w.expression(expr.Bool, deep-1) }
+	if deep == 0 {
+		switch kind {
+		case expr.Text:
+			return w.one("record.name", "record.state", "record.planted", "'a'", "''", "'Łó “q”'", "today", "record.id")
+		case expr.Number:
+			return w.one("record.height", "record.price", "1", "0", "2.5", "size(beds)", "size(trees)", "1000000")
+		}
+		return w.one("record.shown", "true", "false", "has(record.height)", "has(record.state)")
+	}
+	switch kind {
+	case expr.Text:
+		return w.one("upper("+text()+")", "lower("+text()+")", "initials("+text()+")", "day(record.planted)", "day("+text()+")", "money(record.price)", "money("+number()+")", "number("+number()+", "+w.one("0", "1", "2")+")",
+			"text("+number()+")", "text("+yes()+")", "("+text()+" + "+text()+")", "("+yes()+" ? "+text()+" : "+text()+")", "plural("+number()+", 'one', 'many')", "find(beds, record.bed).name", w.expression(kind, 0))
+	case expr.Number:
+		return w.one("("+number()+" + "+number()+")", "("+number()+" - "+number()+")", "("+number()+" * "+number()+")", "("+number()+" / "+number()+")", "("+yes()+" ? "+number()+" : "+number()+")", "size("+text()+")", "-("+number()+")", w.expression(kind, 0))
+	}
+	return w.one("("+number()+" < "+number()+")", "("+number()+" >= "+number()+")", "("+text()+" == "+text()+")", "("+text()+" != "+text()+")", "("+text()+" < "+text()+")", "("+yes()+" && "+yes()+")", "("+yes()+" || "+yes()+")", "!("+yes()+")",
+		"("+text()+").contains("+text()+")", "("+text()+").startsWith("+text()+")", "(record.state == null)", w.expression(kind, 0))
+}
+
+// bothSides evaluates expressions here and, translated, in Node, and compares.
+func bothSides(t *testing.T, sources []string, records []sample.Record, lists map[string][]sample.Record) {
+	t.Helper()
 	if testing.Short() {
 		t.Skip("runs Node")
 	}

@@ -113,6 +113,8 @@ type Component struct {
 	Replacement string   `json:"replacement,omitempty"`
 	Main        *Choice  `json:"main,omitempty"`       // the value that makes it the main action
 	Acts        []string `json:"acts,omitempty"`       // props of which one must be set for it to do anything
+	Answers     string   `json:"answers,omitempty"`    // event at which happens what it is told to do; empty for none
+	Closes      string   `json:"closes,omitempty"`     // event by which it tells that it was closed, where it opens at all
 	NameProp    string   `json:"nameProp,omitempty"`   // prop with its accessible name
 	LabelledBy  string   `json:"labelledBy,omitempty"` // component that names it
 	Picture     *Picture `json:"picture,omitempty"`
@@ -164,6 +166,9 @@ func (c *Component) MadeOf() []string {
 func (c *Component) Prop(name string) (*Prop, bool) {
 	base, width, responsive := strings.Cut(name, "@")
 	i, ok := c.props[base]
+	if !ok && name == Does && c.Answers != "" {
+		return does, true
+	}
 	if !ok || (responsive && (!c.Props[i].Responsive || !slices.Contains(Breakpoints, width))) {
 		return nil, false
 	}
@@ -186,10 +191,42 @@ func (c *Component) TakesText() bool {
 	return ok && s.Text
 }
 
+// Does is the setting that says what happens when an element is pressed, changed or
+// sent. Every component that answers to an event has it, beside its own props.
+const Does = "does"
+
+var does = &Prop{Name: Does, Type: Text, Summary: "What happens when it is pressed, changed or sent"}
+
+// Opens tells whether it can be opened and closed.
+func (c *Component) Opens() bool {
+	p, ok := c.Prop("open")
+	return ok && p.Type == Bool
+}
+
+// event finds an event by the end of its name, the first of the words first.
+func (c *Component) event(words ...string) string {
+	for _, word := range words {
+		for _, e := range c.Events {
+			if e.Name == word || strings.HasSuffix(e.Name, "-"+word) {
+				return e.Name
+			}
+		}
+	}
+	return ""
+}
+
 func (c *Component) index() {
+	if c.Answers == "" && c.Level != Layout && c.Level != Piece {
+		if c.Answers = c.event("press", "click", "change", "submit"); c.Answers == "" && len(c.Acts) > 0 {
+			c.Answers = "click"
+		}
+	}
 	c.props = make(map[string]int, len(c.Props))
 	for i, p := range c.Props {
 		c.props[p.Name] = i
+	}
+	if c.Closes == "" && c.Opens() {
+		c.Closes = c.event("close", "toggle")
 	}
 }
 

@@ -126,6 +126,10 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 			if c.Acts, err = r.Strings(); err == nil {
 				err = c.known(r, c.Acts)
 			}
+		case "answers":
+			c.Answers, err = r.String()
+		case "closes":
+			c.Closes, err = r.String()
 		case "name":
 			c.NameProp, err = r.String()
 		case "labelledBy":
@@ -175,7 +179,7 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 		case "example":
 			c.Example, err = readExample(r)
 		default:
-			err = r.Unknown(key, "family", "role", "aliases", "level", "text", "slots", "parents", "main", "acts", "name", "labelledBy", "telling", "ordered", "icons", "picture", "heading", "replacement", "example")
+			err = r.Unknown(key, "family", "role", "aliases", "level", "text", "slots", "parents", "main", "acts", "answers", "closes", "name", "labelledBy", "telling", "ordered", "icons", "picture", "heading", "replacement", "example")
 		}
 		return err
 	})

@@ -34,6 +34,7 @@ type Template struct {
 	Take     int  // of each, at most so many; 0 is all
 	Repeat   bool // repeated over the model's records
 	Value    bool // shows the field's value, as the team's screens show it
+	Without  bool // shows only where there are no records
 	Children []Template
 }
 
@@ -67,7 +68,7 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 	var t Template
 	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text}
 	lists := map[string]*[]string{"only": &t.Only, "except": &t.Except}
-	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value}
+	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value, "without": &t.Without}
 	err := r.Object(func(key string) error {
 		var err error
 		if target, ok := texts[key]; ok {
@@ -103,7 +104,7 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "value", "children")
+			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "value", "without", "children")
 		}
 		return err
 	})

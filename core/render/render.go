@@ -7,12 +7,15 @@
 package render
 
 import (
+	_ "embed" // the script
+	"net/url"
 	"slices"
 	"strconv"
 	"strings"
 
 	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
+	"ubiquant/core/screen"
 )
 
 // Page is a rendered tree: its HTML, and per element key the properties that no
@@ -120,8 +123,28 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 			attrs = append(attrs, Attr{Name: def.Attr, Value: v})
 		}
 	}
+	if len(n.Does) > 0 {
+		attrs = append(attrs, Attr{Name: "data-does", Value: does(c.Answers, n.Does)})
+	}
 	return c.Tag, attrs, props
 }
+
+// does writes what an element does for acts.js: the event, then each action with its
+// target after a colon, parted by bars.
+func does(event string, list []screen.Action) string {
+	var b strings.Builder
+	b.WriteString(event)
+	for _, a := range list {
+		b.WriteString("|" + a.Verb + ":" + url.PathEscape(a.To))
+	}
+	return b.String()
+}
+
+// Acts is the script that does what elements are told to, in the frame and in pages
+// that are delivered.
+//
+//go:embed acts.js
+var Acts string
 
 // TagOf is the tag that a layout is written with: that of plain markup, as far as it
 // is one that may be and can hold what stands in it, else a div.
@@ -309,7 +332,7 @@ func (d *differ) removals(from, to *resolve.Node) {
 }
 
 func (d *differ) changes(from, to *resolve.Node) {
-	if !slices.Equal(from.Props, to.Props) || from.Slot != to.Slot || (from.Component == nil) != (to.Component == nil) {
+	if !slices.Equal(from.Props, to.Props) || !slices.Equal(from.Does, to.Does) || from.Slot != to.Slot || (from.Component == nil) != (to.Component == nil) {
 		w := writer{kit: d.kit}
 		_, attrs, props := w.attributes(to)
 		p := Patch{Op: "attrs", Key: to.Key, Attrs: attrs}

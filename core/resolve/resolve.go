@@ -4,6 +4,7 @@
 package resolve
 
 import (
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -31,6 +32,7 @@ type Node struct {
 	Slot      string
 	Text      string
 	Props     []Prop
+	Does      []screen.Action // what happens when it is pressed; elements by their keys
 	Children  []*Node
 	Problem   string // why the element could not be shown as meant
 }
@@ -54,8 +56,8 @@ type Problem struct {
 // Input is everything a screen is resolved from.
 type Input struct {
 	Screen  *screen.Element
-	Shell   *screen.Element // nil shows the screen without one
-	Route   string          // of the screen, marks the active place
+	Shells  []*screen.Element // around the screen, the innermost first; none shows it without
+	Route   string            // of the screen, marks the active place
 	Catalog kit.Catalog
 	Piece   func(id string) *screen.Document
 	Models  map[string]*sample.Model
@@ -86,6 +88,7 @@ type resolver struct {
 	problems []Problem
 	nodes    int
 	depth    int
+	aimed    bool // something opens something
 }
 
 // scope is what is around an element while it resolves.
@@ -110,13 +113,20 @@ func Resolve(in Input) (*Node, []Problem) {
 	}
 	r := &resolver{Input: in}
 	var roots []*Node
-	if in.Shell == nil {
-		roots = r.element(in.Screen, scope{})
-	} else {
-		roots = r.element(in.Shell, scope{doc: "shell", shell: true, fill: func(string) []*Node { return r.element(in.Screen, scope{}) }})
+	inside := func(string) []*Node { return r.element(in.Screen, scope{}) }
+	for i, shell := range in.Shells {
+		sc := scope{doc: "shell", shell: true, fill: inside}
+		if i > 0 { // elements of several shells may bear one id
+			sc.prefix = fmt.Sprintf("shell%d/", i)
+		}
+		inside = func(string) []*Node { return r.element(shell, sc) }
 	}
+	roots = inside("")
 	if len(roots) == 0 {
 		return &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "section"}, r.problems
+	}
+	if r.aimed {
+		aim(roots)
 	}
 	if len(roots) > 1 { // a piece of several parts, looked at by itself
 		stack, _ := in.Catalog.Component("stack")
@@ -124,6 +134,65 @@ func Resolve(in Input) (*Node, []Problem) {
 	}
 	return roots[0], r.problems
 }
+
+// aim turns the ids that actions point at into keys: of the repeats and uses of pieces
+// that an element stands in, the target is the one in the same, else the one outside.
+func aim(roots []*Node) {
+	byID := map[string][]*Node{}
+	var note, turn func(list []*Node)
+	note = func(list []*Node) {
+		for _, n := range list {
+			byID[n.Doc+" "+n.ID] = append(byID[n.Doc+" "+n.ID], n)
+			note(n.Children)
+		}
+	}
+	turn = func(list []*Node) {
+		for _, n := range list {
+			kept := n.Does[:0]
+			for _, a := range n.Does {
+				if !a.Points() {
+					kept = append(kept, a)
+					continue
+				}
+				if to := nearest(n, byID[n.Doc+" "+a.To]); to != nil {
+					kept = append(kept, screen.Action{Verb: a.Verb, To: to.Key})
+				}
+			}
+			n.Does = kept
+			turn(n.Children)
+		}
+	}
+	note(roots)
+	turn(roots)
+}
+
+// nearest is, of the nodes of one element, that in the same use of a piece and as many
+// repeats as both share.
+func nearest(from *Node, list []*Node) *Node {
+	prefix := func(n *Node) string { return strings.TrimSuffix(before(n.Key), n.ID) }
+	suffix := func(n *Node) string { _, s, _ := strings.Cut(n.Key, "#"); return s }
+	var best *Node
+	shared := -1
+	for _, n := range list {
+		if prefix(n) != prefix(from) {
+			continue
+		}
+		in, out := strings.Split(suffix(n), "#"), strings.Split(suffix(from), "#")
+		same := 0
+		for same < min(len(in), len(out)) && in[same] == out[same] {
+			same++
+		}
+		if suffix(n) == "" || same == len(in) {
+			same += 100 // not in a repeat that this one does not stand in
+		}
+		if same > shared {
+			best, shared = n, same
+		}
+	}
+	return best
+}
+
+func before(key string) string { s, _, _ := strings.Cut(key, "#"); return s }
 
 func (r *resolver) report(e *screen.Element, sc scope, n *Node, message string) {
 	if n != nil && n.Problem == "" {
@@ -242,6 +311,11 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	}
 	n.Props = make([]Prop, 0, len(e.Props))
 	for _, p := range e.Props {
+		if p.Name == kit.Does && n.Component != nil && n.Component.Answers != "" {
+			n.Does, _ = screen.ParseActions(p.Value.Text) // what cannot be read is reported by the audit
+			r.aimed = r.aimed || slices.ContainsFunc(n.Does, screen.Action.Points)
+			continue
+		}
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
 			n.Props = append(n.Props, Prop{p.Name, v})
 		}

@@ -52,7 +52,7 @@ func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
 
 func TestAScreenStandsInItsShellAndMarksItsPlace(t *testing.T) {
 	shell := testkit.Tree(t, `{"id":"s","type":"stack","children":[{"id":"n","type":"sorrel-side-nav","children":[{"id":"a","type":"sorrel-nav-item","text":"Beds","props":{"to":"/beds"}},{"id":"b","type":"sorrel-nav-item","text":"Today","props":{"to":"/","active":true}}]},{"id":"o","type":"outlet"}]}`)
-	n, _ := run(t, `{"id":"r","type":"section"}`, func(in *resolve.Input) { in.Shell, in.Route = shell, "/beds/:id" })
+	n, _ := run(t, `{"id":"r","type":"section"}`, func(in *resolve.Input) { in.Shells, in.Route = []*screen.Element{shell}, "/beds/:id" })
 	items := n.Children[0].Children
 	assert.Contains(t, items[0].Props, resolve.Prop{Name: "active", Value: true})
 	assert.NotContains(t, items[1].Props, resolve.Prop{Name: "active", Value: true})
@@ -86,4 +86,25 @@ func TestRepeatsThatBlowUpAreCutOff(t *testing.T) {
 	_, problems := run(t, `{"id":"r","type":"stack","repeat":{"model":"beds"},"children":[{"id":"x","type":"stack","repeat":{"model":"beds"},"children":[{"id":"y","type":"sorrel-text","text":"x"}]}]}`, func(in *resolve.Input) { in.Set = many })
 	require.NotEmpty(t, problems)
 	assert.Contains(t, problems[len(problems)-1].Message, "50,000")
+}
+
+func TestWhatIsOpenedIsTheOneInTheSameRow(t *testing.T) {
+	root, problems := run(t, `{"id":"r","type":"stack","children":[
+		{"id":"row","type":"stack","repeat":{"model":"beds"},"children":[{"id":"b","type":"sorrel-button","text":"Ask","props":{"does":"open d; close all; open gone; state loading"}},{"id":"d","type":"sorrel-dialog","props":{"heading":"x"}}]},
+		{"id":"all","type":"sorrel-drawer","props":{"heading":"y"}}]}`, nil)
+	require.Empty(t, problems)
+	require.GreaterOrEqual(t, len(root.Children), 3)
+	for _, row := range root.Children[:len(root.Children)-1] {
+		button, dialog := row.Children[0], row.Children[1]
+		assert.Equal(t, []screen.Action{{Verb: "open", To: dialog.Key}, {Verb: "close", To: "all"}, {Verb: "state", To: "loading"}}, button.Does)
+	}
+}
+
+func TestShellsStandInShells(t *testing.T) {
+	inner := testkit.Tree(t, `{"id":"a","type":"stack","children":[{"id":"side","type":"sorrel-text","text":"inner"},{"id":"o","type":"outlet"}]}`)
+	outer := testkit.Tree(t, `{"id":"a","type":"stack","children":[{"id":"bar","type":"sorrel-text","text":"outer"},{"id":"o","type":"outlet"},{"id":"foot","type":"sorrel-text","text":"foot"}]}`)
+	n, problems := run(t, `{"id":"r","type":"sorrel-text","text":"screen"}`, func(in *resolve.Input) { in.Shells = []*screen.Element{inner, outer} })
+	assert.Empty(t, problems)
+	assert.Equal(t, []string{"outer", "inner", "screen", "foot"}, texts(n))
+	assert.NotEqual(t, n.Key, n.Children[1].Key, "both are called a")
 }

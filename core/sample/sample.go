@@ -4,9 +4,10 @@ package sample
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"slices"
-	"sort"
 	"strconv"
+	"strings"
 	"time"
 )
 
@@ -14,18 +15,21 @@ import (
 type FieldType string
 
 const (
-	Text    FieldType = "text"
-	Number  FieldType = "number"
-	Money   FieldType = "money" // whole minor units (cents)
-	YesNo   FieldType = "yes/no"
-	Date    FieldType = "date" // YYYY-MM-DD
-	Choice  FieldType = "choice"
-	Picture FieldType = "picture"
-	Ref     FieldType = "reference" // id of a record of another model
+	Text     FieldType = "text"
+	LongText FieldType = "long text"
+	Time     FieldType = "time" // HH:MM
+	Link     FieldType = "link"
+	Number   FieldType = "number"
+	Money    FieldType = "money" // whole minor units (cents)
+	YesNo    FieldType = "yes/no"
+	Date     FieldType = "date" // YYYY-MM-DD
+	Choice   FieldType = "choice"
+	Picture  FieldType = "picture"
+	Ref      FieldType = "reference" // id of a record of another model
 )
 
 // FieldTypes lists all field types.
-var FieldTypes = []FieldType{Text, Number, Money, YesNo, Date, Choice, Picture, Ref}
+var FieldTypes = []FieldType{Text, LongText, Number, Money, YesNo, Date, Time, Choice, Picture, Link, Ref}
 
 // Field is one typed field of a model.
 type Field struct {
@@ -34,6 +38,12 @@ type Field struct {
 	Required bool      `json:"required,omitempty"`
 	Choices  []string  `json:"choices,omitempty"`
 	Model    string    `json:"model,omitempty"` // of a reference
+	Unique   bool      `json:"unique,omitempty"`
+	// Least and Most bound a number, an amount in major units, a date, a time, or the
+	// length of a text in letters; empty for no bound.
+	Least string `json:"least,omitempty"`
+	Most  string `json:"most,omitempty"`
+	Maker *Maker `json:"maker,omitempty"` // how values are made up
 }
 
 // Model describes records of one kind.
@@ -60,7 +70,8 @@ type Record map[string]any
 // ID is the record's stable key.
 func (r Record) ID() string { s, _ := r["id"].(string); return s }
 
-// Check returns what is wrong with a record, or nil.
+// Check returns what makes a record none of this model, or nil: no id, fields that are
+// not there, values of another type. What is merely not as it should be, CheckAll tells.
 func (m *Model) Check(r Record) error {
 	if r.ID() == "" {
 		return fmt.Errorf("a record of %s has no id", m.ID)
@@ -75,11 +86,6 @@ func (m *Model) Check(r Record) error {
 		}
 		if err := f.check(v); err != nil {
 			return fmt.Errorf("%s %s, field %s: %w", m.ID, r.ID(), name, err)
-		}
-	}
-	for _, f := range m.Fields {
-		if _, ok := r[f.Name]; f.Required && !ok {
-			return fmt.Errorf("%s %s: the required field %s has no value", m.ID, r.ID(), f.Name)
 		}
 	}
 	return nil
@@ -103,6 +109,11 @@ func (f *Field) check(v any) error {
 		s, _ := v.(string)
 		if _, err := time.Parse(time.DateOnly, s); err != nil {
 			return fmt.Errorf("%v is not a date as YYYY-MM-DD", v)
+		}
+	case Time:
+		s, _ := v.(string)
+		if _, err := time.Parse("15:04", s); err != nil {
+			return fmt.Errorf("%v is not a time as HH:MM", v)
 		}
 	default:
 		if _, ok := v.(string); !ok {
@@ -136,66 +147,141 @@ func Derive(models []Model, usual Set) []Set {
 
 const longWord = "Metasequoiaglyptostroboidesdreieichensis"
 
+// edgeRecords break layouts on purpose: the longest words, what is optional missing,
+// nothing, less than nothing and very much, long ago and far ahead, each choice once and
+// one that nobody knows, text from right to left, and text that looks like markup.
 func edgeRecords(m Model) []Record {
-	long, bare, huge := Record{"id": m.ID + "-long"}, Record{"id": m.ID + "-bare"}, Record{"id": m.ID + "-huge"}
+	kinds := []string{"long", "bare", "zero", "negative", "huge", "rtl", "markup"}
+	most := 0
 	for _, f := range m.Fields {
-		set := func(l, b, h any) {
-			long[f.Name], huge[f.Name] = l, h
-			if f.Required {
-				bare[f.Name] = b
-			}
-		}
-		switch f.Type {
-		case Number, Money:
-			set(float64(1), float64(0), float64(987654321))
-			bare[f.Name] = float64(-1)
-		case YesNo:
-			set(true, false, true)
-		case Date:
-			set("2031-12-31", "1799-01-01", "2026-02-28")
-		case Choice:
-			last := "unknown"
-			if len(f.Choices) > 0 {
-				last = f.Choices[len(f.Choices)-1]
-			}
-			set(last, last, "unheard of")
-		case Picture:
-			if f.Required {
-				bare[f.Name] = ""
-			}
-		case Ref:
-			if f.Required {
-				set("", "", "")
-			}
-		default:
-			set(longWord+" "+longWord, "x", "<b>“שלום” & 'markup'</b>")
-		}
+		most = max(most, len(f.Choices))
 	}
-	return []Record{long, bare, huge}
+	for i := range most {
+		kinds = append(kinds, "choice-"+strconv.Itoa(i+1))
+	}
+	out := make([]Record, len(kinds))
+	for i, kind := range kinds {
+		r := Record{"id": m.ID + "-" + kind}
+		for _, f := range m.Fields {
+			if v := f.edge(kind, i-(len(kinds)-most)); v != nil && (kind != "bare" || f.Required) {
+				r[f.Name] = v
+			}
+		}
+		out[i] = r
+	}
+	return out
 }
 
-// Sort orders records by a field; a leading "-" turns the order. Missing values
-// come last either way; equal ones keep their order.
-func Sort(records []Record, field string) []Record {
-	if field == "" {
+// edge is a field's value in a record of a kind; choice counts the choices.
+func (f *Field) edge(kind string, choice int) any {
+	text := map[string]string{"long": longWord + " " + longWord, "bare": "x", "rtl": "שלום, גינה קטנה ליד האגם", "markup": "<b>“bold” & 'markup'</b>", "huge": strings.TrimSpace(strings.Repeat("many words in a row ", 12))}[kind]
+	if text == "" {
+		text = "Some text"
+	}
+	switch f.Type {
+	case Number, Money:
+		n, ok := map[string]float64{"zero": 0, "bare": 0, "negative": -1250, "huge": 987654321}[kind]
+		if !ok {
+			n = 1250
+		}
+		return n
+	case YesNo:
+		return kind != "bare" && kind != "zero"
+	case Date:
+		if d, ok := map[string]string{"zero": "2026-02-28", "negative": "1799-01-01", "huge": "2099-12-31", "long": "2026-09-30"}[kind]; ok {
+			return d
+		}
+		return "2026-05-05"
+	case Time:
+		if kind == "zero" {
+			return "00:00"
+		}
+		return "23:59"
+	case Choice:
+		switch {
+		case kind == "huge":
+			return "unheard of"
+		case len(f.Choices) == 0:
+			return "unknown"
+		}
+		return f.Choices[max(0, choice)%len(f.Choices)]
+	case Picture:
+		if kind == "long" || strings.HasPrefix(kind, "choice") {
+			return Draw(rand.New(rand.NewPCG(7, 7)), map[bool]string{true: "wide", false: "photo"}[kind == "long"])
+		}
+		return nil // pictures may always fail to come
+	case Ref:
+		if f.Required {
+			return ""
+		}
+		return nil
+	case Link:
+		return "https://fernhollow.example/" + strings.ToLower(longWord)
+	case LongText:
+		if kind == "long" || kind == "huge" {
+			return strings.TrimSpace(strings.Repeat(text+". ", 6))
+		}
+	}
+	return text
+}
+
+// Key is one field that records are ordered by.
+type Key struct {
+	Field string
+	Down  bool
+}
+
+// Keys reads an order as it is written: fields parted by commas, a "-" before one turns
+// it: "state, -due".
+func Keys(order string) []Key {
+	var out []Key
+	for part := range strings.SplitSeq(order, ",") {
+		field, down := strings.CutPrefix(strings.TrimSpace(part), "-")
+		if field = strings.TrimSpace(field); field != "" {
+			out = append(out, Key{field, down})
+		}
+	}
+	return out
+}
+
+// WriteKeys is the order that reads back as these.
+func WriteKeys(keys []Key) string {
+	parts := make([]string, len(keys))
+	for i, k := range keys {
+		if parts[i] = k.Field; k.Down {
+			parts[i] = "-" + k.Field
+		}
+	}
+	return strings.Join(parts, ", ")
+}
+
+// Sort orders records by fields, see Keys: by the first, those equal in it by the next.
+// Missing values come last either way; equal ones keep their order.
+func Sort(records []Record, order string) []Record {
+	keys := Keys(order)
+	if len(keys) == 0 {
 		return records
 	}
-	down := field[0] == '-'
-	if down {
-		field = field[1:]
-	}
 	out := slices.Clone(records)
-	sort.SliceStable(out, func(i, j int) bool {
-		a, okA := out[i][field]
-		b, okB := out[j][field]
-		if !okA || !okB {
-			return okA && !okB
+	slices.SortStableFunc(out, func(p, q Record) int {
+		for _, k := range keys {
+			a, okA := p[k.Field]
+			b, okB := q[k.Field]
+			switch {
+			case !okA && !okB:
+				continue
+			case !okA:
+				return 1
+			case !okB:
+				return -1
+			}
+			if c := compare(a, b); c != 0 && k.Down {
+				return -c
+			} else if c != 0 {
+				return c
+			}
 		}
-		c := compare(a, b)
-		if down {
-			return c > 0
-		}
-		return c < 0
+		return 0
 	})
 	return out
 }

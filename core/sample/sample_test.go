@@ -24,7 +24,7 @@ func TestARecordIsCheckedAgainstItsModel(t *testing.T) {
 		value any
 		says  string
 	}{
-		{"name", nil, "name"}, {"name", 3.0, "name"}, {"height", "tall", "height"}, {"price", 1.5, "price"}, {"shown", "yes", "shown"},
+		{"name", 3.0, "name"}, {"height", "tall", "height"}, {"price", 1.5, "price"}, {"shown", "yes", "shown"},
 		{"planted", "spring", "planted"}, {"planted", "2026-02-30", "planted"}, {"state", 5.0, "state"}, {"colour", "green", "colour"},
 	}
 	for _, c := range cases {
@@ -113,4 +113,19 @@ func ExampleSort() {
 	// Output:
 	// b
 	// a
+}
+
+func TestRecordsAreOrderedBySeveralFields(t *testing.T) {
+	list := []sample.Record{{"id": "1", "s": "b", "n": 2.0}, {"id": "2", "s": "a", "n": 1.0}, {"id": "3", "n": 9.0}, {"id": "4", "s": "a", "n": 5.0}, {"id": "5", "s": "b"}, {"id": "6", "s": "a", "n": 5.0}}
+	ids := func(order string) (out string) {
+		for _, r := range sample.Sort(list, order) {
+			out += r.ID()
+		}
+		return out
+	}
+	assert.Equal(t, "462153", ids("s, -n"))
+	assert.Equal(t, "246153", ids("s,n"))
+	assert.Equal(t, "152463", ids(" -s , n"))
+	assert.Equal(t, "123456", ids(" , "))
+	assert.Equal(t, "s, -n", sample.WriteKeys(sample.Keys(" s ,-n,")))
 }

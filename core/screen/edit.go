@@ -266,6 +266,15 @@ func checkProp(e Edit, c *kit.Component, id, name string, v Value) error {
 	if !ok {
 		return e.refuse(id, "%s has no prop %q", c.Title, name)
 	}
+	if name == kit.Does {
+		if v.Kind != Literal {
+			return e.refuse(id, "what %s does is chosen, not computed", c.Title)
+		}
+		if _, err := ParseActions(v.Text); err != nil {
+			return e.refuse(id, "%s", err)
+		}
+		return nil
+	}
 	if v.Kind == Expr || v.Kind == Token {
 		if c.Level == kit.Layout && v.Kind == Expr {
 			return e.refuse(id, "%s of a layout cannot be computed", name)
@@ -326,6 +335,7 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 		if c.ID == "" {
 			missing = o.ID
 		}
+		Repoint(&c, e.IDs) // a copy opens its own, not what it was copied from
 		for i, p := range c.Props {
 			if !own(cat, o.Type, p) {
 				continue

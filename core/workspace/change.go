@@ -2,6 +2,7 @@ package workspace
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -9,6 +10,7 @@ import (
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -16,32 +18,37 @@ import (
 type Do string
 
 const (
-	EditDoc   Do = "edit"    // Edits on Doc, made at revision Base
-	Create    Do = "create"  // Document is new
-	Discard   Do = "discard" // takes back a Create
-	Meta      Do = "meta"    // title, route, shell, owner of Doc, from Document
-	Remove    Do = "remove"  // Doc, recoverably
-	Restore   Do = "restore" // Doc, once removed
-	PutHouse  Do = "house"   // House is settled
-	DropHouse Do = "unhouse" // the house rule House.ID is lifted
-	PutStand  Do = "stand"   // Stand is let stand
-	DropStand Do = "unstand"
-	TuneRule  Do = "tune"  // the rule Tuning.Rule is held so; an empty tuning is as it comes
-	Sign      Do = "sign"  // Doc is signed off by Signed; nil takes it back
-	PutTheme  Do = "theme" // Theme is as given, new or changed
-	DropTheme Do = "untheme"
-	PutIcon   Do = "icon"
-	DropIcon  Do = "unicon"
-	PutFont   Do = "font"
-	DropFont  Do = "unfont"
-	LeaveOut  Do = "leave-out" // the kit's entry Left.Tag is not used here
-	TakeIn    Do = "take-in"
-	Install   Do = "install"    // App has Packages
-	PutState  Do = "state"      // State is one of Doc's
-	DropState Do = "unstate"    // it is no longer
-	EditState Do = "edit-state" // State.Edits are more differences of it
-	Mark      Do = "mark"       // Doc as it stands now bears the change's title; nothing changes
-	PutProps  Do = "props"      // the piece Doc leaves Document.Props to its uses
+	EditDoc    Do = "edit"    // Edits on Doc, made at revision Base
+	Create     Do = "create"  // Document is new
+	Discard    Do = "discard" // takes back a Create
+	Meta       Do = "meta"    // title, route, shell, owner of Doc, from Document
+	Remove     Do = "remove"  // Doc, recoverably
+	Restore    Do = "restore" // Doc, once removed
+	PutHouse   Do = "house"   // House is settled
+	DropHouse  Do = "unhouse" // the house rule House.ID is lifted
+	PutStand   Do = "stand"   // Stand is let stand
+	DropStand  Do = "unstand"
+	TuneRule   Do = "tune"  // the rule Tuning.Rule is held so; an empty tuning is as it comes
+	Sign       Do = "sign"  // Doc is signed off by Signed; nil takes it back
+	PutTheme   Do = "theme" // Theme is as given, new or changed
+	DropTheme  Do = "untheme"
+	PutIcon    Do = "icon"
+	DropIcon   Do = "unicon"
+	PutFont    Do = "font"
+	DropFont   Do = "unfont"
+	LeaveOut   Do = "leave-out" // the kit's entry Left.Tag is not used here
+	TakeIn     Do = "take-in"
+	Install    Do = "install"    // App has Packages
+	PutState   Do = "state"      // State is one of Doc's
+	DropState  Do = "unstate"    // it is no longer
+	EditState  Do = "edit-state" // State.Edits are more differences of it
+	Mark       Do = "mark"       // Doc as it stands now bears the change's title; nothing changes
+	PutProps   Do = "props"      // the piece Doc leaves Document.Props to its uses
+	PutModel   Do = "model"      // Model is as given, new or changed; records and expressions follow
+	DropModel  Do = "unmodel"
+	PutRecords Do = "records" // Rows of a sample set
+	PutSet     Do = "set"     // Set is as given
+	DropSet    Do = "unset"
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -62,6 +69,11 @@ type Step struct {
 	App      string
 	Packages map[string]string
 	State    *screen.State
+	Model    *sample.Model
+	Renames  map[string]string // fields of Model, old name to new
+	Rows     *Rows
+	Set      *sample.Set
+	Raw      bool // restores a model: its records come back by other steps
 }
 
 // Change is what is taken, logged and undone as one.
@@ -91,6 +103,7 @@ type Taken struct {
 	Edits   map[string][]PastEdit // by document
 	Rules   bool                  // house rules or routes changed: everything is to be checked again
 	Dress   bool                  // what the team adds to the kit changed
+	Data    bool                  // models or records changed
 	Before  map[string]*screen.Element
 }
 
@@ -152,6 +165,8 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
+	case PutModel, DropModel, PutRecords, PutSet, DropSet:
+		return w.dataStep(s, t)
 	case PutTheme, DropTheme, PutIcon, DropIcon, PutFont, DropFont, LeaveOut, TakeIn:
 		return w.ownStep(s, cat, t)
 	case Install:
@@ -353,16 +368,19 @@ func (w *Workspace) checkMeta(d *screen.Document, key string) error {
 	if strings.TrimSpace(d.Title) == "" {
 		return fmt.Errorf("a title is needed")
 	}
+	if d.Shell != "" {
+		if shell, ok := w.Doc("shell:" + d.Shell); !ok || shell.Removed {
+			return fmt.Errorf("there is no shell %q", d.Shell)
+		}
+		if d.Kind == screen.ShellDoc && ("shell:"+d.Shell == key || w.inItself(d)) {
+			return fmt.Errorf("the shell %s would stand in itself", d.Title)
+		}
+	}
 	if d.Kind != screen.ScreenDoc {
 		return nil
 	}
 	if !strings.HasPrefix(d.Route, "/") || strings.ContainsAny(d.Route, " ?#") {
 		return fmt.Errorf("the route %q cannot be used; accepted: a path that begins with / and has no spaces", d.Route)
-	}
-	if d.Shell != "" {
-		if shell, ok := w.Doc("shell:" + d.Shell); !ok || shell.Removed {
-			return fmt.Errorf("there is no shell %q", d.Shell)
-		}
 	}
 	if !slices.ContainsFunc(w.Apps, func(a App) bool { return a.ID == d.App }) {
 		return fmt.Errorf("there is no application %q", d.App)
@@ -535,6 +553,27 @@ func WriteChange(c Change) []byte {
 			out.Key("state")
 			writeState(&out, s.State)
 		}
+		if s.Model != nil {
+			out.Key("model")
+			writeModel(&out, s.Model)
+		}
+		if len(s.Renames) > 0 {
+			out.Key("renames")
+			out.Open('{')
+			for _, from := range slices.Sorted(maps.Keys(s.Renames)) {
+				out.Field(from, s.Renames[from])
+			}
+			out.Close('}')
+		}
+		if s.Rows != nil {
+			out.Key("rows")
+			writeRows(&out, s.Rows)
+		}
+		if s.Set != nil {
+			out.Key("set")
+			writeSet(&out, s.Set)
+		}
+		out.Flag("raw", s.Raw)
 		out.Field("app", s.App)
 		writePackages(&out, s.Packages)
 		if s.Signed != nil {
@@ -590,7 +629,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -635,6 +674,28 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 			var st screen.State
 			st, err = readState(r)
 			s.State = &st
+		case "model":
+			var m sample.Model
+			m, err = readModel(r)
+			s.Model = &m
+		case "renames":
+			s.Renames = map[string]string{}
+			err = r.Object(func(from string) error {
+				to, err := r.String()
+				s.Renames[from] = to
+				return err
+			})
+		case "rows":
+			s.Rows, err = readRows(r)
+		case "set":
+			var set sample.Set
+			set, err = readSet(r)
+			s.Set = &set
+		case "raw":
+			s.Raw, err = r.Bool()
+			if err == nil && !trusted {
+				err = r.Fail("a change of your own", "only the log restores")
+			}
 		case "app":
 			s.App, err = r.String()
 		case "packages":
@@ -656,7 +717,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set")
 		}
 		return err
 	})

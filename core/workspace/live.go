@@ -273,6 +273,8 @@ func (l *Live) Adopt(next *Workspace, t Taken) {
 	}
 	if t.Rules {
 		l.context()
+	} else if t.Data {
+		l.sets = nil
 	}
 	for _, doc := range t.Docs {
 		if d, ok := next.Doc(doc); ok {
@@ -393,7 +395,7 @@ func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, er
 	if !ok {
 		return nil, nil, fmt.Errorf("there is no %s", doc)
 	}
-	root, lost := In(d, v.State, l.Cat)
+	root, lost := screen.In(d, v.State, l.Cat)
 	n, problems := l.ResolveTree(d, root, v)
 	for _, err := range lost {
 		problems = append(problems, resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()})
@@ -407,9 +409,9 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 		v.Set = s.Set
 	}
 	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set)}
-	if d.Shell != "" && !v.NoShell {
-		if shell, ok := l.W.Doc("shell:" + d.Shell); ok {
-			in.Shell = shell.Root
+	if !v.NoShell {
+		for _, shell := range l.W.Shells(d) {
+			in.Shells = append(in.Shells, shell.Root)
 		}
 	}
 	return resolve.Resolve(in)
@@ -425,7 +427,32 @@ func (l *Live) set(id string) *sample.Set {
 			l.sets[""] = &l.W.Sets[0]
 		}
 	}
+	if _, own := l.sets[manySet]; id == manySet && !own {
+		// Made when it is first looked at; a field that cannot be made leaves it empty.
+		many, _ := sample.Many(l.W.Models, ManyRecords, l.Today)
+		l.sets[manySet] = &many
+	}
 	return l.sets[id]
+}
+
+const (
+	manySet = "many"
+	// ManyRecords is how many records of each model the set many has.
+	ManyRecords = 500
+)
+
+// SampleSet is a sample set by its id, kept or made by itself; the empty id is the
+// usual one. nil where there is none.
+func (l *Live) SampleSet(id string) *sample.Set { return l.set(id) }
+
+// Sets lists all sample sets, those kept first. That of many records is without them:
+// they are made when SampleSet is asked for it.
+func (l *Live) Sets() []sample.Set {
+	out := l.W.AllSets()
+	if !slices.ContainsFunc(out, func(s sample.Set) bool { return s.ID == manySet }) {
+		out = append(out, sample.Set{ID: manySet, Name: "Many"})
+	}
+	return out
 }
 
 func (l *Live) piece(id string) *screen.Document {
@@ -549,8 +576,8 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 		case screen.ScreenDoc:
 			if d.App == app && (len(ids) == 0 || slices.Contains(ids, d.ID)) {
 				in.Screens = append(in.Screens, d)
-				if shell, ok := l.W.Doc("shell:" + d.Shell); ok {
-					in.Shells[d.Shell] = shell
+				for _, shell := range l.W.Shells(d) {
+					in.Shells[shell.ID] = shell
 				}
 			}
 		}
@@ -563,8 +590,9 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 	if len(in.Screens) == 0 {
 		return in, fmt.Errorf("the application %q has no screens", app)
 	}
-	in.Page = func(d *screen.Document) string {
-		n, _ := l.ResolveTree(d, d.Root, View{})
+	in.Page = func(d *screen.Document, state string) string {
+		root, _ := screen.In(d, state, l.Cat)
+		n, _ := l.ResolveTree(d, root, View{State: state})
 		return render.HTML(l.Kit, n).HTML
 	}
 	return in, nil

@@ -146,8 +146,31 @@ func (d difference) key() string {
 	return Hole{Element: d.element, All: d.all, In: d.in}.key()
 }
 
-// compare lists where b departs from a. It returns how many elements correspond.
-func (l *Live) compare(a, b *screen.Element, out *[]difference) int {
+// matched says which element of one part stands for which of its twin: what opens its
+// own dialog is no difference.
+func (l *Live) matched(list, run []*screen.Element) map[string]string {
+	ids := map[string]string{}
+	var pair func(a, b *screen.Element)
+	pair = func(a, b *screen.Element) {
+		ids[b.ID] = a.ID
+		for _, slot := range slotsOf(a, b) {
+			x, y := inSlot(a, slot), inSlot(b, slot)
+			for i := range min(len(x), len(y)) {
+				if l.alike(x[i], y[i]) {
+					pair(x[i], y[i])
+				}
+			}
+		}
+	}
+	for i := range min(len(list), len(run)) {
+		pair(list[i], run[i])
+	}
+	return ids
+}
+
+// compare lists where b departs from a, whose elements stand for those of b by ids. It
+// returns how many elements correspond.
+func (l *Live) compare(a, b *screen.Element, ids map[string]string, out *[]difference) int {
 	add := func(prop string, v screen.Value, words string) {
 		*out = append(*out, difference{element: a.ID, prop: prop, value: v, words: words})
 	}
@@ -157,7 +180,11 @@ func (l *Live) compare(a, b *screen.Element, out *[]difference) int {
 	names := map[string]bool{}
 	for _, p := range a.Props {
 		names[p.Name] = true
-		if v, _ := b.Prop(p.Name); v != p.Value {
+		v, _ := b.Prop(p.Name)
+		if p.Name == kit.Does {
+			v.Text = screen.Aim(v.Text, ids)
+		}
+		if v != p.Value {
 			add(p.Name, v, fmt.Sprintf("%s: %s %s", l.title(a), p.Name, orDefault(v)))
 		}
 	}
@@ -175,7 +202,7 @@ func (l *Live) compare(a, b *screen.Element, out *[]difference) int {
 		}
 		for i := range x {
 			if l.alike(x[i], y[i]) {
-				same += l.compare(x[i], y[i], out)
+				same += l.compare(x[i], y[i], ids, out)
 			} else { // each that does not correspond is a hole of its own
 				*out = append(*out, difference{element: x[i].ID, hole: true, words: fmt.Sprintf("%s in place of %s", l.title(y[i]), l.title(x[i]))})
 			}
@@ -227,10 +254,52 @@ func (l *Live) alike(a, b *screen.Element) bool {
 	if a.Type != b.Type || a.Slot != b.Slot || a.Show != b.Show || (a.Repeat == nil) != (b.Repeat == nil) || (a.Repeat != nil && *a.Repeat != *b.Repeat) {
 		return false
 	}
+	if deeds(a) != deeds(b) {
+		return false
+	}
 	if c, ok := l.Cat.Component(a.Type); ok && c.Level == kit.Layout {
 		return slices.EqualFunc(a.Props, b.Props, func(p, q screen.Prop) bool { return p.Name == q.Name && p.Value == q.Value })
 	}
 	return true
+}
+
+// deeds is what an element does, whatever it opens or closes.
+func deeds(e *screen.Element) string {
+	v, _ := e.Prop(kit.Does)
+	list, err := screen.ParseActions(v.Text)
+	if err != nil {
+		return v.Text
+	}
+	for i, a := range list {
+		if a.Points() {
+			list[i].To = ""
+		}
+	}
+	return screen.WriteActions(list)
+}
+
+// tied says what holds a part to the rest of its document: a press in it that opens
+// what stands outside, or the other way round. A piece reaches neither.
+func (l *Live) tied(d *screen.Document, list []*screen.Element) error {
+	inside := map[string]*screen.Element{}
+	for _, root := range list {
+		root.Walk(func(e, _ *screen.Element) bool { inside[e.ID] = e; return true })
+	}
+	var err error
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		v, _ := e.Prop(kit.Does)
+		actions, bad := screen.ParseActions(v.Text)
+		if bad != nil {
+			return true
+		}
+		for _, a := range actions {
+			if target, _ := d.Root.Find(a.To); a.Points() && target != nil && (inside[e.ID] == nil) != (inside[a.To] == nil) {
+				err = fmt.Errorf("%s is to %s %s, and only one of them is in this part; take both, or neither", l.title(e), a.Verb, l.title(target))
+			}
+		}
+		return err == nil
+	})
+	return err
 }
 
 // ProposePiece says what a piece made of a part would be, and where else the same
@@ -238,6 +307,9 @@ func (l *Live) alike(a, b *screen.Element) bool {
 func (l *Live) ProposePiece(p Run) (*Extraction, error) {
 	d, _, list, err := l.part(p)
 	if err != nil {
+		return nil, err
+	}
+	if err := l.tied(d, list); err != nil {
 		return nil, err
 	}
 	x := &Extraction{Props: []Offered{}, Holes: []Hole{}, Twins: []Twin{}, Taken: []string{}}
@@ -434,13 +506,13 @@ func (l *Live) twins(d *screen.Document, list []*screen.Element) []twin {
 			}
 			for i := 0; i+len(list) <= len(e.Children); i++ {
 				run := e.Children[i : i+len(list)]
-				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) || offeredIn(o, run) != "" {
+				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) || offeredIn(o, run) != "" || l.tied(o, run) != nil {
 					continue
 				}
 				t := twin{part: Run{Doc: string(o.Kind) + ":" + o.ID}, title: o.Title}
-				same := 0
+				same, ids := 0, l.matched(list, run)
 				for j := range run {
-					same += l.compare(list[j], run[j], &t.diffs)
+					same += l.compare(list[j], run[j], ids, &t.diffs)
 					t.part.Elements = append(t.part.Elements, run[j].ID)
 				}
 				if 2*same >= size && len(t.diffs) <= 3*size {
@@ -539,12 +611,12 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 		if docs[i], _, runs[i], err = l.part(t); err != nil {
 			return Change{}, err
 		}
-		if len(list) != len(runs[i]) || !l.sameKinds(list, runs[i]) {
+		if len(list) != len(runs[i]) || !l.sameKinds(list, runs[i]) || l.tied(docs[i], runs[i]) != nil {
 			return Change{}, fmt.Errorf("%s: another arrangement stands there", docs[i].Title)
 		}
 		var diffs []difference
 		for j := range list {
-			l.compare(list[j], runs[i][j], &diffs)
+			l.compare(list[j], runs[i][j], l.matched(list, runs[i]), &diffs)
 		}
 		for _, df := range diffs {
 			if !df.hole && df.value.Kind == screen.None {
@@ -712,7 +784,7 @@ func (l *Live) pieceOf(e *screen.Element, outside func(*screen.Element, string) 
 func (l *Live) valuesOf(list, run []*screen.Element, left map[[2]string]string, holes map[string]Hole, own map[string]screen.Value) (map[string]screen.Value, []*screen.Element, error) {
 	var diffs []difference
 	for i := range list {
-		l.compare(list[i], run[i], &diffs)
+		l.compare(list[i], run[i], l.matched(list, run), &diffs)
 	}
 	values := map[string]screen.Value{}
 	for name, v := range own {
@@ -815,6 +887,8 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 	})
 	over := resolve.Overrides(piece, use, l.Cat)
 	var bad error
+	renamed := map[string]string{}
+	var made []*screen.Element
 	var copyOf func(e *screen.Element, inRepeat bool) []*screen.Element
 	copyOf = func(e *screen.Element, inRepeat bool) []*screen.Element {
 		if e.Type == "outlet" {
@@ -835,6 +909,7 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 		}
 		c := *e.With(over[e.ID])
 		c.ID = unique(ids, e.ID)
+		renamed[e.ID] = c.ID
 		if names[c.Name] {
 			c.Name = ""
 		}
@@ -843,6 +918,7 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 		for _, child := range e.Children {
 			c.Children = append(c.Children, copyOf(child, inRepeat || e.Repeat != nil)...)
 		}
+		made = append(made, &c)
 		return []*screen.Element{&c}
 	}
 	roots := []*screen.Element{piece.Root}
@@ -858,6 +934,9 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 	}
 	if use.Repeat != nil && (len(copies) != 1 || copies[0].Repeat != nil) {
 		return Change{}, fmt.Errorf("%s repeats, and what it is made of cannot; wrap it in a stack first", piece.Title)
+	}
+	for _, c := range made {
+		screen.Repoint(c, renamed)
 	}
 	for _, c := range copies {
 		c.Slot = use.Slot
@@ -937,7 +1016,7 @@ type Lost struct {
 // own settings. A setting wins over what the piece now says, as it won before; it is
 // lost only where what it set is gone.
 func (l *Live) Follow(c Change) (Change, []Lost, error) {
-	c, lost := l.followRoutes(c)
+	c, lost := l.followRoutes(l.followFields(c))
 	touched := false
 	for _, s := range c.Steps {
 		touched = touched || strings.HasPrefix(s.Doc, "piece:") && (s.Do == EditDoc || s.Do == PutProps)

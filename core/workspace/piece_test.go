@@ -2,6 +2,8 @@ package workspace_test
 
 import (
 	"encoding/json"
+	"fmt"
+	"net/url"
 	"regexp"
 	"slices"
 	"strings"
@@ -19,6 +21,7 @@ import (
 )
 
 var marks = regexp.MustCompile(` data-e="[^"]*"`)
+var opens = regexp.MustCompile(`\b(?:open|close):[^|"]*`)
 
 // look is what a document shows, without the ids of its elements.
 func look(t testing.TB, l *workspace.Live, doc string) string {
@@ -31,7 +34,19 @@ func look(t testing.TB, l *workspace.Live, doc string) string {
 		props = append(props, string(b))
 	}
 	slices.Sort(props)
-	return marks.ReplaceAllString(page.HTML, "") + strings.Join(props, "\n")
+	// What a press opens is told by its place, whatever its key.
+	at := map[string]string{}
+	for i, m := range marks.FindAllString(page.HTML, -1) {
+		at[strings.Trim(strings.TrimPrefix(m, ` data-e=`), `"`)] = fmt.Sprint(i)
+	}
+	html := opens.ReplaceAllStringFunc(page.HTML, func(s string) string {
+		verb, key, _ := strings.Cut(s, ":")
+		key, err := url.PathUnescape(key)
+		require.NoError(t, err)
+		require.Contains(t, at, key)
+		return verb + ":" + at[key]
+	})
+	return marks.ReplaceAllString(html, "") + strings.Join(props, "\n")
 }
 
 func looks(t testing.TB, l *workspace.Live) map[string]string {

@@ -3,8 +3,23 @@ package workspace
 import (
 	"strings"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
+
+// led is what an element does, led to another route.
+func led(does, from, to string) string {
+	list, err := screen.ParseActions(does)
+	if err != nil {
+		return does
+	}
+	for i, a := range list {
+		if a.Verb == screen.GoTo && a.To == from {
+			list[i].To = to
+		}
+	}
+	return screen.WriteActions(list)
+}
 
 // followRoutes carries links along with a screen whose route or title changes: what led
 // there leads there still, and an item of navigation that bore its title bears the new
@@ -34,6 +49,11 @@ func (l *Live) followRoutes(c Change) (Change, []Lost) {
 				}
 				leads := false
 				for _, p := range e.Props {
+					if p.Name == kit.Does && from != to {
+						if v := led(p.Value.Text, from, to); v != p.Value.Text {
+							edits = append(edits, screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: p.Name, Value: screen.Lit(v), Filled: p.Filled}))
+						}
+					}
 					prop, ok := def.Prop(p.Name)
 					if !ok || !prop.URL {
 						continue

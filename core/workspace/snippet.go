@@ -73,7 +73,7 @@ func (l *Live) Snippet(id, app string) (*screen.Element, error) {
 
 // modelWords are the words for a model's records: "ticket", "Tickets".
 func modelWords(m *sample.Model) map[string]string {
-	return map[string]string{"model": m.ID, "one": strings.ToLower(m.Name), "many": sentence(m.ID)}
+	return map[string]string{"model": m.ID, "one": strings.ToLower(m.Name), "many": sentence(m.ID), "manyLower": strings.ToLower(sentence(m.ID))}
 }
 
 // sentence makes words of a name in code: "onDisplay" is "On display".
@@ -205,6 +205,9 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	screen.SortProps(e.Props)
 	if t.Repeat {
 		e.Repeat = &screen.Repeat{Model: b.model.ID}
+	}
+	if t.Without && b.model != nil {
+		e.Show = "size(" + b.model.ID + ") == 0"
 	}
 	if t.Value && field != nil {
 		b.show(e, def, field)

@@ -10,27 +10,6 @@ import (
 	"ubiquant/core/screen"
 )
 
-// In is a document's tree in one of its states, and what of the state no longer fits:
-// differences from a tree that has changed since may have lost their element. The
-// empty name is the usual state.
-func In(d *screen.Document, state string, cat kit.Catalog) (*screen.Element, []error) {
-	root := d.Root
-	s, ok := d.State(state)
-	if !ok {
-		return root, nil
-	}
-	var lost []error
-	for _, e := range s.Edits {
-		next, _, err := screen.Apply(root, e, cat)
-		if err != nil {
-			lost = append(lost, err)
-			continue
-		}
-		root = next
-	}
-	return root, lost
-}
-
 const maxStates = 40
 
 // stateStep puts a state, takes one away, or adds differences to one.
@@ -76,7 +55,7 @@ func (w *Workspace) stateStep(s Step, d *screen.Document, cat kit.Catalog, t *Ta
 		return fmt.Errorf("%s has no state %q", d.Title, name)
 	}
 	old := d.States[at]
-	root, _ := In(d, name, cat)
+	root, _ := screen.In(d, name, cat)
 	for _, e := range s.State.Edits {
 		next, _, err := screen.Apply(root, e, cat)
 		if err != nil {
@@ -145,7 +124,7 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 		return true
 	})
 	put := func(parent, after *screen.Element, words []string, props map[string]string, text string) {
-		c := l.component(words...)
+		c := l.Component(words...)
 		if c == nil || parent == nil {
 			return
 		}
@@ -201,8 +180,8 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 	return s, nil
 }
 
-// component finds a component of the kit by what it is called.
-func (l *Live) component(words ...string) *kit.Component {
+// Component finds a component of the kit by what it is called.
+func (l *Live) Component(words ...string) *kit.Component {
 	for _, w := range words {
 		for _, c := range l.Kit.Components {
 			if c.Deprecated == "" && (c.Title == w || slices.Contains(c.Aliases, w)) {

@@ -71,7 +71,7 @@ func TestAStateIsWhatDiffersFromTheUsualTree(t *testing.T) {
 
 func atOfState(t testing.TB, l *workspace.Live, state, typ string) string {
 	d := mustDoc(t, l, "screen:tickets")
-	root, _ := workspace.In(d, state, l.Cat)
+	root, _ := screen.In(d, state, l.Cat)
 	id := ""
 	root.Walk(func(e, _ *screen.Element) bool {
 		if e.Type == typ {

@@ -378,8 +378,8 @@ func readModel(r *jsonread.Reader) (m sample.Model, err error) {
 		}
 		return err
 	})
-	if err == nil && !idPattern.MatchString(m.ID) {
-		err = r.Fail("lower-case letters, digits and dashes", "%q cannot be a model's id", m.ID)
+	if err == nil && !modelID.MatchString(m.ID) {
+		err = r.Fail("a lower-case letter, then letters and digits", "%q cannot be a model's id", m.ID)
 	}
 	return m, err
 }
@@ -404,8 +404,16 @@ func readField(r *jsonread.Reader) (f sample.Field, err error) {
 			f.Choices, err = r.Strings()
 		case "model":
 			f.Model, err = r.String()
+		case "unique":
+			f.Unique, err = r.Bool()
+		case "least":
+			f.Least, err = r.String()
+		case "most":
+			f.Most, err = r.String()
+		case "maker":
+			f.Maker, err = readMaker(r)
 		default:
-			err = r.Unknown(key, "name", "type", "required", "choices", "model")
+			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "least", "most", "maker")
 		}
 		return err
 	})
@@ -516,6 +524,9 @@ func (w *Workspace) check(src []byte) error {
 		})
 		if dup != nil {
 			return dup
+		}
+		if w.inItself(d) {
+			return &CheckError{where + "/shell", fmt.Sprintf("the shell %q stands in itself", d.ID)}
 		}
 		switch d.Kind {
 		case screen.ShellDoc:
@@ -787,6 +798,12 @@ func writeModel(out *screen.Writer, m *sample.Model) {
 			out.Close(']')
 		}
 		out.Field("model", f.Model)
+		out.Flag("unique", f.Unique)
+		out.Field("least", f.Least)
+		out.Field("most", f.Most)
+		if f.Maker != nil {
+			writeMaker(out, f.Maker)
+		}
 		out.Close('}')
 	}
 	out.Close(']')
@@ -963,4 +980,18 @@ func (w *Workspace) readFile(path string, src []byte) error {
 		return err
 	}
 	return fmt.Errorf("the folder %q is not known here; accepted: shells, screens, pieces, samples", dir)
+}
+
+// Shells lists the shells around a document, the innermost first.
+func (w *Workspace) Shells(d *screen.Document) []*screen.Document {
+	var out []*screen.Document
+	for shell, ok := w.Doc("shell:" + d.Shell); ok && d.Shell != "" && !slices.Contains(out, shell); shell, ok = w.Doc("shell:" + shell.Shell) {
+		out = append(out, shell)
+	}
+	return out
+}
+
+// inItself tells whether a shell would stand in itself, be it by way of others.
+func (w *Workspace) inItself(d *screen.Document) bool {
+	return d.Kind == screen.ShellDoc && slices.ContainsFunc(w.Shells(d), func(s *screen.Document) bool { return s.ID == d.ID })
 }

@@ -235,3 +235,25 @@ func TestRulesAreTunedAndTakenBack(t *testing.T) {
 	_, err = workspace.Read([]byte(`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"one-main-action","settings":{"most":"x"}}]}`))
 	assert.ErrorContains(t, err, "/ruleSettings/0")
 }
+
+func TestShellsStandInShellsAndNeverInThemselves(t *testing.T) {
+	l := live(t)
+	within := func(id, shell string) error {
+		d, ok := l.W.Doc("shell:" + id)
+		require.True(t, ok)
+		_, err := l.Take(workspace.Change{Title: "Nest", Steps: []workspace.Step{{Do: workspace.Meta, Doc: "shell:" + id, Document: &screen.Document{ID: id, Title: d.Title, Shell: shell, Root: d.Root}}}})
+		return err
+	}
+	require.NoError(t, within("staff", "plain"))
+	page, _, err := l.Page("screen:tickets", workspace.View{})
+	require.NoError(t, err)
+	assert.Equal(t, 2, strings.Count(page.HTML, "<sorrel-navbar"), "the bars of both")
+	assert.ErrorContains(t, within("plain", "staff"), "would stand in itself")
+	assert.ErrorContains(t, within("plain", "plain"), "would stand in itself")
+	assert.ErrorContains(t, within("plain", "nowhere"), "no shell")
+	w, err := workspace.Read(workspace.Write(l.W))
+	require.NoError(t, err)
+	in, err := workspace.Open(w, l.Kit, "2026-11-23").DeliverInput("ops", []string{"tickets"}, nil)
+	require.NoError(t, err)
+	assert.Len(t, in.Shells, 2)
+}

@@ -40,6 +40,7 @@ type ValueView struct {
 	Value   string `json:"value"`
 	Uses    int    `json:"uses"`
 	Screens int    `json:"screens"`
+	Words   string `json:"words,omitempty"` // the value said, where it does not say itself
 }
 
 // Choice is one prop of an element with its norm.
@@ -76,6 +77,7 @@ type choicesOut struct {
 	Findings  []audit.Finding   `json:"findings"`
 	Strays    []norm.Stray      `json:"strays"`
 	Code      map[string]string `json:"code"`
+	Makes     []making          `json:"makes"` // what can be put on the screen to be opened
 }
 
 func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
@@ -85,7 +87,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
 		}
-		root, _ := workspace.In(doc.Document, in.State, l.Cat)
+		root, _ := screen.In(doc.Document, in.State, l.Cat)
 		el, _ := root.Find(in.Element)
 		if el == nil {
 			return missing("element " + in.Element)
@@ -98,7 +100,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			spots = []*usage.Spot{any}
 		}
-		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}}
+		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}}
 		for i, sp := range spots {
 			out.Spots = append(out.Spots, SpotView{sp.Name(), l.Words(sp), sp.Uses, sp.Docs})
 			if sp.Name() == in.Spot {
@@ -130,6 +132,12 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			// What tells the element, and what something is held against, shows at once.
 			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || ch.Prop == def.NameProp || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
 			out.Choices = append(out.Choices, ch)
+		}
+		if _, ok := def.Prop(kit.Does); ok {
+			ch := doing(l, doc.Document, root, el, def)
+			ch.Varies = ch.Varies || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
+			out.Choices = append(out.Choices, ch)
+			out.Makes = makings(l)
 		}
 		// Settings of other widths stand beside their base.
 		for _, p := range el.Props {
@@ -186,7 +194,7 @@ func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element
 	met := map[string]ValueView{}
 	if m, ok := sp.Mix(p.Name); ok {
 		for _, v := range m.Values {
-			met[v.Value] = ValueView{v.Value, v.Uses, len(v.Docs)}
+			met[v.Value] = ValueView{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)}
 		}
 		ch.Verdict, _ = norm.For(sp, p.Name, ch.Value) // the element's own screen is left out
 		ch.Varies = len(m.Values) > 1
@@ -248,10 +256,12 @@ type Suggestion struct {
 	Why         string            `json:"why,omitempty"`
 	Preset      map[string]string `json:"preset"` // the norm's settings there
 	TakesText   bool              `json:"takesText"`
-	AsksText    bool              `json:"asksText"`          // its text is what one writes next
-	About       string            `json:"about,omitempty"`   // the prop that says what it is about
+	AsksText    bool              `json:"asksText"`        // its text is what one writes next
+	About       string            `json:"about,omitempty"` // the prop that says what it is about
+	AboutNumber bool              `json:"aboutNumber,omitempty"`
 	Slot        string            `json:"slot"`              // of the parent, where it would stand
 	Snippet     string            `json:"snippet,omitempty"` // a whole arrangement, to be asked for by this
+	Other       bool              `json:"other,omitempty"`   // the slot is not the one asked for, which does not take it
 	Around      []wrapping        `json:"around,omitempty"`  // what makes it right here, the outermost first
 }
 
@@ -274,17 +284,22 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
 		}
-		root, _ := workspace.In(d, in.State, l.Cat)
+		root, _ := screen.In(d, in.State, l.Cat)
 		parent, _ := root.Find(in.Parent)
 		if parent == nil {
 			return missing("element " + in.Parent)
 		}
 		pc, _ := l.Cat.Component(parent.Type)
+		// A suggestion says in which slot of the parent it would stand: any, where all are
+		// asked for; else the one asked for, unless the screens put what
+		// is asked for by name in another.
 		slots := []string{in.Slot}
-		if in.Slot == "*" { // any slot of the parent; each suggestion says which
+		if in.Slot == "*" {
 			slots = slots[:0]
-			if pc != nil {
-				for _, slot := range pc.Slots {
+		}
+		if pc != nil && (in.Slot == "*" || in.Query != "") {
+			for _, slot := range pc.Slots {
+				if slot.Name != in.Slot {
 					slots = append(slots, slot.Name)
 				}
 			}
@@ -295,13 +310,17 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		}
 		candidates := l.Cat.Candidates()
 		chance, slotOf := map[string]usage.Next{}, map[string]string{}
-		for _, slot := range slots {
+		for i, slot := range slots {
 			before := ""
 			if slot == prevSlot {
 				before = prev
 			}
 			for _, n := range l.Index.ComesNext(parent, slot, before, candidates) {
-				if old, ok := chance[n.Type]; !ok || n.Probability > old.Probability {
+				old, ok := chance[n.Type]
+				if in.Slot != "*" && i > 0 && (!ok || n.Screens == 0 || n.Probability < 4*old.Probability) {
+					continue
+				}
+				if !ok || n.Probability > old.Probability {
 					chance[n.Type], slotOf[n.Type] = n, slot
 				}
 			}
@@ -316,21 +335,32 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			if def == nil || (def.Deprecated != "" && in.Query == "") {
 				continue
 			}
-			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), AboutNumber: numbers(def, titleProp(def)), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
 					slot := strings.Trim(in.Slot, "*")
 					sg.Why, _ = kit.Accepts(l.Cat, pc, slot, def)
-					sg.Around, sg.Slot = madeRight(l, pc, slot, def), slot
+					if other, ok := kit.SlotFor(l.Cat, pc, def); ok { // the parent has another place for it
+						sg.Slot, sg.Other, sg.Preset = other, true, preset(l, root, parent, other, def)
+					} else {
+						sg.Around, sg.Slot = madeRight(l, pc, slot, def), slot
+					}
 					out.Elsewhere = append(out.Elsewhere, sg)
 				}
 				continue
 			}
-			sg.Probability, sg.Screens = n.Probability, n.Screens
+			sg.Probability, sg.Screens, sg.Other = n.Probability, n.Screens, in.Slot != "*" && sg.Slot != in.Slot
 			if in.Query != "" {
 				// The match leads, what comes next here decides between equals.
 				sg.Probability = m.Score/100 + n.Probability
+				// Its very name, or the beginning of it, is likelier than anything.
+				switch q := strings.ToLower(strings.TrimSpace(in.Query)); {
+				case def.Title == q:
+					sg.Probability += 2
+				case strings.HasPrefix(def.Title, q):
+					sg.Probability += 1 + float64(len(q))/float64(len(def.Title))
+				}
 			}
 			sg.Preset = preset(l, root, parent, sg.Slot, def)
 			out.Suggestions = append(out.Suggestions, sg)
@@ -380,12 +410,18 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 // titleProp is the prop in which a component says what it is about: its heading, or
 // the name by which it is known.
 func titleProp(def *kit.Component) string {
-	for _, name := range []string{"heading", def.NameProp, "label"} {
-		if p, ok := def.Prop(name); ok && name != "" && p.Type == kit.Text && !p.URL && !p.Icon {
+	for _, name := range append([]string{"heading", def.NameProp, "label"}, def.Telling...) {
+		if p, ok := def.Prop(name); ok && name != "" && (p.Type == kit.Text || p.Type == kit.Number) && !p.URL && !p.Icon {
 			return p.Name
 		}
 	}
 	return ""
+}
+
+// numbers tells whether a prop holds a number.
+func numbers(def *kit.Component, prop string) bool {
+	p, ok := def.Prop(prop)
+	return ok && p.Type == kit.Number
 }
 
 // madeRight is what would have to stand around a component so that it may stand in a
@@ -647,7 +683,7 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		if root, ok := l.Index.Root(in.Tag); ok {
 			for _, m := range root.Mixes {
 				for _, v := range m.Sorted() {
-					out.Mixes[m.Prop] = append(out.Mixes[m.Prop], ValueView{v.Value, v.Uses, len(v.Docs)})
+					out.Mixes[m.Prop] = append(out.Mixes[m.Prop], ValueView{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)})
 				}
 			}
 		}

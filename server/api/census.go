@@ -250,7 +250,7 @@ func (s *Server) count(c *Call, _ *none) (*countOut, error) {
 					if len(m.Values) > most {
 						most, row.Prop, row.Mix = len(m.Values), m.Prop, nil
 						for _, v := range m.Sorted() {
-							row.Mix = append(row.Mix, ValueView{v.Value, v.Uses, len(v.Docs)})
+							row.Mix = append(row.Mix, ValueView{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)})
 						}
 					}
 				}

@@ -10,34 +10,8 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
-	"ubiquant/core/sample"
 	"ubiquant/core/workspace"
 )
-
-type samplesOut struct {
-	Models []sample.Model     `json:"models"`
-	Sets   []sample.Set       `json:"sets"`
-	Uses   map[string][]named `json:"uses"` // screens that repeat over a model
-}
-
-func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
-	out := &samplesOut{Models: []sample.Model{}, Uses: map[string][]named{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		out.Models = append(out.Models, l.W.Models...)
-		out.Sets = l.W.AllSets()
-		for _, d := range l.Index.Docs() {
-			seen := map[string]bool{}
-			for _, u := range d.Uses {
-				if r := u.Element.Repeat; r != nil && !seen[r.Model] {
-					seen[r.Model] = true
-					out.Uses[r.Model] = append(out.Uses[r.Model], named{string(d.Kind) + ":" + d.ID, d.Title})
-				}
-			}
-		}
-		return nil
-	})
-	return out, err
-}
 
 // TargetView is a delivery target.
 type TargetView struct {

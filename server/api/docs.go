@@ -129,7 +129,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 			key := usage.DocKey(d)
 			out.Docs = append(out.Docs, head(d, findings[key], len(strays[key])))
 		}
-		for _, set := range l.W.AllSets() {
+		for _, set := range l.Sets() {
 			out.Sets = append(out.Sets, named{set.ID, set.Name})
 		}
 		out.Models = []named{}
@@ -243,7 +243,7 @@ func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
 func docView(l *workspace.Live, d *screen.Document, state string, before *screen.Element, seq int64) *docOut {
 	key := usage.DocKey(d)
 	var w screen.Writer
-	root, lost := workspace.In(d, state, l.Cat)
+	root, lost := screen.In(d, state, l.Cat)
 	if before != nil {
 		w.ElementSince(root, before)
 	} else {
@@ -304,7 +304,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 			if !ok {
 				return missing(key)
 			}
-			root, _ := workspace.In(d, in.State, l.Cat)
+			root, _ := screen.In(d, in.State, l.Cat)
 			out.Pages = append(out.Pages, pageOf(l, d, root, workspace.View{Set: in.Set, NoShell: in.NoShell, State: in.State}))
 		}
 		return nil
@@ -532,7 +532,8 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		}
 		out.View = docView(l, d, in.State, before, o.Seq)
 		view := workspace.View{Set: in.Set, State: in.State}
-		if before != nil && len(o.Taken.Docs) == 1 {
+		// What is around it may have changed with it, unless it was edited alone.
+		if before != nil && len(o.Taken.Docs) == 1 && len(o.Taken.Edits[in.View]) > 0 {
 			from, _ := l.ResolveTree(d, before, view)
 			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
 			if patches, ok := render.Diff(l.Kit, from, to); ok {
@@ -542,7 +543,7 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 				return nil
 			}
 		}
-		root, _ := workspace.In(d, in.State, l.Cat)
+		root, _ := screen.In(d, in.State, l.Cat)
 		p := pageOf(l, d, root, view)
 		out.Page = &p
 		return nil

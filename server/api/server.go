@@ -78,6 +78,7 @@ func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bun
 	}
 	s.App.Get("/api/events", s.guard(store.Reader), s.events)
 	s.App.Post("/api/deliver/archive", s.guard(store.Reader), s.archive)
+	s.App.Get("/api/samples/:model/export", s.guard(store.Reader), s.exportRecords)
 	s.App.Get("/api/themes/:id/take/:form", s.guard(store.Reader), s.takeTheme)
 	s.App.Get("/api/export", s.guard(store.Reader), s.export)
 	s.App.Get("/api/openapi.json", s.guard(store.Reader), func(c fiber.Ctx) error {
@@ -102,7 +103,7 @@ func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bun
 
 // Extra lists the routes that are no typed operations, with the role they need.
 var Extra = []Route{
-	{Method: "GET", Path: "/api/events", Role: store.Reader}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader},
+	{Method: "GET", Path: "/api/events", Role: store.Reader}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader}, {Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader},
 	{Method: "GET", Path: "/api/export", Role: store.Reader}, {Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader}, {Method: "GET", Path: "/api/openapi.json", Role: store.Reader},
 	{Method: "GET", Path: "/workspace.schema.json", Role: Everyone}, {Method: "GET", Path: "/frame/:ticket/*", Role: Everyone}, {Method: "GET", Path: "/*", Role: Everyone},
 }

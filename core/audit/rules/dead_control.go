@@ -13,13 +13,16 @@ var _ = add(&audit.Rule{
 	Purpose: "A button or link leads somewhere, sends a form, or is named so that code can reach it.",
 	Why:     "A button that silently does nothing is found by a customer.",
 	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Export"}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"#"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`, `{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`, `{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`, `{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`, `{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`, `{"id":"a","type":"sorrel-button","text":"Dark","props":{"does":"theme dark"}}`},
 	Looks:   func(c *kit.Component) bool { return len(c.Acts) > 0 },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Name != "" {
 			return
 		}
 		if v, ok := n.Prop("disabled"); ok && v.Text != "false" {
+			return
+		}
+		if text, ok := fixed(n, kit.Does); ok && text != "" {
 			return
 		}
 		for _, prop := range n.Def.Acts {

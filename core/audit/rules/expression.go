@@ -11,8 +11,8 @@ var _ = add(&audit.Rule{
 	ID: "expression", Title: "Expression that cannot be computed", Severity: audit.Error,
 	Purpose: "Every binding and condition speaks of fields and models that exist.",
 	Why:     "A renamed field leaves an empty place where its value was.",
-	Bad:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"record.title"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-text","text":{"expr":"'today is ' + day(today)"}}`},
+	Bad:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"record.title"}}`, `{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -duee"}}`},
+	Good:    []string{`{"id":"a","type":"sorrel-text","text":{"expr":"'today is ' + day(today)"}}`, `{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -due"}}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var scope expr.Scope
 		scoped := false
@@ -24,26 +24,39 @@ var _ = add(&audit.Rule{
 				p.Report(n, prop, err.Error(), "")
 			}
 		}
-		if n.Text.Kind == screen.Expr {
-			check("text", n.Text.Text)
-		}
-		for _, prop := range n.Props {
-			if prop.Value.Kind == screen.Expr {
-				check(prop.Name, prop.Value.Text)
-			}
-		}
-		if n.Show != "" {
-			check("show", n.Show)
+		if n.Repeat != nil && p.Models[n.Repeat.Model] == nil {
+			p.Report(n, "repeat", "it repeats over a model that does not exist: "+n.Repeat.Model, "")
+			return
 		}
 		if n.Repeat != nil {
-			if _, ok := p.Models[n.Repeat.Model]; !ok {
-				p.Report(n, "repeat", "it repeats over a model that does not exist: "+n.Repeat.Model, "")
-			} else if n.Repeat.Where != "" {
-				check("repeat", n.Repeat.Where)
+			m := p.Models[n.Repeat.Model]
+			for _, k := range sample.Keys(n.Repeat.Sort) {
+				if _, ok := m.Field(k.Field); !ok && k.Field != "id" {
+					p.Report(n, "repeat", "it is ordered by "+k.Field+", a field that "+m.Name+" does not have", "")
+				}
 			}
 		}
+		eachExpression(n, check)
 	},
 })
+
+// eachExpression calls check for all that an element computes.
+func eachExpression(n *audit.Node, check func(prop, source string)) {
+	if n.Text.Kind == screen.Expr {
+		check("text", n.Text.Text)
+	}
+	for _, prop := range n.Props {
+		if prop.Value.Kind == screen.Expr {
+			check(prop.Name, prop.Value.Text)
+		}
+	}
+	if n.Show != "" {
+		check("show", n.Show)
+	}
+	if n.Repeat != nil && n.Repeat.Where != "" {
+		check("repeat", n.Repeat.Where)
+	}
+}
 
 // recordModel is the model of the nearest repeat at or above an element.
 func recordModel(p *audit.Pass, n *audit.Node) *sample.Model {

@@ -5,6 +5,7 @@ package html
 import (
 	"encoding/json"
 	"fmt"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -63,9 +64,10 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	if err != nil {
 		return nil, err
 	}
-	add("pages.js", fmt.Sprintf("// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst find = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = find(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n", routes, in.Kit.Code.Go))
-	for _, d := range in.Screens {
-		add(d.ID+".html", fmt.Sprintf(`<!doctype html>
+	add("pages.js", fmt.Sprintf("// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst pageOf = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = pageOf(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n", routes, in.Kit.Code.Go))
+	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
+	write := func(d *screen.Document, state string, states string) {
+		add(fileOf(d, state), fmt.Sprintf(`<!doctype html>
 <html lang="en" data-theme="%s">
   <head>
     <meta charset="utf-8">
@@ -74,17 +76,56 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
     <link rel="stylesheet" href="%s">
     <link rel="stylesheet" href="layout.css">
     <script type="module" src="%s"></script>
-    <script src="pages.js"></script>%s
+    <script src="pages.js"></script>
+    <script type="module" src="acts.js"></script>%s
   </head>
-  <body>
+  <body%s>
     <div class="u-screen">%s</div>
   </body>
 </html>
-`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, in.Page(d)))
+`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, in.Page(d, state)))
+	}
+	for _, d := range in.Screens {
+		// A state is a page of its own, reached by what brings the screen into it.
+		states := ""
+		if len(d.States) > 0 {
+			pages := map[string]string{"ready": fileOf(d, "")}
+			for _, s := range d.States {
+				pages[s.Name] = fileOf(d, s.Name)
+			}
+			list, err := json.Marshal(pages)
+			if err != nil {
+				return nil, err
+			}
+			states = ` data-states="` + deliver.Escape(string(list)) + `"`
+		}
+		write(d, "", states)
+		for _, s := range d.States {
+			write(d, s.Name, states)
+		}
 	}
 	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
 	return files, nil
 }
+
+// fileOf is the page of a screen in a state.
+func fileOf(d *screen.Document, state string) string {
+	if state == "" {
+		return d.ID + ".html"
+	}
+	return d.ID + "." + url.PathEscape(strings.ReplaceAll(strings.ToLower(state), " ", "-")) + ".html"
+}
+
+const start = `
+const usual = %q
+const states = JSON.parse(document.body.dataset.states ?? '{}')
+hear(document, key => document.querySelector('[data-e="' + CSS.escape(key) + '"]'), (verb, to, on) => {
+  const page = verb === 'go' ? pageOf(to.split(/[?#]/)[0]) : verb === 'state' ? states[to] : ''
+  if (page) location.href = page
+  const { dataset } = document.documentElement
+  if (verb === 'theme') dataset.theme = turned(dataset.theme, to, usual, on)
+})()
+`
 
 // element writes one element with its literal settings.
 func element(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
@@ -97,6 +138,9 @@ func element(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
 		}
 		def, _ := cat.Component(e.Type)
 		for _, p := range e.Props {
+			if p.Name == kit.Does {
+				continue // acts.js does it
+			}
 			name := p.Name
 			if def != nil {
 				if prop, ok := def.Prop(p.Name); ok {

@@ -81,7 +81,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	}
 	add("src/App.vue", "<script setup lang=\"ts\">\n"+goScript+"</script>\n\n<template>\n  <div class=\"u-screen\""+goEvent+"><RouterView /></div>\n</template>\n")
 	add("src/router.ts", router(in))
-	add("src/lib/x.ts", expr.Runtime+runtimeMore)
+	add("src/lib/x.ts", expr.Runtime+"\nconst usualTheme = "+quote(in.Kit.Tokens.Themes[0])+"\n"+runtimeMore)
 	add("src/data/models.ts", models(in))
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
 		add("src/data/"+id+".ts", records(in, in.Models[id]))
@@ -104,20 +104,44 @@ func nonEmpty(list ...string) []string {
 }
 
 const runtimeMore = `
-/** The records of a repeat: those that pass, in order, at most so many. */
-export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, sort = '', limit = 0): R[] {
-  const down = sort.startsWith('-')
-  const field = (down ? sort.slice(1) : sort) as keyof R
+/** The records of a repeat: those that pass, by the fields of the order ("state, -due"),
+ * at most so many. */
+export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, order = '', limit = 0): R[] {
+  const keys = order.split(',').map(k => k.trim()).filter(Boolean).map(k => ({ field: k.replace(/^-\s*/, '') as keyof R, by: k.startsWith('-') ? -1 : 1 }))
   const kept = list.filter(record => !!where(record))
-  if (sort) {
+  if (keys.length) {
     kept.sort((a, b) => {
-      const p = a[field], q = b[field]
-      if (p == null || q == null) return (p == null ? 1 : 0) - (q == null ? 1 : 0)
-      const c = typeof p === 'boolean' ? Number(p) - Number(q) : compare(p as string | number, q as string | number)
-      return down ? -c : c
+      for (const { field, by } of keys) {
+        const p = a[field], q = b[field]
+        if (p == null && q == null) continue
+        if (p == null || q == null) return p == null ? 1 : -1
+        const c = typeof p === 'boolean' ? Number(p) - Number(q) : compare(p as string | number, q as string | number)
+        if (c) return c * by
+      }
+      return 0
     })
   }
   return limit > 0 ? kept.slice(0, limit) : kept
+}
+
+/** Sends the form that an element stands in. */
+export function submit(event: Event) {
+  for (let up = (event.target as Element).parentElement; up; up = up.parentElement) {
+    const form = up as Partial<HTMLFormElement>
+    if (typeof form.requestSubmit === 'function') return form.requestSubmit()
+  }
+}
+
+/** Turns a theme on or off among those that stand; what is on or ticked itself says which. */
+export function theme(name: string, event: Event) {
+  const { dataset } = document.documentElement
+  const list = (dataset.theme ?? '').split(' ').filter(t => t && t !== usualTheme)
+  const is = list.includes(name)
+  const { on, checked } = event.target as { on?: unknown; checked?: unknown }
+  const wanted = [on, checked].find(v => typeof v === 'boolean') ?? !is
+  if (wanted === is) return
+  const rest = list.filter(t => t !== name)
+  dataset.theme = (is ? [usualTheme, ...rest] : [...rest, name]).join(' ')
 }
 
 /** Whether a place in the navigation leads to the route that is shown. */
@@ -131,23 +155,29 @@ func router(in deliver.Input) string {
 	for _, d := range in.Screens {
 		byShell[d.Shell] = append(byShell[d.Shell], d)
 	}
-	load := func(d *screen.Document) string {
-		return fmt.Sprintf("{ path: %s, name: %s, component: () => import('./screens/%sScreen.vue') }", quote(d.Route), quote(d.ID), deliver.Pascal(d.ID))
-	}
-	for _, shell := range slices.Sorted(maps.Keys(byShell)) {
-		if shell == "" {
-			for _, d := range byShell[shell] {
-				routes.WriteString("  " + load(d) + ",\n")
-			}
-			continue
+	// Shells stand in shells: each is a route around what stands in it.
+	within := map[string][]string{}
+	for id, shell := range in.Shells {
+		outer := shell.Shell
+		if in.Shells[outer] == nil {
+			outer = ""
 		}
-		name := deliver.Pascal(shell) + "Shell"
-		fmt.Fprintf(&routes, "  {\n    path: '/',\n    component: () => import('./shells/%s.vue'),\n    children: [\n", name)
+		within[outer] = append(within[outer], id)
+	}
+	var write func(shell string, depth int)
+	write = func(shell string, depth int) {
+		pad := strings.Repeat("    ", depth)
 		for _, d := range byShell[shell] {
-			routes.WriteString("      " + load(d) + ",\n")
+			fmt.Fprintf(&routes, "%s  { path: %s, name: %s, component: () => import('./screens/%sScreen.vue') },\n", pad, quote(d.Route), quote(d.ID), deliver.Pascal(d.ID))
 		}
-		routes.WriteString("    ],\n  },\n")
+		slices.Sort(within[shell])
+		for _, id := range within[shell] {
+			fmt.Fprintf(&routes, "%[1]s  {\n%[1]s    path: '/',\n%[1]s    component: () => import('./shells/%[2]sShell.vue'),\n%[1]s    children: [\n", pad, deliver.Pascal(id))
+			write(id, depth+1)
+			fmt.Fprintf(&routes, "%[1]s    ],\n%[1]s  },\n", pad)
+		}
 	}
+	write("", 0)
 	b.WriteString("const routes: RouteRecordRaw[] = [\n" + routes.String() + "]\n\nexport const router = createRouter({ history: createWebHistory(), routes })\n")
 	return b.String()
 }
@@ -170,8 +200,9 @@ func models(in deliver.Input) string {
 			if typ == "" {
 				typ = "string"
 			}
+			// A record that is not whole yet must not keep the code from building.
 			optional := "?"
-			if f.Required {
+			if f.Required && !slices.ContainsFunc(in.Set.Records[id], func(r sample.Record) bool { return r[f.Name] == nil }) {
 				optional = ""
 			}
 			fmt.Fprintf(&b, "  %s%s: %s\n", f.Name, optional, typ)
@@ -193,7 +224,7 @@ func records(in deliver.Input, m *sample.Model) string {
 	return b.String()
 }
 
-// listName is the name of a model's list in code and in expressions.
+// listName is the name of a model's list in code.
 func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
 
 // component writes a screen, shell or piece as a single-file component.
@@ -206,12 +237,14 @@ func component(in deliver.Input, d *screen.Document) string {
 			w.over[p.Element] = append(w.over[p.Element], p)
 		}
 	}
-	if d.Root.Type == "parts" {
-		for _, c := range d.Root.Children {
+	root := w.united()
+	w.aimed(root)
+	if root.Type == "parts" {
+		for _, c := range root.Children {
 			w.element(c, 1, nil)
 		}
 	} else {
-		w.element(d.Root, 1, nil)
+		w.element(root, 1, nil)
 	}
 	body := w.b.String()
 	var script strings.Builder
@@ -227,8 +260,21 @@ func component(in deliver.Input, d *screen.Document) string {
 	if strings.Contains(body, "x.") {
 		imports = append(imports, "import * as x from '../lib/x'")
 	}
-	if len(w.names) > 0 {
-		imports = append([]string{"import { useTemplateRef } from 'vue'"}, imports...)
+	var fromVue []string
+	use := func(yes bool, names ...string) {
+		if yes {
+			fromVue = append(fromVue, names...)
+		}
+	}
+	piece := d.Kind == screen.PieceDoc
+	use(w.stateful && piece, "inject")
+	use(w.stateful && !piece && len(w.pieces) > 0, "provide")
+	use(len(w.targets) > 0, "reactive")
+	use(w.stateful, "ref")
+	use(w.stateful && piece, "type Ref")
+	use(len(w.names) > 0, "useTemplateRef")
+	if len(fromVue) > 0 {
+		imports = append([]string{"import { " + strings.Join(fromVue, ", ") + " } from 'vue'"}, imports...)
 	}
 	script.WriteString(strings.Join(imports, "\n"))
 	if len(imports) > 0 {
@@ -243,6 +289,16 @@ func component(in deliver.Input, d *screen.Document) string {
 	if d.Root.Type == "parts" {
 		script.WriteString("defineOptions({ inheritAttrs: false })\n")
 	}
+	var expose []string
+	if w.stateful {
+		script.WriteString(w.stateScript(d))
+		if !piece {
+			expose = append(expose, "state")
+		}
+	}
+	if len(w.targets) > 0 {
+		script.WriteString("\n// What was opened or closed, by the name of what opens.\nconst opened = reactive<Record<string, boolean>>({})\n")
+	}
 	if len(w.names) > 0 {
 		script.WriteString("\n// Elements that own code reaches by their stable names.\n")
 		for _, n := range w.names {
@@ -252,11 +308,12 @@ func component(in deliver.Input, d *screen.Document) string {
 			}
 			fmt.Fprintf(&script, "const %s = useTemplateRef<%s>(%s)\n", w.constOf(n), typ, quote(n.name))
 		}
-		refs := make([]string, len(w.names))
-		for i, n := range w.names {
-			refs[i] = w.constOf(n)
+		for _, n := range w.names {
+			expose = append(expose, w.constOf(n))
 		}
-		fmt.Fprintf(&script, "defineExpose({ %s })\n", strings.Join(refs, ", "))
+	}
+	if len(expose) > 0 {
+		fmt.Fprintf(&script, "defineExpose({ %s })\n", strings.Join(expose, ", "))
 	}
 	return "<script setup lang=\"ts\">\n" + script.String() + "</script>\n\n<template>\n" + body + "</template>\n"
 }
@@ -297,12 +354,20 @@ type writer struct {
 	props  []screen.PieceProp // of the piece: those it offers, and those by which its uses reach inside
 	shell  map[string]bool    // pieces that shells are made of
 	record bool               // an expression speaks of a record that comes from outside
+
+	states   []string // of the screen, the usual one first
+	variants map[*screen.Element]variant
+	stateful bool              // something depends on the state, or changes it
+	targets  map[string]target // what is opened and closed, by id
 }
 
 // constOf is the constant by which own code reaches an element: its name, and where
 // the piece has a prop of that name, more.
 func (w *writer) constOf(n stable) string {
 	name := camel(n.name)
+	if slices.Contains([]string{"state", "opened", "record", "today", "x"}, name) {
+		return name + "Element"
+	}
 	if slices.ContainsFunc(w.props, func(p screen.PieceProp) bool { return propID(p) == name }) {
 		return name + "Element"
 	}
@@ -534,6 +599,9 @@ func (w *writer) slots(e *screen.Element, piece *screen.Document, depth int, mod
 				into := *c
 				into.Slot = o.Slot
 				in = append(in, &into)
+				if v, ok := w.variants[c]; ok {
+					w.variants[&into] = v
+				}
 			}
 		}
 		if len(in) == 0 {
@@ -559,6 +627,9 @@ func (w *writer) text(e *screen.Element, model *sample.Model) string {
 			return "{{ x.text(" + propID(p) + ") }}"
 		}
 	}
+	if code, ok := w.varying(e, func(e *screen.Element) string { return w.valueCode(e.Text, model) }); ok {
+		return "{{ x.text(" + code + ") }}"
+	}
 	switch e.Text.Kind {
 	case screen.None:
 		return ""
@@ -575,13 +646,32 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			shown = propID(p)
 		}
 	}
-	switch {
-	case shown != "" && e.Show != "":
-		attrs = append(attrs, `v-if="`+shown+" && ("+attr(w.code(e.Show, model))+`)"`)
-	case shown != "":
-		attrs = append(attrs, `v-if="`+shown+`"`)
-	case e.Show != "":
-		attrs = append(attrs, `v-if="`+attr(w.code(e.Show, model))+`"`)
+	var conditions []string
+	if in := w.variants[e].in; in != nil {
+		conditions = append(conditions, w.stands(in))
+	}
+	if shown != "" {
+		conditions = append(conditions, shown)
+	}
+	if code, ok := w.varying(e, func(e *screen.Element) string {
+		if e.Show == "" {
+			return "true"
+		}
+		return "(" + w.code(e.Show, model) + ")"
+	}); ok {
+		conditions = append(conditions, code)
+	} else if e.Show != "" {
+		conditions = append(conditions, w.code(e.Show, model))
+	}
+	if len(conditions) > 1 {
+		for i, c := range conditions {
+			if strings.Contains(c, " ") {
+				conditions[i] = "(" + c + ")"
+			}
+		}
+	}
+	if len(conditions) > 0 {
+		attrs = append(attrs, `v-if="`+attr(strings.Join(conditions, " && "))+`"`)
 	}
 	if w.doc != nil && w.doc.Root.Type == "parts" && slices.ContainsFunc(w.doc.Root.Children, func(c *screen.Element) bool { return c.ID == e.ID }) {
 		attrs = append(attrs, `v-bind="$attrs"`) // a piece of several parts passes on the slot it stands in
@@ -590,7 +680,9 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		attrs = append(attrs, `slot="`+deliver.Escape(e.Slot)+`"`)
 	}
 	if e.Name != "" && w.doc != nil {
-		w.names = append(w.names, stable{e.Name, e.Type})
+		if n := (stable{e.Name, e.Type}); !slices.Contains(w.names, n) { // one of several states is there at a time
+			w.names = append(w.names, n)
+		}
 		attrs = append(attrs, `ref="`+e.Name+`"`)
 	}
 	def, known := w.in.Cat.Component(e.Type)
@@ -598,18 +690,25 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 	case !known:
 		return "div", append(attrs, `class="u-unknown"`)
 	case def.Level == kit.Layout:
-		n := &resolve.Node{Type: e.Type, Component: def}
-		for _, p := range e.Props {
-			n.Props = append(n.Props, literalProp(p))
+		node := func(e *screen.Element) *resolve.Node {
+			n := &resolve.Node{Type: e.Type, Component: def}
+			for _, p := range e.Props {
+				n.Props = append(n.Props, literalProp(p))
+			}
+			for range e.Children {
+				n.Children = append(n.Children, nil)
+			}
+			return n
 		}
-		for range e.Children {
-			n.Children = append(n.Children, nil)
-		}
-		tag = render.TagOf(n)
+		tag = render.TagOf(node(e))
 		if region, ok := e.Prop("region"); ok && region.Text != "none" {
 			tag = region.Text
 		}
-		return tag, append(attrs, `class="`+strings.Join(render.Classes(n), " ")+`"`)
+		classes := func(e *screen.Element) string { return strings.Join(render.Classes(node(e)), " ") }
+		if code, ok := w.varying(e, func(e *screen.Element) string { return quote(classes(e)) }); ok {
+			return tag, append(attrs, `:class="`+attr(code)+`"`)
+		}
+		return tag, append(attrs, `class="`+classes(e)+`"`)
 	case def.Level == kit.Piece:
 		id := strings.TrimPrefix(e.Type, screen.PiecePrefix)
 		if w.pieces == nil {
@@ -619,9 +718,16 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		if model != nil {
 			attrs = append(attrs, `:record="record"`)
 		}
-		for _, p := range e.Props {
+		for _, p := range w.propsOf(e) {
 			prop, ok := def.Prop(p.Name)
 			if !ok || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+				continue
+			}
+			if code, ok := w.varying(e, func(e *screen.Element) string {
+				v, _ := e.Prop(p.Name)
+				return w.valueCode(v, model)
+			}); ok {
+				attrs = append(attrs, ":"+propName(p.Name)+`="`+attr(code)+`"`)
 				continue
 			}
 			attrs = append(attrs, w.attribute(propName(p.Name), kit.Text, p.Value, model))
@@ -634,9 +740,10 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			over[p.Prop] = propID(p)
 		}
 	}
-	for _, p := range e.Props {
+	opens := w.targets[e.ID].key != ""
+	for _, p := range w.propsOf(e) {
 		prop, ok := def.Prop(p.Name)
-		if !ok || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+		if !ok || p.Name == kit.Does || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
 			continue
 		}
 		if name := over[p.Name]; name != "" {
@@ -644,10 +751,32 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			delete(over, p.Name)
 			continue
 		}
+		code, varies := w.varying(e, func(e *screen.Element) string {
+			v, _ := e.Prop(p.Name)
+			return w.valueCode(v, model)
+		})
+		if p.Name == "open" && opens {
+			if !varies {
+				code = w.valueCode(p.Value, model)
+			}
+			attrs = append(attrs, w.opening(e, def, code)...)
+			opens = false
+			continue
+		}
+		if varies {
+			attrs = append(attrs, ":"+prop.Attr+`="`+attr(code)+`"`)
+			continue
+		}
 		if w.inShell() && p.Name == "active" && def.Role == "link" {
 			continue
 		}
 		attrs = append(attrs, w.attribute(prop.Attr, prop.Type, p.Value, model))
+	}
+	if opens {
+		attrs = append(attrs, w.opening(e, def, "false")...)
+	}
+	if listener := w.doing(e, def, model != nil); listener != "" {
+		attrs = append(attrs, listener)
 	}
 	for _, name := range slices.Sorted(maps.Keys(over)) {
 		if prop, ok := def.Prop(name); ok && name != "" {
@@ -674,6 +803,43 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		}
 	}
 	return def.Tag, attrs
+}
+
+// stateScript keeps the state of a screen, or in a piece, that of the screen around.
+func (w *writer) stateScript(d *screen.Document) string {
+	if d.Kind == screen.PieceDoc {
+		return "\n// The state of the screen around.\nconst state = inject<Ref<string>>('state', ref('ready'))\n"
+	}
+	names := make([]string, len(w.states))
+	for i, s := range w.states {
+		names[i] = quote(s)
+	}
+	if len(names) == 0 {
+		names = []string{quote(usualState)}
+	}
+	out := fmt.Sprintf("\n// What the screen shows; own code sets it while it loads, or when that fails.\nconst state = ref<%s>(%s)\n", strings.Join(names, " | "), quote(usualState))
+	if len(w.pieces) > 0 {
+		out += "provide('state', state)\n"
+	}
+	return out
+}
+
+// valueCode writes a value as code.
+func (w *writer) valueCode(v screen.Value, model *sample.Model) string {
+	switch v.Kind {
+	case screen.None:
+		return "undefined"
+	case screen.Num, screen.Flag:
+		return v.Text
+	case screen.Expr:
+		return "(" + w.code(v.Text, model) + ")"
+	case screen.Token:
+		if tok, ok := w.in.Kit.Tokens.Find(v.Text); ok {
+			return quote("var(" + tok.CSS + ")")
+		}
+		return "undefined"
+	}
+	return quote(v.Text)
 }
 
 func literalProp(p screen.Prop) resolve.Prop {

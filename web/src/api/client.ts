@@ -12,6 +12,7 @@ export type Suggestion = Schemas['ApiSuggestion']
 export type Page = Schemas['ApiPage']
 export type ChangeOut = Schemas['ApiChangeOut']
 export type Fragment = Schemas['ApiFragment']
+export type Token = Schemas['KitToken']
 export type Component = Schemas['ApiComponentHead']
 
 /** A value as it stands in a workspace. */

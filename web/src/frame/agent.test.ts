@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { turned } from '../../../core/render/acts.js'
 import type { FromFrame, Patch, ToFrame } from './messages'
 
 let send: (m: ToFrame) => void
@@ -106,5 +107,33 @@ describe('the frame’s agent', () => {
     Object.defineProperties(event, { source: { value: parent }, ports: { value: [other] } })
     dispatchEvent(event)
     expect(other.onmessage).toBeUndefined()
+  })
+  it('does what its elements are told to, in order, and tells the rest', () => {
+    send({ type: 'fill', tile: { id: 't', html: '<main data-e="r"><i data-e="b" data-does="x-press|open:d%23r1|close:e|state:loading|go:%2Fbeds|theme:dark">press</i><u data-e="d#r1"></u><u data-e="e"></u><i data-e="l" data-does="click|go:%2Fa%3Bb"><em data-e="in">hit</em></i></main>' }, measure: false })
+    const of = (key: string) => el(key) as unknown as { open?: boolean; on?: boolean }
+    el('in').dispatchEvent(new MouseEvent('click', { bubbles: true, composed: true }))
+    expect(told.at(-1)).toEqual({ type: 'go', id: 't', to: '/a;b' })
+    el('b').dispatchEvent(new CustomEvent('x-press'))
+    expect([of('d#r1').open, of('e').open]).toEqual([true, false])
+    expect(told.slice(-3)).toEqual([{ type: 'act', id: 't', verb: 'state', to: 'loading', on: undefined }, { type: 'go', id: 't', to: '/beds' }, { type: 'act', id: 't', verb: 'theme', to: 'dark', on: undefined }])
+    of('b').on = true
+    el('b').dispatchEvent(new CustomEvent('x-press'))
+    expect(told.at(-1)).toMatchObject({ to: 'dark', on: true })
+  })
+  it('answers once, to its own events only, and to elements that came later', () => {
+    patch({ op: 'insert', parent: 'r', after: '', key: 'card', html: '<section data-e="card" data-does="x-press|go:%2Fcard"><i data-e="n">in it</i></section>' })
+    const before = told.length
+    el('n').dispatchEvent(new CustomEvent('x-press', { bubbles: true, composed: true }))
+    expect(told.length).toBe(before)
+    patch({ op: 'attrs', key: 'card', attrs: [{ name: 'data-does', value: 'x-press|go:%2Fother' }] })
+    el('card').dispatchEvent(new CustomEvent('x-press', { bubbles: true }))
+    expect(told.slice(before)).toEqual([{ type: 'go', id: 't', to: '/other' }])
+  })
+  it('turns themes on and off among those that stand', () => {
+    expect(turned('light', 'dark', 'light')).toBe('dark')
+    expect(turned('dark', 'dark', 'light')).toBe('light')
+    expect(turned('dark', 'compact', 'light')).toBe('dark compact')
+    expect(turned('dark compact', 'dark', 'light', false)).toBe('light compact')
+    expect(turned('dark', 'dark', 'light', true)).toBe('dark')
   })
 })

@@ -1,10 +1,11 @@
 // Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
 // shadow root, and tells where their elements stand. It touches only what it set.
+import { hear } from '../../../core/render/acts.js'
 import { inksOf } from './inks'
 import { force } from './states'
 import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
-interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>>; boxed?: boolean }
+interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>>; boxed?: boolean; hear: () => void }
 
 const script = document.querySelector<HTMLScriptElement>('script[data-kit]')
 const tiles = new Map<string, Tile>()
@@ -28,9 +29,13 @@ function tileOf(place: TilePlace): Tile {
     screen.className = 'u-screen'
     root.append(screen)
     document.body.append(host)
-    tile = { host, root, screen, place, set: new Map() }
-    tiles.set(place.id, tile)
     const id = place.id
+    const made: Tile = { host, root, screen, place, set: new Map(), hear: hear(root, key => byKey(made, key), (verb, to, on) => {
+      if (verb === 'go') tell({ type: 'go', id, to })
+      else tell({ type: 'act', id, verb, to, on })
+    }) }
+    tile = made
+    tiles.set(id, tile)
     root.addEventListener('click', e => { if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault() })
     root.addEventListener('submit', e => e.preventDefault())
     if (goEvent) root.addEventListener(goEvent, e => { e.preventDefault(); tell({ type: 'go', id, to: String((e as CustomEvent<{ to?: unknown }>).detail?.to ?? '') }) })
@@ -107,6 +112,7 @@ function apply(tile: Tile, patch: Patch) {
       if (el?.parentElement) insertAfter(tile, el.parentElement, el, patch.after ?? '')
   }
   setProps(tile, patch.props as Props | undefined)
+  tile.hear()
 }
 
 /** What elements of most libraries tell of their own rendering. */
@@ -133,7 +139,11 @@ async function measure(tile: Tile, id: string, token?: number, boxed = true) {
   const boxes: Box[] = []
   for (const el of tile.root.querySelectorAll('[data-e]')) {
     const r = el.getBoundingClientRect()
-    if (r.width && r.height) boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k })
+    if (!r.width || !r.height) continue
+    const over = el.scrollWidth - el.clientWidth
+    // What scrolls by itself may hold more than it shows.
+    const wider = over > 2 && el.clientWidth > 0 && !['auto', 'scroll'].includes(getComputedStyle(el).overflowX)
+    boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k, ...(wider ? { over } : {}) })
   }
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
   tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
@@ -148,6 +158,7 @@ function fill(content: TileContent, wantMeasure: boolean) {
   tile.boxed = wantMeasure
   tile.screen.replaceChildren(fragment(content.html))
   setProps(tile, content.props)
+  tile.hear()
   if (content.state) { const { state } = content; void settled(tile).then(() => { if (!force(tile.screen, state)) tell({ type: 'stateless', id: content.id }) }) }
   void measure(tile, content.id, undefined, wantMeasure)
 }

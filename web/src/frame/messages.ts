@@ -10,7 +10,8 @@ export interface TilePlace { id: string; x: number; y: number; w: number; h: num
 export interface TileContent { id: string; html: string; props?: Props; state?: State }
 /** A colour of letters on a ground that occurs in a tile. */
 export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
-export interface Box { key: string; x: number; y: number; w: number; h: number }
+/** Where an element stands, and how much wider what stands in it is. */
+export interface Box { key: string; x: number; y: number; w: number; h: number; over?: number }
 
 /** What a team adds to the kit: themes and fonts as a style sheet, icons by name, and
  * the name of the module's function that takes those. */
@@ -31,5 +32,6 @@ export type FromFrame =
   | { type: 'painted'; id: string; token: number }
   | { type: 'inks'; id: string; inks: Ink[] }
   | { type: 'go'; id: string; to: string }
+  | { type: 'act'; id: string; verb: string; to: string; on?: boolean }
   | { type: 'stateless'; id: string }
   | { type: 'failed'; message: string }

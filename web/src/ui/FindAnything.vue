@@ -41,6 +41,14 @@ async function search() {
 watch(query, search)
 onMounted(search)
 
+/** Enter takes the first of what was found, where none was walked to. */
+function enter(e: KeyboardEvent) {
+  const first = found.value[0]
+  if (!first || answer.value.query !== query.value || document.querySelector('[role=option][data-headlessui-state*=active]')) return
+  e.preventDefault()
+  e.stopPropagation()
+  open(first)
+}
 function open(m: Match | null) {
   if (!m) return
   emit('close')
@@ -63,7 +71,7 @@ function open(m: Match | null) {
     <div class="fixed inset-0 flex items-start justify-center p-4 pt-[10vh]">
       <DialogPanel class="w-full max-w-xl border border-ink bg-sheet">
         <Combobox :model-value="null" @update:model-value="open">
-          <ComboboxInput class="h-10 w-full bg-transparent px-3 text-lg outline-none" aria-label="Find anything" placeholder="Screen, component, element, finding, command" @change="query = $event.target.value" />
+          <ComboboxInput class="h-10 w-full bg-transparent px-3 text-lg outline-none" aria-label="Find anything" placeholder="Screen, component, element, finding, command" @change="query = $event.target.value" @keydown.enter.capture="enter" />
           <ComboboxOptions static :aria-busy="answer.query !== query" class="max-h-[55vh] overflow-auto border-t border-line">
             <ComboboxOption v-for="m in found" :key="m.kind + m.id" v-slot="{ active }" :value="m">
               <div class="grid cursor-pointer grid-cols-[84px_1fr] gap-x-3 px-3 py-1" :class="{ 'bg-mosswash': active }">

@@ -7,8 +7,8 @@ import { useStage } from '../use/stage'
 import { useWorkspace } from '../use/workspace'
 
 /** A live picture of rendered elements, drawn by the stage's frame in this box. */
-const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean; state?: State }>()
-const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; painted: [token: number]; inks: [inks: Ink[]]; stateless: [] }>()
+const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean; state?: State; larger?: boolean }>()
+const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; act: [verb: string, to: string, on?: boolean]; painted: [token: number]; inks: [inks: Ink[]]; stateless: [] }>()
 const ws = useWorkspace()
 const stage = useStage()
 const id = useId()
@@ -21,7 +21,7 @@ const layoutWidth = () => room.value || Math.max(1, props.width || box.value!.ge
 
 onMounted(() => stage.add(id, {
   el: box.value!, measure: props.measure || props.fit || false,
-  width: layoutWidth, shrink: () => fitted.value,
+  width: layoutWidth, larger: () => props.larger, shrink: () => fitted.value,
   theme: () => props.theme ?? ws.mode, live: () => props.live ?? false,
   content: () => (props.html === undefined ? undefined : { html: props.html, props: props.props as Props, state: props.state }), stateless: () => emit('stateless'),
   drawn: (h, boxes, token) => {
@@ -34,11 +34,11 @@ onMounted(() => stage.add(id, {
       else if (Math.abs(wanted - fitted.value) > 0.01) { fitted.value = wanted; stage.layout() }
     }
     emit('drawn', h, boxes, token)
-  }, go: to => emit('go', to), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
+  }, go: to => emit('go', to), act: (verb, to, on) => emit('act', verb, to, on), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
 }))
 onBeforeUnmount(() => stage.remove(id))
 watch(() => props.html, () => { room.value = 0; fitted.value = 1; stage.refill(id) })
-watch(() => [props.width, props.theme, props.height, props.live, ws.mode], () => stage.layout(), { flush: 'post' })
+watch(() => [props.width, props.larger, props.theme, props.height, props.live, ws.mode], () => stage.layout(), { flush: 'post' })
 useResizeObserver(box, () => stage.layout())
 defineExpose({ patch: (patches: Parameters<typeof stage.patch>[1], token?: number) => stage.patch(id, patches, token), box })
 </script>

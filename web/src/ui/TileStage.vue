@@ -54,7 +54,7 @@ function place() {
   send({
     type: 'place', tiles: shown.map(([id, t]) => {
       const r = t.el.getBoundingClientRect()
-      const width = Math.max(t.width(), r.width) // never enlarged
+      const width = t.larger?.() ? t.width() : Math.max(t.width(), r.width) // else never enlarged
       return { id, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, scale: (r.width / width || 1) * t.shrink(), width, theme: t.theme(), live: t.live() }
     }),
   })
@@ -85,6 +85,7 @@ async function connect() {
       case 'drawn': if (tiles.get(m.id)?.inks) send({ type: 'inks', id: m.id }); pending.value.delete(m.id); tiles.get(m.id)?.drawn?.(Number(m.height) || 0, Array.isArray(m.boxes) ? m.boxes : [], m.token); break
       case 'painted': tiles.get(m.id)?.painted?.(m.token); break
       case 'stateless': tiles.get(m.id)?.stateless?.(); break
+      case 'act': tiles.get(m.id)?.act?.(String(m.verb), String(m.to), m.on); break
       case 'go': tiles.get(m.id)?.go?.(String(m.to))
     }
   }

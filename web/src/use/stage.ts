@@ -5,6 +5,7 @@ import type { State } from '../frame/states'
 export interface TileSpec {
   el: HTMLElement
   width: () => number
+  larger?: () => boolean // may be drawn larger than it is
   shrink: () => number // of what the width alone would give, from 0 to 1
   theme: () => string
   live: () => boolean
@@ -13,6 +14,7 @@ export interface TileSpec {
   drawn?: (height: number, boxes: Box[], token?: number) => void
   painted?: (token: number) => void
   go?: (to: string) => void
+  act?: (verb: string, to: string, on?: boolean) => void // what is not the elements' own affair
   stateless?: () => void // nothing in it takes the state that was asked for
   inks?: (inks: Ink[]) => void
 }

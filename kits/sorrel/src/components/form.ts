@@ -233,8 +233,8 @@ export class SorrelForm extends SorrelElement {
   @property({ reflect: true }) actions: 'start' | 'end' = 'start'
   /** What the form is called for screen readers. */
   @property() label = ''
-  private submit(e: Event) {
-    e.preventDefault()
+  /** Sends the form, as its own button would. */
+  requestSubmit() {
     const values: Record<string, string> = {}
     for (const c of this.querySelectorAll<HTMLElement & { name: string; value?: string; checked?: boolean; on?: boolean }>('*'))
       if ('name' in c && c.name) values[c.name] = c.value ?? String(c.checked ?? c.on ?? '')
@@ -242,6 +242,6 @@ export class SorrelForm extends SorrelElement {
   }
   connectedCallback() { super.connectedCallback(); this.addEventListener('sorrel-press', this.pressed) }
   // A button's own form is the document's, not this shadow root's, so a submit button is met here.
-  private pressed = (e: Event) => { if ((e.target as HTMLElement).getAttribute('action') === 'submit') this.submit(e) }
-  render() { return html`<form aria-label=${this.label || nothing} @submit=${this.submit}><slot></slot><div class="actions"><slot name="actions"></slot></div></form>` }
+  private pressed = (e: Event) => { if ((e.target as HTMLElement).getAttribute('action') === 'submit') { e.preventDefault(); this.requestSubmit() } }
+  render() { return html`<form aria-label=${this.label || nothing} @submit=${(e: Event) => { e.preventDefault(); this.requestSubmit() }}><slot></slot><div class="actions"><slot name="actions"></slot></div></form>` }
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Finding, Stray } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
 import StrayMark from '../../ui/StrayMark.vue'
+import ExprField from './ExprField.vue'
 import { parseTyped, type Line } from './tree'
 import { useBench } from './useBench'
 
@@ -11,14 +12,9 @@ const emit = defineEmits<{ edited: []; next: [] }>()
 const bench = useBench()
 const here = computed(() => bench.others.value.filter(o => o.element === props.line.el.id))
 const text = ref('')
-const input = ref<HTMLInputElement>()
+const ctrl = ref(false)
 const written = () => (props.line.bound ? '= ' : '') + props.line.text
-watch(() => props.editing, async on => {
-  if (!on) return
-  text.value = written()
-  await nextTick()
-  input.value?.select()
-}, { immediate: true })
+watch(() => props.editing, on => { if (on) text.value = written() }, { immediate: true })
 
 let saving = false
 async function save(more: boolean) {
@@ -49,7 +45,7 @@ function fold() {
     <button v-if="line.hasChildren" class="w-3 shrink-0 text-ink2" tabindex="-1" :aria-label="line.folded ? 'Unfold' : 'Fold'" @click.stop="fold">{{ line.folded ? '▸' : '▾' }}</button><span v-else class="w-3 shrink-0"></span>
     <span v-if="line.el.slot" class="shrink-0 text-xs text-slate" :title="`In the slot ${line.el.slot}`">{{ line.el.slot }}</span>
     <span class="shrink-0" :class="line.text ? 'text-ink2' : ''">{{ line.title }}</span>
-    <input v-if="editing" ref="input" v-model="text" class="input h-5 min-w-0 flex-1" :aria-label="`Text of ${line.title}; begin with = for an expression`" @keydown.stop @keydown.enter.prevent="save($event.ctrlKey)" @keydown.esc="$emit('edited')" @blur="editing && save(false)" />
+    <ExprField v-if="editing" :model-value="text" class="flex-1" :element="line.el.id" prop="text" focus-now :label="`Text of ${line.title}; begin with = for an expression`" @keydown.capture="ctrl = $event.ctrlKey" @keydown.stop @keydown.esc="$emit('edited')" @enter="t => { text = t; if (editing) save(ctrl) }" @left="editing && text === written() && $emit('edited')" />
     <template v-else>
       <span v-if="line.text" class="min-w-0 truncate" :class="line.bound ? 'font-mono text-slate' : 'font-semibold'">{{ line.text }}</span>
       <span v-for="t in line.telling" :key="t" class="min-w-0 shrink truncate text-xs text-ink2">{{ t }}</span>

@@ -13,6 +13,7 @@ import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
 import ManyChoices from './ManyChoices.vue'
 import PieceProps from './PieceProps.vue'
+import SettingLine from './SettingLine.vue'
 import { chosenIn, fragmentType, isMarkup, markupOf, readFragment, writeFragment } from './clipboard'
 import { before, type KitIndex } from './tree'
 import { useBench } from './useBench'
@@ -106,6 +107,7 @@ const keys: Record<string, () => unknown> = {
   'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
   'e': extract,
   'o': () => { coding.value = true },
+  'p': () => { if (ws.canBuild && !extra.value.length) setting.value = true; else ws.say('One element at a time is set by typing.') },
   'f': () => repair().then(focusLine),
   'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
   's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
@@ -157,6 +159,16 @@ async function inserted(id: string, editText: boolean) {
 }
 // Named, so that it stays the same function and lines that say the same are not drawn again.
 const openAfter = () => open('after')
+function around(shell: string) {
+  const head = bench.head.value!
+  void bench.change({ title: shell ? `${head.title} in the shell ${shell}` : `${head.title} in no shell`, steps: [{ do: 'meta', doc: bench.doc.value, kind: 'shell', document: { id: head.id, title: head.title, shell, root: { id: 'unused', type: 'section' } } }] })
+}
+const setting = ref(false) // a prop of the selected line is being typed
+function set() {
+  const had = !!document.activeElement?.closest('[role=tree]') || document.activeElement === document.body
+  setting.value = false
+  if (had) void focusLine()
+}
 function cancel() { inserting.value = undefined; void focusLine() }
 function edited() { editingText.value = ''; void focusLine() }
 </script>
@@ -185,6 +197,7 @@ function edited() { editingText.value = ''; void focusLine() }
       <Search :size="12" class="text-ink2" aria-hidden="true" /><input v-model="bench.wanted.value" class="min-w-0 flex-1 bg-transparent outline-none" type="search" aria-label="Filter the lines by a word or a selector" placeholder="Filter: a word, or sorrel-button[emphasis=strong]" @keydown.stop @keydown.esc="bench.wanted.value = ''; focusLine()" @keydown.down.prevent="focusFirst" />
       <span v-if="bench.hits.value" class="text-xs text-ink2">{{ bench.hits.value.size }}</span>
     </div>
+    <label v-if="bench.head.value?.kind === 'shell'" class="flex shrink-0 items-baseline gap-1 px-3 py-1 text-ink2">in shell <select class="bg-transparent text-ink" aria-label="The shell around this shell" :disabled="!ws.canBuild" :value="bench.head.value.shell ?? ''" @change="around(($event.target as HTMLSelectElement).value)"><option value="">none</option><option v-for="s in ws.data?.docs.filter(d => d.kind === 'shell' && !d.removed && d.id !== bench.head.value?.id)" :key="s.id" :value="s.id">{{ s.title }}</option></select></label>
     <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
     <div v-if="bench.state.value" class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1" role="status">
       <span>When <span class="font-semibold">{{ bench.state.value }}</span>, {{ differences }} {{ differences === 1 ? 'difference' : 'differences' }} from ready. What is done here holds only then.</span>
@@ -201,7 +214,8 @@ function edited() { editingText.value = ''; void focusLine() }
           <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
             <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
             <ManyChoices v-else-if="extra.length" :ids="bench.chosen.value" :kit="kit" @back="focusLine" />
-            <LineChoices v-else ref="choices" :line="line" @back="focusLine" />
+            <SettingLine v-if="setting && !inserting && !extra.length" :line="line" @done="set" />
+            <LineChoices v-if="!inserting && !extra.length" ref="choices" :line="line" @back="focusLine" />
           </div>
         </template>
       </template>

@@ -50,7 +50,7 @@ function drag(e: PointerEvent) {
       <BenchLines :kit="index" class="shrink-0 max-md:h-1/2 max-md:!w-full" :style="{ width: linesWidth + 'px' }" />
       <div class="w-1 shrink-0 cursor-col-resize border-l border-line hover:bg-moss max-md:hidden" role="separator" aria-orientation="vertical" aria-label="Width of the lines" tabindex="0" :aria-valuenow="linesWidth" aria-valuemin="280" aria-valuemax="720"
         @pointerdown.prevent="drag" @keydown.left="widen(-16)" @keydown.right="widen(16)"></div>
-      <BenchProof class="min-h-0 min-w-0 flex-1" />
+      <BenchProof class="min-h-0 min-w-0 flex-1" :tokens="kit?.tokens ?? []" />
     </template>
   </div>
 </template>

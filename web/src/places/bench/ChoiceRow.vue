@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Choice } from '../../api/client'
+import ExprField from './ExprField.vue'
 
-const props = defineProps<{ choice: Choice; focused: boolean; can: boolean; holds?: boolean }>()
+const props = defineProps<{ choice: Choice; focused: boolean; can: boolean; holds?: boolean; element?: string }>()
 const emit = defineEmits<{ choose: [value: string]; enter: [text: string]; focus: [] }>()
 const text = ref('')
 watch(() => props.choice, c => { text.value = !c.set ? '' : (c.kind === 'expr' ? '= ' : '') + c.value }, { immediate: true })
 const total = computed(() => props.choice.values.reduce((n, v) => n + v.uses, 0) || 1)
-const listed = computed(() => ['choice', 'yes/no', 'token'].includes(props.choice.type) && props.choice.kind !== 'expr')
+const binding = ref(false) // a choice is about to be computed
+watch(() => props.choice, () => { binding.value = false })
+const listed = computed(() => ['choice', 'yes/no', 'token'].includes(props.choice.type) && props.choice.kind !== 'expr' && !binding.value)
 const words: Record<string, string> = { norm: 'norm', leaning: 'leans', mixed: 'of two minds' }
 const standing = computed(() => (props.choice.house ? `house rule: ${props.choice.house}` : words[props.choice.verdict.standing] ?? ''))
 const named = computed(() => props.choice.prop.replace('@', ' ≥ '))
@@ -28,8 +31,10 @@ function step(e: KeyboardEvent, by: number) {
         {{ label(v.value) }} <span class="text-xs font-normal text-ink2">{{ v.uses || '' }}</span>
         <span class="absolute bottom-px left-1 h-[3px] bg-moss" :style="{ width: `calc((100% - 8px) * ${v.uses / total})` }" aria-hidden="true"></span>
       </button>
+      <button v-if="can && element && choice.type !== 'token' && !choice.responsive" type="button" class="px-1 text-xs text-ink2 hover:bg-wash" :aria-label="`Compute ${choice.prop}`" title="Compute it from the record" @click="binding = true; text = '= '">=</button>
       <span v-if="standing" class="ml-1 text-xs" :class="choice.verdict.standing === 'mixed' ? 'text-slate' : 'text-ink2'" :title="`${Math.round(100 * choice.verdict.sure)} % sure that it holds on more than four in five screens`">{{ standing }}</span>
     </div>
+    <ExprField v-else-if="element" :model-value="text" :element="element" :prop="choice.prop" :label="choice.prop" :list="choice.url ? 'routes' : choice.icon ? 'icons' : undefined" :placeholder="choice.default" :readonly="!can" :focus-now="binding" @focus="$emit('focus')" @enter="t => { if (t.trim() === '=') { binding = false; return } $emit('enter', t) }" />
     <input v-else v-model="text" data-choice :list="choice.url ? 'routes' : choice.icon ? 'icons' : undefined" class="input h-5 w-full min-w-0" :class="{ 'font-mono text-slate': choice.kind === 'expr' }" :aria-label="choice.prop" :placeholder="choice.default" :readonly="!can" @focus="$emit('focus')" @change="$emit('enter', text)" />
   </div>
 </template>

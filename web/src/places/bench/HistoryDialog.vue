@@ -34,11 +34,14 @@ onMounted(load)
 const compared = shallowRef<Schemas['StoreChangeRow']>()
 const past = shallowRef<Schemas['ApiPastOut']>()
 const heights = ref([200, 200])
-async function compare(r: Schemas['StoreChangeRow']) {
+const till = ref(0) // the change after which the other one is looked at; 0 is now
+const later = computed(() => rows.value.filter(r => r.seq > (compared.value?.seq ?? 0)))
+async function compare(r: Schemas['StoreChangeRow'], other = 0) {
   compared.value = r
+  till.value = other
   past.value = undefined
   const [kind, id] = bench.doc.value.split(':') as [string, string]
-  try { past.value = await ask(GET('/api/docs/{kind}/{id}/past', { params: { path: { kind, id }, query: { seq: r.seq } } })) } catch (e) { ws.say((e as Error).message) }
+  try { past.value = await ask(GET('/api/docs/{kind}/{id}/past', { params: { path: { kind, id }, query: { seq: r.seq, till: other || undefined } } })) } catch (e) { ws.say((e as Error).message) }
 }
 async function restore(elements?: string[], what = 'all') {
   const r = compared.value!
@@ -56,13 +59,14 @@ async function back(r: Schemas['StoreChangeRow']) { if (await bench.takeBack(r.s
 <template>
   <AppDialog :title="`History of ${bench.head.value?.title}`" wide @close="emit('close')">
     <section v-if="compared" aria-label="What differs since">
-      <p class="mb-2"><button class="underline" @click="compared = undefined">All changes</button> <span class="text-ink2">/</span> since <span class="font-semibold">{{ compared.title }}</span>, {{ time(compared.at) }}</p>
+      <!-- Above the pictures, so that nothing moves it while they are drawn. -->
+      <div class="mb-2 flex items-center justify-between gap-3"><p><button class="underline" @click="compared = undefined">All changes</button> <span class="text-ink2">/</span> since <span class="font-semibold">{{ compared.title }}</span>, {{ time(compared.at) }}
+        <label v-if="later.length" class="ml-2">till <select class="input h-6 max-w-64" aria-label="Compare till" :value="till" @change="compare(compared, Number(($event.target as HTMLSelectElement).value))"><option :value="0">now</option><option v-for="r in later" :key="r.seq" :value="r.seq">{{ r.title }}, {{ time(r.at) }}</option></select></label></p><button v-if="past?.differences.length && ws.canBuild && !till" class="btn btn-main shrink-0" @click="restore()">Bring all back</button></div>
       <p v-if="!past" class="text-ink2" role="status">Looking back …</p>
       <template v-else>
-        <p v-if="!past.differences.length" class="text-ink2">It is as it was then.</p>
-        <ul v-else class="max-h-[24vh] overflow-auto border-y border-line"><li v-for="(d, i) in past.differences" :key="i" class="flex items-baseline gap-2 py-px"><span class="shrink-0">{{ d.title }}</span><span class="min-w-0 truncate text-ink2">{{ d.words }}</span><button v-if="ws.canBuild" class="ml-auto shrink-0 underline" :aria-label="`Bring back ${d.title}: ${d.words}`" @click="restore([d.element], d.title)">{{ d.words === 'added' ? 'take away' : 'bring back' }}</button></li></ul>
-        <TileStage class="mt-2 max-h-[32vh] overflow-auto"><div class="grid grid-cols-2 gap-3"><figure v-for="(p, i) in [past.before, past.after]" :key="i"><figcaption class="text-xs text-ink2">{{ i ? 'now' : 'then' }}</figcaption><LiveTile class="border border-line" :html="p.html" :props="p.props" :theme="bench.theme.value" :width="960" :height="heights[i]! * 0.37" measure :label="i ? 'Now' : 'Then'" @drawn="h => heights[i] = h" /></figure></div></TileStage>
-        <div v-if="past.differences.length && ws.canBuild" class="mt-2 flex justify-end"><button class="btn btn-main" @click="restore()">Bring all back</button></div>
+        <p v-if="!past.differences.length" class="text-ink2">{{ till ? 'The two are the same.' : 'It is as it was then.' }}</p>
+        <ul v-else class="max-h-[24vh] overflow-auto border-y border-line"><li v-for="(d, i) in past.differences" :key="i" class="flex items-baseline gap-2 py-px"><span class="shrink-0">{{ d.title }}</span><span class="min-w-0 truncate text-ink2">{{ d.words }}</span><button v-if="ws.canBuild && !till" class="ml-auto shrink-0 underline" :aria-label="`Bring back ${d.title}: ${d.words}`" @click="restore([d.element], d.title)">{{ d.words === 'added' ? 'take away' : 'bring back' }}</button></li></ul>
+        <TileStage class="mt-2 max-h-[32vh] overflow-auto"><div class="grid grid-cols-2 gap-3"><figure v-for="(p, i) in [past.before, past.after]" :key="i"><figcaption class="text-xs text-ink2">{{ i ? (till ? later.find(r => r.seq === till)?.title : 'now') : 'then' }}</figcaption><LiveTile class="border border-line" :html="p.html" :props="p.props" :theme="bench.theme.value" :width="960" :height="heights[i]! * 0.37" measure :label="i ? 'Now' : 'Then'" @drawn="h => heights[i] = h" /></figure></div></TileStage>
       </template>
     </section>
     <form v-else-if="ws.canBuild" class="mb-3 flex gap-2" @submit.prevent="mark"><input v-model="version" class="input min-w-0 flex-1" aria-label="Name of a version" placeholder="Name what stands now, to find it again" maxlength="60" /><button class="btn" :disabled="!version.trim()">Mark a version</button></form>

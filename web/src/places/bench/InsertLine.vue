@@ -23,7 +23,7 @@ const about = computed(() => query.value.split('|').slice(2).join('|').trim())
 
 /** The last child that stands where the suggestion would: what comes next depends on it. */
 function lastIn(slot: string): string {
-  if (props.slot !== '*') return props.after
+  if (props.slot === slot) return props.after
   const parent = bench.root.value && findIn(bench.root.value, props.parent)?.el
   return parent?.children?.filter(c => (c.slot ?? '') === slot).at(-1)?.id ?? ''
 }
@@ -32,10 +32,10 @@ let pending: Promise<void> = Promise.resolve()
 async function search() {
   const mine = ++latest
   const [kind, id] = bench.doc.value.split(':') as [string, string]
-  const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: lastIn(''), q: asked.value, state: bench.state.value || undefined } } }))
+  const out = await ask(GET('/api/docs/{kind}/{id}/next', { params: { path: { kind, id }, query: { parent: props.parent, slot: props.slot, after: props.slot === '*' ? lastIn('') : props.after, q: asked.value, state: bench.state.value || undefined } } }))
   if (mine !== latest) return
-  elsewhere.value = out.elsewhere.filter(s => !s.around?.length)
-  suggestions.value = [...out.suggestions, ...out.elsewhere.filter(s => s.around?.length)]
+  elsewhere.value = out.elsewhere.filter(s => !s.around?.length && !s.other)
+  suggestions.value = [...out.suggestions, ...out.elsewhere.filter(s => s.around?.length || s.other)]
   at.value = 0
 }
 watch(asked, () => { pending = search() })
@@ -62,7 +62,8 @@ async function take(s: Suggestion | undefined) {
   let tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
   const title = about.value || (s.takesText ? '' : text.value)
   if (s.takesText) tree.text = parseTyped(text.value)
-  if (title && s.about) tree.props = { ...preset, [s.about]: parseTyped(title)! }
+  const number = s.aboutNumber && title && !isNaN(Number(title))
+  if (title && s.about && (number || !s.aboutNumber)) tree.props = { ...preset, [s.about]: number ? Number(title) : parseTyped(title)! }
   // What makes it right here comes with it.
   for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
   if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, s.asksText && !text.value) }
@@ -91,8 +92,8 @@ async function key(e: KeyboardEvent) {
       <li v-for="(s, i) in suggestions" :id="'next-' + i" :key="s.type + (s.snippet ?? '')" role="option" :aria-selected="i === at" class="flex cursor-pointer items-center gap-2 px-2 py-px" :class="{ 'bg-mosswash': i === at }" :title="s.summary" @click="take(s)" @pointermove="at = i">
         <span class="h-1.5 w-8 shrink-0 bg-wash" :title="`${Math.round(100 * s.probability)} %`"><span class="block h-1.5 bg-moss" :style="{ width: Math.max(2, 100 * s.probability) + '%' }"></span></span>
         <span class="shrink-0">{{ s.title }}</span>
-        <span v-if="s.slot" class="shrink-0 text-xs text-slate">{{ s.slot }}</span>
-        <span class="min-w-0 truncate text-xs" :class="s.around?.length ? 'text-slate' : 'text-ink2'">{{ s.around?.length ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}` : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
+        <span v-if="s.slot || s.other" class="shrink-0 text-xs text-slate">{{ s.slot || 'main slot' }}</span>
+        <span class="min-w-0 truncate text-xs" :class="s.around?.length ? 'text-slate' : 'text-ink2'">{{ s.around?.length ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}` : s.other ? 'its place here' : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
         <span v-if="Object.keys(s.preset).length" class="ml-auto shrink-0 text-xs text-ink2">{{ Object.entries(s.preset).map(([k, v]) => `${k} ${v}`).join(', ') }}</span>
       </li>
       <li v-if="!suggestions.length" class="px-2 py-1 text-ink2">Nothing that may stand here matches “{{ asked }}”.</li>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Repeat } from '../../api/client'
+import ExprField from './ExprField.vue'
 import { useWorkspace } from '../../use/workspace'
 import type { Line } from './tree'
 import { useBench } from './useBench'
@@ -29,9 +30,9 @@ function saveName() { if (name.value !== (props.line.el.name ?? '')) void bench.
     <span class="text-ink2">each</span>
     <div class="flex flex-wrap gap-1">
       <select v-model="repeat.model" class="input h-5 min-w-0 basis-full px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in ws.data?.models" :key="m.id" :value="m.id">{{ m.id }}</option></select>
-      <template v-if="line.el.repeat"><input v-model="repeat.where" class="input h-5 min-w-0 flex-1 px-1 font-mono" aria-label="Only records where" placeholder="where" @change="saveRepeat" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by field; - before it turns the order" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" aria-label="At most so many" placeholder="all" inputmode="numeric" @change="saveRepeat" /></template>
+      <template v-if="line.el.repeat"><ExprField class="flex-1" always :model-value="repeat.where ?? ''" :element="line.el.id" prop="where" label="Only records where" placeholder="where" @enter="t => { if (t !== (repeat.where ?? '')) { repeat.where = t; saveRepeat() } }" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by fields, parted by commas; - before one turns it" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" aria-label="At most so many" placeholder="all" inputmode="numeric" @change="saveRepeat" /></template>
     </div>
-    <span class="text-ink2">if</span><input v-model="show" class="input h-5 w-full min-w-0 font-mono" aria-label="Shows if" placeholder="always" :readonly="!ws.canBuild" @change="saveShow" />
+    <span class="text-ink2">if</span><ExprField always :model-value="show" :element="line.el.id" prop="if" label="Shows if" placeholder="always" :readonly="!ws.canBuild" @enter="t => { show = t; saveShow() }" />
     <span class="text-ink2">name</span><input v-model="name" class="input h-5 w-full min-w-0 font-mono" aria-label="Name for own code" :readonly="!ws.canBuild" @change="saveName" />
   </div>
 </template>

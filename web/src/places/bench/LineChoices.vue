@@ -2,10 +2,11 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { ask, GET, POST, type Choice, type Choices, type Edit, type Element, type Finding } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import ActionRow from './ActionRow.vue'
 import ChoiceRow from './ChoiceRow.vue'
 import LineBinding from './LineBinding.vue'
 import { editFor, typed } from './choices'
-import type { Line } from './tree'
+import { newId, type Line } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{ line: Line }>()
@@ -21,6 +22,7 @@ const rows = ref<HTMLElement>()
 async function load() {
   const [kind, id] = bench.doc.value.split(':') as [string, string]
   try { data.value = await ask(GET('/api/docs/{kind}/{id}/choices', { params: { path: { kind, id }, query: { element: props.line.el.id, spot: spot.value || undefined, state: bench.state.value || undefined } } })) } catch { data.value = undefined }
+  bench.choices.value = data.value
 }
 watch([() => bench.seq.value, bench.state, spot, () => props.line.el.id], load, { immediate: true })
 
@@ -38,6 +40,17 @@ function enter(c: Choice, text: string) {
   const id = props.line.el.id
   if (!t) void bench.edit(`${c.prop} back to its default`, [{ op: 'unset', id, prop: c.prop }])
   else void bench.edit(`${c.prop} of ${props.line.title}`, [{ op: 'set', id, prop: c.prop, value: t.startsWith('=') ? { expr: t.slice(1).trim() } : typed(c, t) }])
+}
+/** Puts something on the screen that opens, and lets this element open it. */
+function make(tag: string, about: string, before: string) {
+  const root = bench.root.value, m = data.value?.makes.find(o => o.tag === tag)
+  if (!root || !m) return
+  const id = newId()
+  const tree: Element = m.about ? { id, type: tag, props: { [m.about]: about } } : { id, type: tag, text: about }
+  void bench.edit(`${m.title} “${about}”, opened by ${props.line.title}`, [
+    { op: 'insert', parent: root.id, after: root.children?.filter(c => !c.slot).at(-1)?.id ?? '', tree },
+    { op: 'set', id: props.line.el.id, prop: 'does', value: [before, `open ${id}`].filter(Boolean).join('; ') },
+  ])
 }
 function intoLine(prop: string, value: string) {
   const c = data.value?.choices.find(x => x.prop === prop)
@@ -80,7 +93,8 @@ function loose() {
 function key(e: KeyboardEvent) {
   e.stopPropagation()
   if (e.key === 'Escape') { e.preventDefault(); emit('back'); return }
-  if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+  // In a list that drops down the arrows choose.
+  if ((e.key === 'ArrowDown' || e.key === 'ArrowUp') && (e.target as HTMLElement).tagName !== 'SELECT') {
     e.preventDefault()
     focused.value = Math.max(0, Math.min(shown.value.length - 1, focused.value + (e.key === 'ArrowDown' ? 1 : -1)))
     rows.value?.querySelectorAll<HTMLElement>('[data-choice]')[focused.value]?.focus()
@@ -104,7 +118,8 @@ defineExpose({ takeMost, digit })
     </div>
     <div ref="rows">
       <template v-for="(c, i) in shown" :key="c.prop">
-        <ChoiceRow :choice="c" :focused="i === focused" :can="ws.canBuild" :holds="holds(c)" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
+        <ActionRow v-if="c.type === 'action'" :choice="c" :focused="i === focused" :can="ws.canBuild" :makes="data.makes" @focus="focused = i" @choose="v => choose(c, v)" @make="make" />
+        <ChoiceRow v-else :choice="c" :focused="i === focused" :can="ws.canBuild" :holds="holds(c)" :element="/[-:]/.test(line.el.type) ? line.el.id : undefined" @focus="focused = i" @choose="v => choose(c, v)" @enter="t => enter(c, t)" />
         <p v-if="ws.canBuild && (canVary(c) || c.prop.includes('@'))" class="pl-[92px] text-xs text-ink2"><button v-if="canVary(c)" class="underline" :aria-label="`${c.prop} otherwise from ${from} px`" @click="vary(c)">otherwise from {{ from }} px</button><button v-else class="underline" @click="endVary(c)">no longer otherwise from {{ at(c) }} px</button></p>
       </template>
       <LineBinding v-if="all || line.el.repeat || line.el.show || line.el.name" :line="line" />

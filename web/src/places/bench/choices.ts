@@ -27,3 +27,39 @@ export function shared(c: Choice, elements: Element[]): { value?: string; mix: [
   const mix = [...counts].sort((a, b) => b[1] - a[1])
   return { value: mix.length === 1 ? mix[0]![0] : undefined, mix }
 }
+
+/** What every element has beside its props. */
+export const common = ['each', 'if', 'name'] as const
+
+/** A setting as somebody types it: "emphasis strong", "level = record.depth", "name saveButton". */
+export interface Typing {
+  prop: string // what the first word means; empty where it means nothing here
+  others: string[] // what else it may mean
+  value?: string // undefined where what is typed is none of the choices
+  values: string[] // the choices that what is typed may mean, for those with a list
+  set: boolean // more than the prop was typed
+}
+
+const listed = (c: Choice) => ['choice', 'yes/no', 'token', 'action'].includes(c.type)
+const said = (c: Choice, v: Choice['values'][number]) => (c.type === 'yes/no' ? (v.value === 'true' ? 'yes' : 'no') : v.words ?? (v.value || 'none'))
+
+/** Reads it against the choices of an element. Beginnings are enough; the choices come
+ * in the order in which they are shown, so that the first that fits is the likeliest. */
+export function typing(text: string, choices: readonly Choice[], models: readonly string[]): Typing {
+  const [, word = '', rest = ''] = /^\s*([^\s=]*)\s*([^]*)$/.exec(text) ?? []
+  const w = word.toLowerCase()
+  const names = [...choices.map(c => c.prop), ...common]
+  const fits = [...names.filter(n => n.toLowerCase() === w), ...names.filter(n => n.toLowerCase() !== w && n.toLowerCase().startsWith(w)), ...names.filter(n => !n.toLowerCase().startsWith(w) && n.toLowerCase().includes(w))]
+  const [prop = '', ...others] = fits
+  const c = choices.find(o => o.prop === prop)
+  const value = rest.trim()
+  const out = { prop, others, set: /[\s=]/.test(text.trim()) }
+  const expression = value.startsWith('=')
+  const list = prop === 'each' ? models.map(m => ({ value: m, words: m })) : c && listed(c) && !expression ? c.values.map(v => ({ value: v.value, words: said(c, v) })) : undefined
+  if (!list) return { ...out, value, values: [] }
+  const v = value.toLowerCase()
+  const meant = [...list.filter(o => o.words.toLowerCase() === v), ...list.filter(o => o.words.toLowerCase() !== v && o.words.toLowerCase().startsWith(v)), ...list.filter(o => !o.words.toLowerCase().startsWith(v) && o.words.toLowerCase().includes(v))]
+  // A yes or no by itself turns over.
+  if (!value && c?.type === 'yes/no') return { ...out, value: c.value === 'true' ? 'false' : 'true', values: ['yes', 'no'] }
+  return { ...out, value: value ? meant[0]?.value : prop === 'each' ? '' : undefined, values: meant.map(o => o.words) }
+}

@@ -4,6 +4,14 @@ import { chosenIn, copyOf, markupOf, pasteAt, readFragment, writeFragment } from
 
 const tree: Element = { id: 'r', type: 'section', children: [{ id: 'a', type: 'row', slot: 'top', name: 'first', children: [{ id: 'b', type: 'text' }, { id: 'c', type: 'text' }] }, { id: 'd', type: 'text' }] }
 
+describe('copies', () => {
+  it('open their own, and what was not copied stays', () => {
+    const dialog = { id: 'd', type: 'x-dialog' }
+    const out = copyOf({ id: 's', type: 'stack', children: [{ id: 'b', type: 'x-button', props: { does: 'submit; open d; close other; go /open/d' } }, dialog] }, { s: 's2', b: 'b2', d: 'd2' })
+    expect(out.children![0]!.props!.does).toBe('submit; open d2; close other; go /open/d')
+  })
+})
+
 describe('the clipboard', () => {
   it('holds what was chosen in reading order, nothing twice', () => {
     expect(chosenIn(tree, ['d', 'c', 'a']).map(e => e.id)).toEqual(['a', 'd'])

@@ -39,6 +39,9 @@ export function readFragment(text: string): Element[] | undefined {
  * unless they are known to be free. */
 export function copyOf(el: Element, ids = newIds(el), named = false): Element {
   const { name, same: _, ...rest } = el
+  // What opens something that is copied as well opens the copy.
+  const does = rest.props?.does
+  if (typeof does === 'string') rest.props = { ...rest.props, does: does.replaceAll(/\b(open|close) ([^;]+)/g, (all: string, verb: string, id: string) => (ids[id.trim()] ? `${verb} ${ids[id.trim()]}` : all)) }
   return { ...rest, ...(named && name ? { name } : {}), id: ids[el.id]!, children: el.children?.map(c => copyOf(c, ids, named)) }
 }
 
@@ -52,7 +55,7 @@ export function markupOf(pageHtml: string, ids: readonly string[]): string {
   return ids.flatMap(id => {
     const el = page.querySelector(`[data-e="${CSS.escape(id)}"]`)
     if (!el) return []
-    for (const n of [el, ...el.querySelectorAll('[data-e]')]) n.removeAttribute('data-e')
+    for (const n of [el, ...el.querySelectorAll('[data-e]')]) for (const a of ['data-e', 'data-does']) n.removeAttribute(a)
     return [el.outerHTML]
   }).join('\n')
 }

@@ -129,6 +129,10 @@ export function byType(root: Element, type: string): Element | undefined {
   return undefined
 }
 
+/** The element that a box or a node of the Proof is of: its key is the id, with uses of
+ * pieces before and records after. */
+export const idOf = (key: string) => key.split('#')[0]!.split('/')[0]!
+
 export const contains = (el: Element, id: string): boolean => !!findIn(el, id)
 
 /** The siblings in the same slot, the element among them. */

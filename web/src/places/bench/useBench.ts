@@ -1,7 +1,7 @@
 import { refDebounced, useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, inject, onScopeDispose, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, clientId, GET, POST, type Change, type ChangeOut, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
+import { ask, clientId, GET, POST, type Change, type ChangeOut, type Choices, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace, type Seen } from '../../use/workspace'
 import { copyOf, pasteAt } from './clipboard'
@@ -37,12 +37,14 @@ function createBench(kit: () => KitIndex) {
   const width = ref(1280)
   const theme = ref('light')
   const preview = ref(false)
-  const strip = ref<'' | 'widths' | 'states'>('') // all of them side by side
+  const strip = ref<'' | 'widths' | 'states' | 'sets'>('') // all of them side by side
   const state = ref('') // of the screen; empty is the usual one
   const changed = shallowRef(new Set<string>()) // what differs in it
   const folded = ref(new Set<string>())
   const extra = ref<string[]>([])
   const inserting = ref<Opening>()
+  const record = ref(0) // which record expressions are tried on
+  const choices = shallowRef<Choices>() // of the selected line, once they are known
   const editingText = ref('')
   const seq = ref(0)
   const selected = ref('')
@@ -204,7 +206,8 @@ function createBench(kit: () => KitIndex) {
   async function paste(elements: Element[], named = false): Promise<boolean> {
     const tree = root.value
     if (!tree) return false
-    const copies = elements.map(el => copyOf(el, undefined, named))
+    const ids = elements.reduce((all, el) => newIds(el, all), {} as Record<string, string>)
+    const copies = elements.map(el => copyOf(el, ids, named))
     const put = (at: { parent: string; slot?: string; after: string }) => copies.map((el, i): Edit => ({ op: 'insert', parent: at.parent, after: i ? copies[i - 1]!.id : at.after, tree: { ...el, slot: at.slot } }))
     const title = `${named ? 'Bring in' : 'Paste'} ${copies.length === 1 ? titleOf(copies[0]!) : copies.length + ' elements'}`
     const at = pasteAt(tree, selected.value)
@@ -278,7 +281,8 @@ function createBench(kit: () => KitIndex) {
   watch(set, load)
   watch(state, (now, was) => { if (now !== was && now !== shownState) void load() })
   // What was patched since stands in the pictures alone; a new one starts from the whole.
-  watch(strip, async () => {
+  watch([strip, preview], async ([, on], [, was]) => {
+    if (on && !was) return // what is shown goes on
     try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.connected, on => { if (on) void load() })
@@ -294,5 +298,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }

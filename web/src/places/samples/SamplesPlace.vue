@@ -1,44 +1,151 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { useRoute } from 'vue-router'
-import { ask, GET, type Schemas } from '../../api/client'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { ask, clientId, GET, POST, type Change, type Schemas } from '../../api/client'
+import { useWorkspace } from '../../use/workspace'
+import GenerateDialog from './GenerateDialog.vue'
+import ImportDialog from './ImportDialog.vue'
+import ModelDialog from './ModelDialog.vue'
+import RecordGrid from './RecordGrid.vue'
+import type { Cell, Field, Model, Names, Problem, Rec } from './grid'
 
 const route = useRoute()
+const router = useRouter()
+const ws = useWorkspace()
 const data = shallowRef<Schemas['ApiSamplesOut']>()
 const error = ref('')
 const set = ref('usual')
-onMounted(async () => { try { data.value = await ask(GET('/api/samples')) } catch (e) { error.value = (e as Error).message } })
-const model = computed(() => data.value?.models.find(m => m.id === route.params.model) ?? data.value?.models[0])
-const records = computed(() => (model.value && data.value?.sets.find(s => s.id === set.value)?.records[model.value.id]) || [])
-const isPicture = (v: unknown): v is string => typeof v === 'string' && v.startsWith('data:image/')
-const right = (type: string) => type === 'number' || type === 'money'
-function shown(v: unknown, type: string): string {
-  if (v === undefined || v === null) return ''
-  if (type === 'money' && typeof v === 'number') return (v / 100).toFixed(2)
-  return v === true ? 'yes' : v === false ? 'no' : String(v)
+const filter = ref('')
+const records = shallowRef<Rec[]>([])
+const names = shallowRef<Names>({})
+const problems = shallowRef<Problem[]>([])
+const grid = ref<InstanceType<typeof RecordGrid>>()
+const open = ref<'' | 'model' | 'new' | 'rows' | 'new-rows' | 'make'>('')
+const draft = shallowRef<{ name: string; fields: Field[]; text: string; columns: string[]; all: string[] }>()
+
+const models = computed(() => (data.value?.models ?? []) as Model[])
+const model = computed(() => models.value.find(m => m.id === route.params.model) ?? models.value[0])
+const own = computed(() => !!data.value?.sets.find(s => s.id === set.value)?.own || (set.value === 'usual' && !data.value?.sets.some(s => s.id === 'usual')))
+const can = computed(() => ws.canBuild && own.value)
+
+async function load() {
+  try { data.value = await ask(GET('/api/samples')); error.value = '' } catch (e) { error.value = (e as Error).message }
+}
+let latest = 0
+async function loadRecords() {
+  const m = model.value, mine = ++latest
+  if (!m) return
+  try {
+    const out = await ask(GET('/api/samples/{model}', { params: { path: { model: m.id }, query: { set: set.value } } }))
+    if (mine !== latest) return
+    records.value = out.records as Rec[]
+    names.value = out.names
+    problems.value = out.problems
+  } catch (e) { error.value = (e as Error).message }
+}
+onMounted(load)
+watch([() => model.value?.id, set], loadRecords, { immediate: true })
+watch(() => ws.lastEvent, async e => { if (e && e.client !== clientId && !e.docs?.length) { await load(); await loadRecords() } })
+
+/** Writes texts into cells; what does not fit is told, and nothing is written. */
+async function write(title: string, cells: Cell[], fresh: number, after?: string, drop: string[] = []) {
+  const m = model.value!
+  try {
+    const out = await ask(POST('/api/samples/{model}/cells', { params: { path: { model: m.id } }, body: { set: set.value, cells, fresh, after, drop, client: clientId, title } }))
+    if (!out.change) {
+      const w = out.wrong[0]!
+      ws.say(`${w.field}${w.record?.startsWith('+') ? ' of a new record' : ' of ' + w.record}: ${w.reason}. Nothing was written.`)
+      return
+    }
+    ws.note(out.change)
+    if (fresh || drop.length) { await loadRecords(); await load() } else {
+      const put = new Map((out.put as Rec[]).map(r => [r.id, r]))
+      records.value = records.value.map(r => put.get(r.id) ?? r)
+      problems.value = out.problems
+    }
+  } catch (e) { ws.say((e as Error).message) }
+}
+async function take(change: Change): Promise<boolean> {
+  try {
+    await ws.take(change)
+    await load()
+    await loadRecords()
+    return true
+  } catch (e) { ws.say((e as Error).message); return false }
+}
+async function undo(back: boolean) {
+  try {
+    await (back ? ws.undo() : ws.redo())
+    await load()
+    await loadRecords()
+  } catch (e) { ws.say((e as Error).message) }
+}
+async function save(made: { id: string; name: string; fields: Field[] }, renames: Record<string, string>, columns: string[]) {
+  const isNew = open.value === 'new'
+  if (isNew && models.value.some(m => m.id === made.id)) { ws.say(`There is a model ${made.id} already.`); return }
+  const steps: Change['steps'] = [{ do: 'model', model: made, renames } as Change['steps'][number]]
+  const d = draft.value
+  if (isNew && d) {
+    const out = await ask(POST('/api/samples/read', { body: { text: d.text, set: set.value, draft: made as unknown as object, fields: d.all.map(c => made.fields[columns.indexOf(c)]?.name ?? '') } }))
+    steps.push({ do: 'records', rows: { set: 'usual', model: made.id, put: out.records } } as Change['steps'][number])
+    if (out.errors) ws.say(`${out.errors} values did not fit; their rows were left out.`)
+  }
+  if (await take({ title: isNew ? `New model ${made.name}` : `Fields of ${made.name}`, steps })) {
+    open.value = ''
+    draft.value = undefined
+    if (isNew) { set.value = 'usual'; await router.push(`/samples/${made.id}`) }
+    await ws.load()
+  }
+}
+async function remove() {
+  const m = model.value!
+  if (await take({ title: `Remove the model ${m.name}`, steps: [{ do: 'unmodel', model: { id: m.id, name: m.name, fields: [] } } as Change['steps'][number]] })) { open.value = ''; await router.push('/samples'); await ws.load() }
+}
+async function keep(list: Rec[], anew: boolean) {
+  const m = model.value!
+  const rows = anew ? { set: set.value, model: m.id, all: list } : { set: set.value, model: m.id, put: list }
+  if (await take({ title: `${list.length} ${m.name.toLowerCase()} records`, steps: [{ do: 'records', rows } as Change['steps'][number]] })) open.value = ''
+}
+/** A set that is made by itself becomes one's own, to be changed by hand. */
+async function makeOwn() {
+  const id = set.value, name = data.value!.sets.find(s => s.id === id)!.name
+  const all: Record<string, unknown[]> = {}
+  for (const m of models.value) all[m.id] = (await ask(GET('/api/samples/{model}', { params: { path: { model: m.id }, query: { set: id } } }))).records
+  await take({ title: `The set ${name} by hand`, steps: [{ do: 'set', set: { id, name, records: all } } as unknown as Change['steps'][number]] })
 }
 </script>
 
 <template>
   <div class="flex h-full max-md:flex-col">
     <p v-if="error" role="alert" class="p-6 text-rust">{{ error }}</p>
-    <nav class="w-56 shrink-0 overflow-auto border-r border-line py-2 max-md:w-full" aria-label="Models">
+    <nav class="flex w-52 shrink-0 flex-col overflow-auto border-r border-line py-2 max-md:w-full" aria-label="Models">
       <h1 class="px-4 pb-1 text-lg">Models</h1>
-      <RouterLink v-for="m in data?.models" :key="m.id" :to="`/samples/${m.id}`" class="flex px-4 py-1 hover:bg-wash" :class="{ 'bg-mosswash font-semibold': m.id === model?.id }" :aria-current="m.id === model?.id ? 'true' : undefined">{{ m.name }}<span class="ml-auto font-normal text-ink2">{{ data?.sets.find(s => s.id === set)?.records[m.id]?.length ?? 0 }}</span></RouterLink>
+      <RouterLink v-for="m in models" :key="m.id" :to="`/samples/${m.id}`" class="flex gap-2 px-4 py-1 hover:bg-wash" :class="{ 'bg-mosswash font-semibold': m.id === model?.id }" :aria-current="m.id === model?.id ? 'true' : undefined"><span class="truncate">{{ m.name }}</span><span class="ml-auto font-normal text-ink2">{{ m.counts[set] ?? 0 }}</span></RouterLink>
+      <div v-if="ws.canBuild" class="mt-3 grid gap-1 px-3"><button class="btn h-6" @click="draft = undefined; open = 'new'">New model</button><button class="btn h-6" @click="open = 'new-rows'">Model from rows</button></div>
     </nav>
-    <section v-if="model" class="min-w-0 flex-1 overflow-auto" :aria-label="model.name">
-      <div class="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2">
+    <section v-if="model" class="flex min-h-0 min-w-0 flex-1 flex-col" :aria-label="model.name">
+      <div class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
         <h2 class="text-xl">{{ model.name }}</h2><code class="text-ink2">{{ model.id }}</code>
         <div class="flex" role="radiogroup" aria-label="Sample set"><button v-for="s in data?.sets" :key="s.id" role="radio" :aria-checked="s.id === set" class="px-2" :class="s.id === set ? 'font-semibold text-moss' : 'text-ink2'" @click="set = s.id">{{ s.name.toLowerCase() }}</button></div>
-        <span class="ml-auto text-ink2">on <template v-for="(u, i) in data?.uses[model.id]" :key="u.id"><template v-if="i">, </template><RouterLink class="underline" :to="`/bench/${u.id.replace(':', '/')}`">{{ u.name }}</RouterLink></template></span>
+        <span class="ml-auto truncate text-ink2"><template v-if="model.uses.length">on </template><template v-for="(u, i) in model.uses.slice(0, 4)" :key="u.id"><template v-if="i">, </template><RouterLink class="underline" :to="`/bench/${u.id.replace(':', '/')}`">{{ u.name }}</RouterLink></template><template v-if="model.uses.length > 4"> and {{ model.uses.length - 4 }} more</template></span>
       </div>
-      <table class="w-full border-collapse bg-sheet">
-        <thead><tr><th class="th sticky top-0">id</th><th v-for="f in model.fields" :key="f.name" class="th" :class="{ 'text-right': right(f.type) }">{{ f.name }}<span v-if="f.required" class="text-rust" title="required"> *</span><span class="block text-xs font-normal">{{ f.type }}{{ f.model ? ' to ' + f.model : '' }}</span></th></tr></thead>
-        <tbody><tr v-for="r in records" :key="String(r.id)"><td class="td font-mono text-xs text-ink2">{{ r.id }}</td><td v-for="f in model.fields" :key="f.name" class="td max-w-72 truncate" :class="{ 'text-right': right(f.type), 'text-rust': f.type === 'choice' && r[f.name] !== undefined && !f.choices?.includes(String(r[f.name])) }">
-          <img v-if="isPicture(r[f.name])" :src="String(r[f.name])" alt="" class="h-8" /><template v-else>{{ shown(r[f.name], f.type) }}</template></td></tr></tbody>
-      </table>
-      <p v-if="!records.length" class="p-4 text-ink2">This set has no records of {{ model.name.toLowerCase() }}, on purpose: screens are to be seen with nothing, too.</p>
+      <div class="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1">
+        <input v-model="filter" type="search" class="input h-6 w-44" aria-label="Find in the records" placeholder="Find in the records" @keydown.stop />
+        <span class="text-ink2">{{ filter ? `${grid?.rows.length ?? 0} of ` : '' }}{{ records.length }} records</span>
+        <span v-if="problems.length" class="text-rust" :title="`${problems[0]!.record}, ${problems[0]!.field}: ${problems[0]!.reason}`">{{ problems.length }} not as they should be</span>
+        <span class="ml-auto"></span>
+        <template v-if="can"><button class="btn btn-bare h-6" title="Ctrl Enter" @click="grid?.add()">New record</button><button class="btn btn-bare h-6" @click="open = 'rows'">Paste rows</button><button class="btn btn-bare h-6" @click="open = 'make'">Make up …</button></template>
+        <button v-else-if="ws.canBuild" class="btn btn-bare h-6" title="It is made by itself; by hand it stays as you leave it" @click="makeOwn">Change by hand</button>
+        <a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=csv&set=${set}`" download>CSV</a><a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=json&set=${set}`" download>JSON</a>
+        <button v-if="ws.canBuild" class="btn h-6" @click="open = 'model'">Fields</button>
+      </div>
+      <RecordGrid ref="grid" :model="model" :records="records" :names="names" :problems="problems" :can="can" :filter="filter" @write="write" @drop="ids => write(`Remove ${ids.length} records`, [], 0, undefined, ids)" @undo="undo" />
+      <p v-if="!records.length" class="p-4 text-ink2"><template v-if="can">There are no records yet. Paste rows, make some up, or begin with a new one.</template><template v-else>This set has no records of {{ model.name.toLowerCase() }}, on purpose: screens are to be seen with nothing, too.</template></p>
+      <p class="flex gap-4 border-t border-line px-4 py-1 text-xs text-ink2 max-md:hidden"><span v-if="can"><kbd class="kbd">Enter</kbd> edit</span><span><kbd class="kbd">Shift ↑↓</kbd> select</span><span v-if="can"><kbd class="kbd">Ctrl D</kbd> fill down</span><span><kbd class="kbd">Ctrl C V</kbd> copy, paste</span><template v-if="can"><span><kbd class="kbd">Ctrl Enter</kbd> new record</span><span><kbd class="kbd">Ctrl Delete</kbd> remove</span></template></p>
     </section>
     <p v-else-if="data" class="p-6 text-ink2">There are no models yet.</p>
+    <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
+    <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns) => { draft = { name: '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
+    <GenerateDialog v-if="open === 'make' && model" :model="model" :set="set" :names="names" :kinds="data?.kinds ?? {}" @close="open = ''" @keep="keep" />
   </div>
 </template>

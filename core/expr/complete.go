@@ -1,0 +1,169 @@
+package expr
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+	"strings"
+
+	"ubiquant/core/sample"
+)
+
+// Completion is what may stand at a place of an expression.
+type Completion struct {
+	Text string `json:"text"` // what is shown
+	Put  string `json:"put"`  // what takes the place of what was typed of it
+	From int    `json:"from"` // where that begins, in bytes
+	Why  string `json:"why"`  // its type, or what it does
+}
+
+// what functions do, for those who choose among them.
+var purposes = map[string]string{
+	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
+	"day": "a date in words", "plural": "one ticket, two tickets", "find": "the record that a reference names", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+}
+
+// formats are the functions that show a field's value, by its type.
+var formats = map[sample.FieldType]string{sample.Money: "money", sample.Date: "day", sample.Number: "text", sample.YesNo: "text"}
+
+// Complete lists what may stand where somebody is typing, at so many bytes of the
+// source: fields after a record, else fields with their format, models and functions.
+func Complete(source string, at int, scope Scope) []Completion {
+	at = max(0, min(at, len(source)))
+	from := at
+	for from > 0 && (wordByte(source[from-1])) {
+		from--
+	}
+	typed := strings.ToLower(source[from:at])
+	out := []Completion{}
+	add := func(text, put, why string) {
+		if strings.Contains(strings.ToLower(text), typed) {
+			out = append(out, Completion{text, put, from, why})
+		}
+	}
+	if from > 0 && source[from-1] == '.' {
+		if m := modelBefore(source[:from-1], scope); m != nil {
+			add("id", "id", "text")
+			for _, f := range m.Fields {
+				add(f.Name, f.Name, describe(&f))
+			}
+			return ranked(out, typed)
+		}
+		for _, name := range []string{"contains", "startsWith", "endsWith"} {
+			add(name, name+"(", purposes[name])
+		}
+		return ranked(out, typed)
+	}
+	if scope.Record != nil {
+		for i := range scope.Record.Fields {
+			f := &scope.Record.Fields[i]
+			put := "record." + f.Name
+			switch {
+			case f.Type == sample.Ref && scope.Models[f.Model] != nil:
+				if name := firstText(scope.Models[f.Model]); name != "" {
+					add(f.Name+"’s "+name, fmt.Sprintf("find(%s, record.%s).%s", f.Model, f.Name, name), "of the record it refers to")
+				}
+				continue
+			case formats[f.Type] != "" && strings.TrimSpace(source[:from]) == "":
+				add(f.Name, put, describe(f))
+				if formats[f.Type] != "text" {
+					add(formats[f.Type]+" of "+f.Name, formats[f.Type]+"("+put+")", purposes[formats[f.Type]])
+				}
+				continue
+			}
+			add(f.Name, put, describe(f))
+		}
+		add("record", "record.", scope.Record.Name)
+	}
+	ids := make([]string, 0, len(scope.Models))
+	for id := range scope.Models {
+		ids = append(ids, id)
+	}
+	slices.Sort(ids)
+	for _, id := range ids {
+		add("size("+id+")", "size("+id+")", "how many")
+	}
+	for _, name := range Functions() {
+		if !slices.Contains([]string{"contains", "startsWith", "endsWith", "string"}, name) {
+			add(name, name+"(", purposes[name])
+		}
+	}
+	add("today", "today", "the day, as YYYY-MM-DD")
+	return ranked(out, typed)
+}
+
+// ranked puts what begins as typed first; else the order stays.
+func ranked(list []Completion, typed string) []Completion {
+	begins := func(c Completion) bool { return strings.HasPrefix(strings.ToLower(c.Text), typed) }
+	sort.SliceStable(list, func(i, j int) bool { return begins(list[i]) && !begins(list[j]) })
+	return list[:min(len(list), 40)]
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || c >= '0' && c <= '9' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
+}
+
+func describe(f *sample.Field) string {
+	s := string(f.Type)
+	if f.Type == sample.Choice {
+		s += ": " + strings.Join(f.Choices, ", ")
+	}
+	if !f.Required {
+		s += ", may be missing"
+	}
+	return s
+}
+
+func firstText(m *sample.Model) string {
+	for _, f := range m.Fields {
+		if f.Type == sample.Text {
+			return f.Name
+		}
+	}
+	return ""
+}
+
+// modelBefore is the model of the record that stands before a dot: "record", or
+// "find(model, …)".
+func modelBefore(source string, scope Scope) *sample.Model {
+	source = strings.TrimSpace(source)
+	if word := source[strings.LastIndexFunc(source, func(r rune) bool { return r > 127 || !wordByte(byte(r)) })+1:]; word == "record" {
+		return scope.Record
+	}
+	if !strings.HasSuffix(source, ")") {
+		return nil
+	}
+	depth := 0
+	for i := len(source) - 1; i >= 0; i-- {
+		switch source[i] {
+		case ')':
+			depth++
+		case '(':
+			if depth--; depth > 0 {
+				continue
+			}
+			if !strings.HasSuffix(source[:i], "find") {
+				return nil
+			}
+			model, _, _ := strings.Cut(source[i+1:], ",")
+			return scope.Models[strings.TrimSpace(model)]
+		}
+	}
+	return nil
+}
+
+// Mapping is an expression that gives each choice of a field a value of its own, and
+// what nobody knows the last one.
+func Mapping(field *sample.Field, values map[string]string, otherwise string) string {
+	var b strings.Builder
+	for _, c := range field.Choices {
+		if v, ok := values[c]; ok {
+			fmt.Fprintf(&b, "record.%s == '%s' ? '%s' : ", field.Name, escaped(c), escaped(v))
+		}
+	}
+	return b.String() + "'" + escaped(otherwise) + "'"
+}
+
+func escaped(s string) string {
+	return strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`).Replace(s)
+}

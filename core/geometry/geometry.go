@@ -1,0 +1,196 @@
+// Package geometry judges where the elements of a screen came to stand: what sticks out
+// of the page or of what it stands in, what lies over its neighbour, and what shows
+// nothing at all. The measuring is somebody else's; here it is an input.
+package geometry
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
+	"ubiquant/core/screen"
+)
+
+// Box is where an element stands on its page, in CSS pixels.
+type Box struct {
+	Key string  `json:"key"` // of the node
+	X   float64 `json:"x"`
+	Y   float64 `json:"y"`
+	W   float64 `json:"w"`
+	H   float64 `json:"h"`
+	// Over is how much wider what stands in it is, where it does not scroll.
+	Over float64 `json:"over,omitempty"`
+}
+
+func (b Box) right() float64  { return b.X + b.W }
+func (b Box) bottom() float64 { return b.Y + b.H }
+
+// Finding is one thing that looks wrong.
+type Finding struct {
+	Element string  `json:"element"`
+	Doc     string  `json:"doc,omitempty"` // "shell" or "piece:…" for elements that are not the screen's own
+	Kind    string  `json:"kind"`          // out-of-page, out-of-parent, too-wide, over-neighbour, nothing
+	By      float64 `json:"by"`            // pixels, the most of all its copies
+	Times   int     `json:"times"`         // in how many copies of a repeat
+	Message string  `json:"message"`
+}
+
+// Tolerances in pixels: browsers round, shadows and rings overhang.
+const (
+	outBy  = 2
+	overBy = 4
+)
+
+// Judge looks at a screen that was measured at a width. root is its tree, for what
+// repeats over no record.
+func Judge(n *resolve.Node, root *screen.Element, boxes []Box, width float64) []Finding {
+	j := &judge{boxes: make(map[string]Box, len(boxes)), width: width, at: map[string]int{}, out: []Finding{}}
+	for _, b := range boxes {
+		if finite(b) {
+			j.boxes[b.Key] = b
+		}
+	}
+	j.node(n, nil, false)
+	j.nothing(n, root)
+	return j.out
+}
+
+func finite(b Box) bool {
+	for _, v := range []float64{b.X, b.Y, b.W, b.H, b.Over} {
+		if math.IsNaN(v) || math.IsInf(v, 0) {
+			return false
+		}
+	}
+	return b.W >= 0 && b.H >= 0
+}
+
+type judge struct {
+	boxes map[string]Box
+	width float64
+	at    map[string]int // where the finding of an element and kind stands
+	out   []Finding
+}
+
+func (j *judge) report(n *resolve.Node, kind string, by float64, words string) {
+	key := n.Doc + " " + n.ID + " " + kind
+	if i, ok := j.at[key]; ok {
+		f := &j.out[i]
+		f.Times++
+		if by > f.By {
+			f.By, f.Message = by, words
+		}
+		return
+	}
+	j.at[key] = len(j.out)
+	j.out = append(j.out, Finding{n.ID, n.Doc, kind, by, 1, words})
+}
+
+func name(n *resolve.Node) string {
+	if n.Component != nil {
+		return n.Component.Title
+	}
+	return n.Type
+}
+
+// floats tells whether an element lies over others on purpose: what opens, what hangs
+// at an edge.
+func floats(n *resolve.Node) bool {
+	if n.Component == nil {
+		return false
+	}
+	if n.Component.Opens() {
+		return true
+	}
+	for _, p := range n.Props {
+		if s, ok := p.Value.(string); ok && (p.Name == "position" && s != "static" || p.Name == "stays" && s != "none") {
+			return true
+		}
+	}
+	return false
+}
+
+// node looks at an element and those in it; wide tells that the innermost that is too
+// wide was found.
+func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool) {
+	b, measured := j.boxes[n.Key]
+	if measured && !floats(n) && !out {
+		if by := math.Max(b.right()-j.width, -b.X); by > outBy {
+			j.report(n, "out-of-page", math.Round(by), fmt.Sprintf("%s sticks out of the page by %.0f px", name(n), by))
+			out = true // what stands in it does so with it
+		} else if parent != nil {
+			if p, ok := j.boxes[parent.Key]; ok && p.W > 0 {
+				if by := math.Max(b.right()-p.right(), p.X-b.X); by > outBy {
+					j.report(n, "out-of-parent", math.Round(by), fmt.Sprintf("%s sticks out of its %s by %.0f px", name(n), name(parent), by))
+				}
+			}
+		}
+	}
+	if floats(n) {
+		return false
+	}
+	for i, c := range n.Children {
+		wide = j.node(c, n, out) || wide
+		j.over(n.Children[:i], c)
+	}
+	if measured && !wide && !out && b.Over > outBy {
+		j.report(n, "too-wide", math.Round(b.Over), fmt.Sprintf("what stands in %s is %.0f px wider than it", name(n), b.Over))
+		wide = true
+	}
+	return wide || out
+}
+
+// over compares an element with those before it in the same slot: only layouts lay
+// them out without overlap, whatever a component does with its children.
+func (j *judge) over(before []*resolve.Node, c *resolve.Node) {
+	b, ok := j.boxes[c.Key]
+	if !ok || floats(c) {
+		return
+	}
+	// Those that stand near come near in order as well; all pairs would be too many.
+	for _, o := range before[max(0, len(before)-8):] {
+		a, ok := j.boxes[o.Key]
+		if !ok || o.Slot != c.Slot || floats(o) {
+			continue
+		}
+		wide := math.Min(a.right(), b.right()) - math.Max(a.X, b.X)
+		high := math.Min(a.bottom(), b.bottom()) - math.Max(a.Y, b.Y)
+		if by := math.Min(wide, high); by > overBy {
+			j.report(c, "over-neighbour", math.Round(by), fmt.Sprintf("%s lies over the %s before it by %.0f px", name(c), name(o), by))
+		}
+	}
+}
+
+// nothing finds what would hold records and holds none, with nothing in their place.
+func (j *judge) nothing(n *resolve.Node, root *screen.Element) {
+	if root == nil {
+		return
+	}
+	nodes := map[string][]*resolve.Node{}
+	var note func(n *resolve.Node)
+	note = func(n *resolve.Node) {
+		if n.Doc == "" {
+			nodes[n.ID] = append(nodes[n.ID], n)
+		}
+		for _, c := range n.Children {
+			note(c)
+		}
+	}
+	note(n)
+	root.Walk(func(e, parent *screen.Element) bool {
+		if e.Repeat == nil || parent == nil || len(nodes[e.ID]) > 0 {
+			return true
+		}
+		for _, p := range nodes[parent.ID] {
+			// A head with no rows shows as little as an empty grid.
+			shows := slices.ContainsFunc(p.Children, func(c *resolve.Node) bool {
+				return p.Component == nil || p.Component.Level == kit.Layout || c.Slot == e.Slot || c.Slot == "empty"
+			})
+			if !shows {
+				j.report(p, "nothing", 0, fmt.Sprintf("%s shows nothing where there are no %s; say so in their place", name(p), e.Repeat.Model))
+			}
+		}
+		return true
+	})
+}

@@ -1,0 +1,2 @@
+export function hear(root: ShadowRoot | Document, find: (key: string) => Element | null, tell: (verb: string, to: string, on?: boolean) => void): () => void
+export function turned(themes: string, name: string, usual: string, on?: boolean): string

@@ -1,0 +1,42 @@
+// Does what elements are told to: data-does names the event, then what happens at it,
+// "sorrel-press|open:new-ticket|state:loading".
+
+/** Listens in a root for what its elements answer to. find gives an element by its key,
+ * tell takes what is not the elements' own affair: go, state and theme, and for a theme
+ * whether it is turned on, where the element says. Returns what is to be called whenever
+ * elements were added. */
+export function hear(root, find, tell) {
+  const heard = new Set()
+  const does = (node, type) => node instanceof Element && node.dataset?.does?.startsWith(type + '|')
+  function act(event) {
+    // What elements send of themselves is theirs alone; a click may hit what is in them.
+    const el = event.type === 'click' ? event.composedPath().find(n => does(n, 'click')) : does(event.target, event.type) && event.target
+    if (!el || el.disabled) return
+    for (const part of el.dataset.does.split('|').slice(1)) {
+      const [verb, rest = ''] = part.split(':')
+      const to = decodeURIComponent(rest)
+      if (verb === 'open' || verb === 'close') { const other = find(to); if (other) other.open = verb === 'open' }
+      else if (verb === 'submit') formOf(el)?.requestSubmit()
+      else tell(verb, to, [el.on, el.checked].find(v => typeof v === 'boolean'))
+    }
+  }
+  function formOf(el) {
+    for (let up = el.parentElement; up; up = up.parentElement) if (typeof up.requestSubmit === 'function') return up
+  }
+  return () => {
+    for (const el of root.querySelectorAll('[data-does]')) {
+      const type = el.dataset.does.split('|')[0]
+      if (!heard.has(type)) { heard.add(type); root.addEventListener(type, act, true) }
+    }
+  }
+}
+
+/** Themes are words that stand together; this turns one on or off among them. Of those
+ * that show light or dark only one stands at a time. */
+export function turned(themes, name, usual, on) {
+  const list = themes.split(' ').filter(Boolean)
+  const is = list.includes(name)
+  if ((on ?? !is) === is) return themes
+  const rest = list.filter(t => t !== name)
+  return is ? [usual, ...rest.filter(t => t !== usual)].join(' ') : [...rest.filter(t => t !== usual), name].join(' ')
+}

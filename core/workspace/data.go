@@ -1,0 +1,614 @@
+package workspace
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"regexp"
+	"slices"
+	"strings"
+
+	"ubiquant/core/jsonread"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Rows is a change of the records of one model in one sample set.
+type Rows struct {
+	Set, Model string
+	Put        []sample.Record // new or changed, by id
+	At         map[string]int  // where new ones come to stand; at the end without
+	Drop       []string        // ids
+	All        []sample.Record // in place of all there are, where Whole
+	Whole      bool
+}
+
+// maxRecords bounds one model's records in one set.
+const maxRecords = 50_000
+
+// modelID is what a model may be called: expressions speak of its records by it.
+var modelID = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
+
+// fieldName is what a field may be called, for the same reason.
+var fieldName = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
+
+func checkModel(w *Workspace, m *sample.Model) error {
+	if !modelID.MatchString(m.ID) {
+		return fmt.Errorf("%q cannot be a model's id; accepted: a lower-case letter, then letters and digits", m.ID)
+	}
+	if strings.TrimSpace(m.Name) == "" {
+		return fmt.Errorf("the model %s has no name", m.ID)
+	}
+	if slices.Contains([]string{"record", "today", "size", "find", "true", "false", "null"}, m.ID) {
+		return fmt.Errorf("%q means something else in expressions", m.ID)
+	}
+	if len(m.Fields) > 200 {
+		return fmt.Errorf("%s has %d fields; accepted: up to 200", m.ID, len(m.Fields))
+	}
+	names := map[string]bool{"id": true}
+	for i := range m.Fields {
+		f := &m.Fields[i]
+		switch {
+		case !fieldName.MatchString(f.Name):
+			return fmt.Errorf("%q cannot be a field's name; accepted: a lower-case letter, then letters and digits", f.Name)
+		case names[f.Name]:
+			return fmt.Errorf("two fields of %s are called %s", m.ID, f.Name)
+		case !slices.Contains(sample.FieldTypes, f.Type):
+			return fmt.Errorf("%s: there is no type %q", f.Name, f.Type)
+		case f.Type == sample.Choice && len(f.Choices) == 0:
+			return fmt.Errorf("%s: a choice needs something to choose from", f.Name)
+		case f.Type == sample.Ref && f.Model != m.ID && w.ModelMap()[f.Model] == nil:
+			return fmt.Errorf("%s refers to the model %q, which is not there", f.Name, f.Model)
+		}
+		names[f.Name] = true
+	}
+	return nil
+}
+
+func (w *Workspace) dataStep(s Step, t *Taken) error {
+	w.Models, w.Sets = slices.Clone(w.Models), slices.Clone(w.Sets)
+	t.Data = true
+	switch s.Do {
+	case PutModel:
+		return w.putModel(s, t)
+	case DropModel:
+		return w.dropModel(s, t)
+	case PutSet, DropSet:
+		return w.setStep(s, t)
+	}
+	return w.rowsStep(s, t)
+}
+
+func (w *Workspace) putModel(s Step, t *Taken) error {
+	if s.Model == nil {
+		return fmt.Errorf("which model is not given")
+	}
+	m := *s.Model
+	if err := checkModel(w, &m); err != nil {
+		return err
+	}
+	t.Rules = true
+	at := slices.IndexFunc(w.Models, func(o sample.Model) bool { return o.ID == m.ID })
+	if at < 0 {
+		w.Models = append(w.Models, m)
+		t.undo(Step{Do: DropModel, Model: &sample.Model{ID: m.ID}, Raw: true})
+		return nil
+	}
+	old := w.Models[at]
+	w.Models[at] = m
+	if !s.Raw {
+		for i, set := range w.Sets {
+			records, err := migrate(&old, &m, set.Records[m.ID], s.Renames)
+			if err != nil {
+				return fmt.Errorf("in the set %s: %w", set.Name, err)
+			}
+			if records == nil {
+				continue
+			}
+			t.undo(Step{Do: PutRecords, Rows: &Rows{Set: set.ID, Model: m.ID, All: set.Records[m.ID], Whole: true}})
+			w.Sets[i] = with(set, m.ID, records)
+		}
+	}
+	// The model comes back before its records do: what is undone goes the other way round.
+	t.undo(Step{Do: PutModel, Model: &old, Raw: true})
+	return nil
+}
+
+// with is a set with other records of a model.
+func with(s sample.Set, model string, records []sample.Record) sample.Set {
+	s.Records = maps.Clone(s.Records)
+	if s.Records == nil {
+		s.Records = map[string][]sample.Record{}
+	}
+	if len(records) == 0 {
+		delete(s.Records, model)
+	} else {
+		s.Records[model] = records
+	}
+	return s
+}
+
+// migrate carries records from one form of a model to the next: values go along with
+// renamed fields, what has no field falls away, and what has another type is read as
+// that. It refuses what would lose values that do not fit. nil means that all fit as
+// they are.
+func migrate(old, next *sample.Model, records []sample.Record, renames map[string]string) ([]sample.Record, error) {
+	came := map[string]string{} // new name -> old name
+	for _, f := range next.Fields {
+		came[f.Name] = f.Name
+	}
+	for from, to := range renames {
+		came[to] = from
+	}
+	var out []sample.Record
+	changed := false
+	var wrong []string
+	count := 0
+	for _, r := range records {
+		n := sample.Record{"id": r["id"]}
+		for i := range next.Fields {
+			f := &next.Fields[i]
+			was, known := old.Field(came[f.Name])
+			v, has := r[came[f.Name]]
+			if !known || !has {
+				if f.Required {
+					count++
+					wrong = append(wrong, fmt.Sprintf("%s has no %s, which is to be required", r.ID(), f.Name))
+				}
+				continue
+			}
+			if was.Type != f.Type {
+				var err error
+				if v, err = f.Parse(was.Write(v), nil); err != nil {
+					count++
+					wrong = append(wrong, fmt.Sprintf("%s of %s: %s", f.Name, r.ID(), err))
+					continue
+				}
+			}
+			if v != nil {
+				n[f.Name] = v
+			}
+		}
+		changed = changed || !maps.Equal(n, r)
+		out = append(out, n)
+	}
+	if count > 0 {
+		return nil, fmt.Errorf("%d values do not fit: %s", count, strings.Join(wrong[:min(3, len(wrong))], "; "))
+	}
+	if !changed {
+		return nil, nil
+	}
+	return out, nil
+}
+
+func (w *Workspace) dropModel(s Step, t *Taken) error {
+	if s.Model == nil {
+		return fmt.Errorf("which model is not given")
+	}
+	id := s.Model.ID
+	at := slices.IndexFunc(w.Models, func(o sample.Model) bool { return o.ID == id })
+	if at < 0 {
+		return fmt.Errorf("there is no model %q", id)
+	}
+	if !s.Raw {
+		if uses := Speaking(w, id, ""); len(uses) > 0 {
+			return fmt.Errorf("%s is in use: %s on %s", id, uses[0].Words, uses[0].Title)
+		}
+		for _, o := range w.Models {
+			for _, f := range o.Fields {
+				if o.ID != id && f.Type == sample.Ref && f.Model == id {
+					return fmt.Errorf("%s of %s refers to %s", f.Name, o.ID, id)
+				}
+			}
+		}
+	}
+	old := w.Models[at]
+	w.Models = slices.Delete(w.Models, at, at+1)
+	for i, set := range w.Sets {
+		if list := set.Records[id]; len(list) > 0 {
+			t.undo(Step{Do: PutRecords, Rows: &Rows{Set: set.ID, Model: id, All: list, Whole: true}})
+			w.Sets[i] = with(set, id, nil)
+		}
+	}
+	t.undo(Step{Do: PutModel, Model: &old, Raw: true})
+	t.Rules = true
+	return nil
+}
+
+func (w *Workspace) setStep(s Step, t *Taken) error {
+	if s.Set == nil || !idPattern.MatchString(s.Set.ID) || strings.TrimSpace(s.Set.Name) == "" {
+		return fmt.Errorf("a sample set has an id of lower-case letters, digits and dashes, and a name")
+	}
+	at := slices.IndexFunc(w.Sets, func(o sample.Set) bool { return o.ID == s.Set.ID })
+	if s.Do == DropSet {
+		switch {
+		case at < 0:
+			return fmt.Errorf("there is no set %q of your own", s.Set.ID)
+		case at == 0:
+			return fmt.Errorf("the usual set stays; the others are made of it")
+		}
+		old := w.Sets[at]
+		w.Sets = slices.Delete(w.Sets, at, at+1)
+		t.undo(Step{Do: PutSet, Set: &old})
+		return nil
+	}
+	models := w.ModelMap()
+	for id, records := range s.Set.Records {
+		if models[id] == nil {
+			return fmt.Errorf("there is no model %q", id)
+		}
+		if err := checkRecords(models[id], records); err != nil {
+			return err
+		}
+	}
+	set := *s.Set
+	if at < 0 {
+		w.Sets = append(w.Sets, set)
+		t.undo(Step{Do: DropSet, Set: &sample.Set{ID: set.ID, Name: set.Name}})
+		return nil
+	}
+	old := w.Sets[at]
+	w.Sets[at] = set
+	t.undo(Step{Do: PutSet, Set: &old})
+	return nil
+}
+
+func checkRecords(m *sample.Model, records []sample.Record) error {
+	if len(records) > maxRecords {
+		return fmt.Errorf("%d records of %s are more than %d", len(records), m.ID, maxRecords)
+	}
+	ids := make(map[string]bool, len(records))
+	for _, r := range records {
+		if err := m.Check(r); err != nil {
+			return err
+		}
+		if ids[r.ID()] {
+			return fmt.Errorf("two records of %s have the id %s", m.ID, r.ID())
+		}
+		ids[r.ID()] = true
+	}
+	return nil
+}
+
+func (w *Workspace) rowsStep(s Step, t *Taken) error {
+	if s.Rows == nil {
+		return fmt.Errorf("which records is not given")
+	}
+	rows := *s.Rows
+	m := w.ModelMap()[rows.Model]
+	if m == nil {
+		return fmt.Errorf("there is no model %q", rows.Model)
+	}
+	if len(w.Sets) == 0 {
+		w.Sets = append(w.Sets, sample.Set{ID: "usual", Name: "Usual"})
+	}
+	at := slices.IndexFunc(w.Sets, func(o sample.Set) bool { return o.ID == rows.Set })
+	if at < 0 {
+		return fmt.Errorf("there is no set %q of your own; those made by themselves are looked at, not changed", rows.Set)
+	}
+	old := w.Sets[at].Records[rows.Model]
+	if rows.Whole {
+		if err := checkRecords(m, rows.All); err != nil {
+			return err
+		}
+		w.Sets[at] = with(w.Sets[at], rows.Model, rows.All)
+		t.undo(Step{Do: PutRecords, Rows: &Rows{Set: rows.Set, Model: rows.Model, All: old, Whole: true}})
+		return nil
+	}
+	where := make(map[string]int, len(old))
+	for i, r := range old {
+		where[r.ID()] = i
+	}
+	back := &Rows{Set: rows.Set, Model: rows.Model, At: map[string]int{}}
+	next := slices.Clone(old)
+	drop := map[string]bool{}
+	for _, id := range rows.Drop {
+		i, ok := where[id]
+		if !ok || drop[id] {
+			return fmt.Errorf("there is no record %s of %s", id, rows.Model)
+		}
+		drop[id] = true
+		back.Put, back.At[id] = append(back.Put, old[i]), i
+	}
+	var fresh []sample.Record
+	for _, r := range rows.Put {
+		if err := m.Check(r); err != nil {
+			return err
+		}
+		i, known := where[r.ID()]
+		switch {
+		case drop[r.ID()]:
+			return fmt.Errorf("the record %s is both put and dropped", r.ID())
+		case known && i >= 0:
+			back.Put = append(back.Put, old[i])
+			next[i] = r
+		case known:
+			return fmt.Errorf("the record %s stands twice in the change", r.ID())
+		default:
+			where[r.ID()] = -1
+			fresh = append(fresh, r)
+			back.Drop = append(back.Drop, r.ID())
+		}
+	}
+	next = slices.DeleteFunc(next, func(r sample.Record) bool { return drop[r.ID()] })
+	// Those that have a place come in from the front, so that each place is still right.
+	slices.SortStableFunc(fresh, func(a, b sample.Record) int { return place(rows.At, a) - place(rows.At, b) })
+	for _, r := range fresh {
+		next = slices.Insert(next, min(place(rows.At, r), len(next)), r)
+	}
+	if len(next) > maxRecords {
+		return fmt.Errorf("%d records of %s are more than %d", len(next), m.ID, maxRecords)
+	}
+	w.Sets[at] = with(w.Sets[at], rows.Model, next)
+	t.undo(Step{Do: PutRecords, Rows: back})
+	return nil
+}
+
+// place is where a new record comes to stand.
+func place(at map[string]int, r sample.Record) int {
+	if i, ok := at[r.ID()]; ok && i >= 0 {
+		return i
+	}
+	return maxRecords + 1
+}
+
+// Spoken is where a screen speaks of a model or one of its fields.
+type Spoken struct {
+	Doc     string `json:"doc"`
+	Title   string `json:"title"`
+	Element string `json:"element"`
+	Words   string `json:"words"`
+}
+
+// Speaking lists where screens, shells and pieces speak of a model, or of a field of it
+// where one is given.
+func Speaking(w *Workspace, model, field string) []Spoken {
+	out := []Spoken{}
+	of := fieldOf(model, field)
+	name := regexp.MustCompile(`\b` + regexp.QuoteMeta(model) + `\b`)
+	for _, d := range w.Docs {
+		if d.Removed {
+			continue
+		}
+		EachExpression(d.Root, "", func(e *screen.Element, around, source, what string) {
+			says := around == model && what == "each"
+			switch {
+			case what == "sort":
+				says = around == model && (field == "" || slices.ContainsFunc(sample.Keys(source), func(k sample.Key) bool { return k.Field == field }))
+			case field == "":
+				says = says || what != "each" && name.MatchString(source)
+			default:
+				says = what != "each" && of.speaks(source, around == model)
+			}
+			if says {
+				out = append(out, Spoken{string(d.Kind) + ":" + d.ID, d.Title, e.ID, strings.TrimSpace(what + " " + source)})
+			}
+		})
+	}
+	return out
+}
+
+// EachExpression calls found for every expression of a tree: at which element, with the
+// model of the records around it (those of the nearest repeat, around where there is
+// none), and what it is for: a prop, "text", "if", "each", "where" or "sort".
+func EachExpression(root *screen.Element, around string, found func(e *screen.Element, around, source, what string)) {
+	if r := root.Repeat; r != nil {
+		around = r.Model
+		found(root, around, r.Model, "each")
+		if r.Where != "" {
+			found(root, around, r.Where, "where")
+		}
+		if r.Sort != "" {
+			found(root, around, r.Sort, "sort")
+		}
+	}
+	if root.Show != "" {
+		found(root, around, root.Show, "if")
+	}
+	if root.Text.Kind == screen.Expr {
+		found(root, around, root.Text.Text, "text")
+	}
+	for _, p := range root.Props {
+		if p.Value.Kind == screen.Expr {
+			found(root, around, p.Value.Text, p.Name)
+		}
+	}
+	for _, c := range root.Children {
+		EachExpression(c, around, found)
+	}
+}
+
+// fieldPattern finds a field of a model in expressions.
+type fieldPattern struct{ record, found *regexp.Regexp }
+
+func fieldOf(model, field string) fieldPattern {
+	f, m := regexp.QuoteMeta(field), regexp.QuoteMeta(model)
+	return fieldPattern{regexp.MustCompile(`\b(record\.)` + f + `\b`), regexp.MustCompile(`\b(find\(\s*` + m + `\s*,[^()]*(?:\([^()]*\)[^()]*)*\)\.)` + f + `\b`)}
+}
+
+func (p fieldPattern) speaks(source string, isRecord bool) bool {
+	return isRecord && p.record.MatchString(source) || p.found.MatchString(source)
+}
+
+func (p fieldPattern) rename(source, to string, isRecord bool) string {
+	if isRecord {
+		source = p.record.ReplaceAllString(source, "${1}"+to)
+	}
+	return p.found.ReplaceAllString(source, "${1}"+to)
+}
+
+// followFields carries expressions along with fields that are renamed. What a piece
+// says of a record from outside cannot be known, and is found where it no longer holds.
+func (l *Live) followFields(c Change) Change {
+	steps := c.Steps
+	for _, s := range c.Steps {
+		if s.Do != PutModel || s.Model == nil || len(s.Renames) == 0 {
+			continue
+		}
+		for _, d := range l.W.Docs {
+			if d.Removed {
+				continue
+			}
+			var edits []screen.Edit
+			model := s.Model.ID
+			EachExpression(d.Root, "", func(e *screen.Element, around, source, what string) {
+				next := source
+				for _, from := range slices.Sorted(maps.Keys(s.Renames)) {
+					to := s.Renames[from]
+					if what == "sort" {
+						if keys := sample.Keys(next); around == model && slices.ContainsFunc(keys, func(k sample.Key) bool { return k.Field == from }) {
+							for i := range keys {
+								if keys[i].Field == from {
+									keys[i].Field = to
+								}
+							}
+							next = sample.WriteKeys(keys)
+						}
+					} else if what != "each" {
+						next = fieldOf(model, from).rename(next, to, around == model)
+					}
+				}
+				if next == source {
+					return
+				}
+				value := screen.Value{Kind: screen.Expr, Text: next}
+				switch what {
+				case "where", "sort":
+					r := *e.Repeat
+					for _, o := range edits { // the other of both may have changed already
+						if o.Op == screen.SetRepeat && o.ID == e.ID {
+							r = *o.Repeat
+						}
+					}
+					if what == "where" {
+						r.Where = next
+					} else {
+						r.Sort = next
+					}
+					edits = append(edits, screen.Following(screen.Edit{Op: screen.SetRepeat, ID: e.ID, Repeat: &r}))
+				case "if":
+					edits = append(edits, screen.Following(screen.Edit{Op: screen.Show, ID: e.ID, Name: next}))
+				case "text":
+					edits = append(edits, screen.Following(screen.Edit{Op: screen.SetText, ID: e.ID, Value: value}))
+				default:
+					edits = append(edits, screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value}))
+				}
+			})
+			if len(edits) > 0 {
+				steps = append(steps[:len(steps):len(steps)], Step{Do: EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits})
+			}
+		}
+	}
+	c.Steps = steps
+	return c
+}
+
+func writeRows(out *screen.Writer, r *Rows) {
+	list := func(key string, records []sample.Record) {
+		out.Key(key)
+		out.Open('[')
+		for _, rec := range records {
+			writeRecord(out, rec)
+		}
+		out.Close(']')
+	}
+	out.Open('{')
+	out.Field("set", r.Set)
+	out.Field("model", r.Model)
+	if len(r.Put) > 0 {
+		list("put", r.Put)
+	}
+	if len(r.At) > 0 {
+		out.Key("at")
+		out.Open('{')
+		for _, id := range slices.Sorted(maps.Keys(r.At)) {
+			out.Key(id)
+			out.Raw(fmt.Sprint(r.At[id]))
+		}
+		out.Close('}')
+	}
+	if len(r.Drop) > 0 {
+		out.Key("drop")
+		out.Open('[')
+		for _, id := range r.Drop {
+			out.String(id)
+		}
+		out.Close(']')
+	}
+	if r.Whole {
+		list("all", r.All)
+	}
+	out.Close('}')
+}
+
+func readRows(r *jsonread.Reader) (*Rows, error) {
+	rows := &Rows{}
+	list := func(into *[]sample.Record) error {
+		return r.Array(func(int) error {
+			rec, err := ReadRecord(r)
+			*into = append(*into, rec)
+			return err
+		})
+	}
+	err := r.Object(func(key string) error {
+		var err error
+		switch key {
+		case "set":
+			rows.Set, err = r.String()
+		case "model":
+			rows.Model, err = r.String()
+		case "put":
+			err = list(&rows.Put)
+		case "all":
+			rows.Whole = true
+			err = list(&rows.All)
+		case "drop":
+			rows.Drop, err = r.Strings()
+		case "at":
+			rows.At = map[string]int{}
+			err = r.Object(func(id string) error {
+				n, err := r.Int()
+				rows.At[id] = n
+				return err
+			})
+		default:
+			err = r.Unknown(key, "set", "model", "put", "at", "drop", "all")
+		}
+		return err
+	})
+	return rows, err
+}
+
+func readMaker(r *jsonread.Reader) (*sample.Maker, error) {
+	raw, err := r.Raw()
+	if err != nil {
+		return nil, err
+	}
+	m := &sample.Maker{}
+	d := json.NewDecoder(bytes.NewReader(raw))
+	d.DisallowUnknownFields()
+	if err := d.Decode(m); err != nil {
+		return nil, r.Fail("how values are made", "the maker cannot be read: %s", err)
+	}
+	return m, nil
+}
+
+func writeMaker(out *screen.Writer, m *sample.Maker) {
+	b, _ := json.Marshal(m) // numbers and texts encode
+	out.Key("maker")
+	out.Raw(string(b))
+}
+
+// ReadModel reads a model as it stands in a workspace.
+func ReadModel(src []byte) (*sample.Model, error) {
+	r, err := jsonread.New(src, jsonread.DefaultLimits)
+	if err != nil {
+		return nil, err
+	}
+	m, err := readModel(r)
+	if err == nil {
+		err = r.End()
+	}
+	return &m, err
+}

@@ -1,0 +1,66 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/stretchr/testify/assert"
+)
+
+// pressInFrame presses what bears these words in the Proof.
+func (j *journey) pressInFrame(words string) {
+	j.t.Helper()
+	j.clicks++
+	j.untilInFrame("pressed", `(b => (b.click(), 'pressed'))([...document.querySelector('body > div').shadowRoot.querySelectorAll('*')].find(e => e.textContent.trim() === '`+words+`' && e.shadowRoot?.querySelector('button')).shadowRoot.querySelector('button'))`)
+}
+
+// What a press does is chosen from what there is, done in the preview, and missed where
+// it is gone.
+func TestAPressDoesWhatIsChosen(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("settings", "> 5")
+	open := `['sorrel-dialog', 'sorrel-toast'].map(t => document.querySelector('body > div').shadowRoot.querySelector(t)?.open ?? 'none').join()`
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent === 'Preview'`)
+	j.untilInFrame("false,false", open)
+	j.pressInFrame("Remove all samples")
+	j.untilInFrame("true,false", open)
+	j.pressInFrame("Keep them")
+	j.untilInFrame("false,false", open)
+	j.pressInFrame("Remove all samples")
+	j.pressInFrame("Remove")
+	j.untilInFrame("false,true", open)
+	j.pressInFrame("Dark")
+	j.untilInFrame("dark", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
+	j.pressInFrame("Dark")
+	j.untilInFrame("light", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
+	j.click(button("Preview"))
+
+	// A word after saving: made and opened in one go, by the form that was sent.
+	j.click(lineWith("form", "General"))
+	j.until(`document.querySelector('[role=group][aria-label="Choices of form"]')`)
+	j.click(button("all "))
+	j.think()
+	j.choose("does", "+sorrel-toast")
+	j.until(`document.activeElement?.getAttribute('aria-label') === 'What the new toast says'`)
+	j.write("Saved.")
+	j.key("Enter")
+	j.until(lineWith("toast", "Saved."))
+	j.until(`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent === 'open toast “Saved.”'`)
+	j.click(button("Preview"))
+	j.pressInFrame("Save")
+	j.untilInFrame("Saved.", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-toast')].find(t => t.open)?.textContent ?? ''`)
+	j.click(button("Preview"))
+
+	// Without the dialog, the button says that it opens nothing; the repair is one press.
+	j.click(lineWith("dialog", "Remove all samples?"))
+	j.key("Delete")
+	j.until(`!` + lineWith("dialog", "Remove all samples?"))
+	j.click(lineWith("button", "Remove all samples"))
+	j.until(`document.body.innerText.includes('what it is to open is not there')`)
+	assert.Contains(t, j.text(`document.querySelector('select[aria-label=does]').selectedOptions[0].textContent`), "not there")
+	j.click(button("Without"))
+	j.until(`!document.body.innerText.includes('what it is to open is not there')`)
+	j.key("z", input.ModifierCtrl)
+	j.until(`document.body.innerText.includes('what it is to open is not there')`)
+}

@@ -1,0 +1,102 @@
+package api
+
+import (
+	"slices"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+)
+
+// doing is the choice of what happens when an element is pressed, changed or sent: all
+// that can happen with what there is.
+func doing(l *workspace.Live, d *screen.Document, root, el *screen.Element, def *kit.Component) Choice {
+	ch := Choice{Prop: kit.Does, Type: "action", Summary: "What happens when it is pressed, changed or sent", Kind: "literal", Values: []ValueView{}, Varies: len(def.Acts) > 0}
+	if v, ok := el.Prop(kit.Does); ok {
+		ch.Set, ch.Value, ch.Varies = true, v.Text, true
+	}
+	add := func(verb, to, words string) {
+		ch.Values = append(ch.Values, ValueView{Value: screen.Action{Verb: verb, To: to}.String(), Words: words})
+	}
+	path := root.Path(el.ID)
+	root.Walk(func(e, _ *screen.Element) bool {
+		if e.Repeat != nil && !slices.Contains(path, e) {
+			return false // there are many of it, and this one stands beside none
+		}
+		if c, ok := l.Cat.Component(e.Type); ok && c.Opens() && e.ID != el.ID {
+			title := c.Title
+			if about := aboutOf(c, e); about != "" {
+				title += " “" + about + "”"
+			}
+			add(screen.Open, e.ID, "open "+title)
+			if inside, _ := e.Find(el.ID); inside != nil {
+				add(screen.Close, e.ID, "close "+title)
+			}
+		}
+		return true
+	})
+	if slices.ContainsFunc(path, func(e *screen.Element) bool {
+		c, ok := l.Cat.Component(e.Type)
+		return ok && e.ID != el.ID && strings.HasSuffix(c.Answers, "submit")
+	}) {
+		add(screen.Submit, "", "send the form")
+	}
+	if d.Kind == screen.ScreenDoc {
+		add(screen.Enter, "ready", "show the state ready")
+		for _, s := range d.States {
+			add(screen.Enter, s.Name, "show the state "+s.Name)
+		}
+	}
+	for i, t := range l.Kit.Tokens.Themes {
+		if i > 0 {
+			add(screen.Theme, t, "turn the theme "+t+" on or off")
+		}
+	}
+	if _, has := def.Prop("to"); !has {
+		for _, o := range l.W.Docs {
+			if o.Kind == screen.ScreenDoc && !o.Removed && (o.App == d.App || d.App == "") && !strings.Contains(o.Route, ":") {
+				add(screen.GoTo, o.Route, "go to "+o.Title)
+			}
+		}
+	}
+	return ch
+}
+
+// aboutOf is what an element says it is about: its heading or label, name or text.
+func aboutOf(def *kit.Component, e *screen.Element) string {
+	if name := titleProp(def); name != "" {
+		if v, ok := e.Prop(name); ok && v.Text != "" {
+			return v.Text
+		}
+	}
+	if e.Name != "" {
+		return e.Name
+	}
+	return e.Text.Text
+}
+
+// making is a component that opens over a screen and that an element may be told to
+// open: it is put on the screen in the same edit.
+type making struct {
+	Tag   string `json:"tag"`
+	Title string `json:"title"`
+	About string `json:"about,omitempty"` // the prop that takes what it says; its text where empty
+}
+
+// makings lists them: what asks, what slides in and what tells something in passing.
+func makings(l *workspace.Live) []making {
+	out := []making{}
+	for _, words := range [][]string{{"dialog", "modal"}, {"drawer", "side sheet"}, {"notification", "toast"}} {
+		def := l.Component(words...)
+		if def == nil || !def.Opens() || slices.ContainsFunc(out, func(m making) bool { return m.Tag == def.Tag }) {
+			continue
+		}
+		m := making{def.Tag, def.Title, ""}
+		if !def.Labelled {
+			m.About = titleProp(def)
+		}
+		out = append(out, m)
+	}
+	return out
+}

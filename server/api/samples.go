@@ -1,0 +1,525 @@
+package api
+
+import (
+	"encoding/json"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"ubiquant/core/sample"
+	"ubiquant/core/workspace"
+)
+
+// modelView is a model with where it is used.
+type modelView struct {
+	sample.Model
+	Counts map[string]int          `json:"counts"` // records by set
+	Uses   []named                 `json:"uses"`   // screens that repeat over it
+	Makers map[string]sample.Maker `json:"makers"` // how each field would be made up
+}
+
+type setView struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Own  bool   `json:"own"` // kept, and changed by hand; others are made by themselves
+}
+
+type samplesOut struct {
+	Models []modelView         `json:"models"`
+	Sets   []setView           `json:"sets"`
+	Types  []string            `json:"types"`
+	Kinds  map[string][]string `json:"kinds"` // that can be made up, by type
+}
+
+func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
+	out := &samplesOut{Models: []modelView{}, Sets: []setView{}, Kinds: map[string][]string{}}
+	for _, t := range sample.FieldTypes {
+		out.Types = append(out.Types, string(t))
+		out.Kinds[string(t)] = sample.MakerKinds[t]
+	}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		uses := map[string][]named{}
+		for _, d := range l.Index.Docs() {
+			seen := map[string]bool{}
+			for _, u := range d.Uses {
+				if r := u.Element.Repeat; r != nil && !seen[r.Model] {
+					seen[r.Model] = true
+					uses[r.Model] = append(uses[r.Model], named{string(d.Kind) + ":" + d.ID, d.Title})
+				}
+			}
+		}
+		sets := l.Sets()
+		for _, set := range sets {
+			out.Sets = append(out.Sets, setView{set.ID, set.Name, slices.ContainsFunc(l.W.Sets, func(o sample.Set) bool { return o.ID == set.ID })})
+		}
+		for _, m := range l.W.Models {
+			v := modelView{Model: m, Counts: map[string]int{}, Uses: uses[m.ID], Makers: map[string]sample.Maker{}}
+			if v.Uses == nil {
+				v.Uses = []named{}
+			}
+			for _, set := range sets {
+				v.Counts[set.ID] = len(set.Records[m.ID])
+				if set.ID == "many" && set.Records == nil {
+					v.Counts[set.ID] = workspace.ManyRecords
+				}
+			}
+			for i := range m.Fields {
+				v.Makers[m.Fields[i].Name] = m.Fields[i].Suggest()
+			}
+			out.Models = append(out.Models, v)
+		}
+		return nil
+	})
+	return out, err
+}
+
+type recordsIn struct {
+	Model string `path:"model"`
+	Set   string `query:"set"`
+}
+
+type recordsOut struct {
+	Records  []sample.Record           `json:"records"`
+	Problems []sample.CellError        `json:"problems"`
+	Names    map[string][]namedRecords `json:"names"` // what references may name, by model
+}
+
+type namedRecords struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+func (s *Server) records(c *Call, in *recordsIn) (*recordsOut, error) {
+	out := &recordsOut{Records: []sample.Record{}, Names: map[string][]namedRecords{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		m, set, err := modelIn(l, in.Model, in.Set)
+		if err != nil {
+			return err
+		}
+		out.Records = append(out.Records, set.Records[m.ID]...)
+		out.Problems = m.CheckAll(out.Records, exists(set))
+		for _, f := range m.Fields {
+			if f.Type != sample.Ref || out.Names[f.Model] != nil {
+				continue
+			}
+			list := []namedRecords{}
+			for _, r := range set.Records[f.Model] {
+				list = append(list, namedRecords{r.ID(), nameOf(l, f.Model, r)})
+			}
+			out.Names[f.Model] = list
+		}
+		return nil
+	})
+	return out, err
+}
+
+func modelIn(l *workspace.Live, model, set string) (*sample.Model, *sample.Set, error) {
+	m := l.W.ModelMap()[model]
+	if m == nil {
+		return nil, nil, missing("model " + model)
+	}
+	found := l.SampleSet(set)
+	if found == nil && set != "" && set != "usual" {
+		return nil, nil, missing("sample set " + set)
+	}
+	if found == nil {
+		found = &sample.Set{ID: "usual", Name: "Usual"}
+	}
+	return m, found, nil
+}
+
+func exists(set *sample.Set) func(model, id string) bool {
+	known := map[string]map[string]bool{}
+	return func(model, id string) bool {
+		if known[model] == nil {
+			known[model] = map[string]bool{}
+			for _, r := range set.Records[model] {
+				known[model][r.ID()] = true
+			}
+		}
+		return known[model][id]
+	}
+}
+
+// nameOf is what a record is called: its first text.
+func nameOf(l *workspace.Live, model string, r sample.Record) string {
+	if m := l.W.ModelMap()[model]; m != nil {
+		for _, f := range m.Fields {
+			if s, ok := r[f.Name].(string); ok && f.Type == sample.Text && s != "" {
+				return s
+			}
+		}
+	}
+	return r.ID()
+}
+
+// called finds a record by its id or by what it is called.
+func called(l *workspace.Live, set *sample.Set) func(model, text string) (string, bool) {
+	by := map[string]map[string]string{}
+	return func(model, text string) (string, bool) {
+		if by[model] == nil {
+			by[model] = map[string]string{}
+			for _, r := range slices.Backward(set.Records[model]) { // of two the first
+				by[model][strings.ToLower(nameOf(l, model, r))] = r.ID()
+			}
+			for _, r := range set.Records[model] {
+				by[model][strings.ToLower(r.ID())] = r.ID()
+			}
+		}
+		id, ok := by[model][strings.ToLower(text)]
+		return id, ok
+	}
+}
+
+type readIn struct {
+	Text   string   `json:"text"`
+	Model  string   `json:"model,omitempty"`  // into which the rows go; a new one is guessed without
+	Set    string   `json:"set,omitempty"`    // whose records references name
+	Fields []string `json:"fields,omitempty"` // the field each column goes to, empty for none; guessed without
+	// Draft is a model that is not kept yet, in place of Model.
+	Draft json.RawMessage `json:"draft,omitempty"`
+}
+
+type readOut struct {
+	Columns []string           `json:"columns"`
+	Rows    [][]string         `json:"rows"` // the first of them
+	Total   int                `json:"total"`
+	Notes   []string           `json:"notes"`
+	Guesses []sample.Guess     `json:"guesses"`
+	Fields  []string           `json:"fields"`
+	Records []sample.Record    `json:"records"`
+	Wrong   []sample.CellError `json:"wrong"` // the first of them
+	Errors  int                `json:"errors"`
+}
+
+// readTable reads pasted rows: as a new model, or into one that is there.
+func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
+	t, err := sample.ReadTable([]byte(in.Text))
+	if err != nil {
+		return nil, bad("%s", err)
+	}
+	out := &readOut{Columns: t.Columns, Rows: t.Rows[:min(len(t.Rows), 50)], Total: len(t.Rows), Notes: t.Notes, Guesses: t.Infer(), Fields: in.Fields, Records: []sample.Record{}, Wrong: []sample.CellError{}}
+	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		m := &sample.Model{ID: "rows"}
+		taken := map[string]bool{}
+		set := l.SampleSet(in.Set)
+		if set == nil {
+			set = &sample.Set{}
+		}
+		switch {
+		case len(in.Draft) > 0:
+			if m, err = workspace.ReadModel(in.Draft); err != nil {
+				return bad("%s", err)
+			}
+		case in.Model != "":
+			if m, _, err = modelIn(l, in.Model, in.Set); err != nil {
+				return err
+			}
+			for _, r := range set.Records[m.ID] {
+				taken[r.ID()] = true
+			}
+		default:
+			for _, g := range out.Guesses {
+				m.Fields = append(m.Fields, g.Field)
+			}
+		}
+		if out.Fields == nil {
+			out.Fields = matched(t, m)
+		}
+		var wrong []sample.CellError
+		out.Records, wrong = t.Records(m, out.Fields, taken, called(l, set))
+		out.Errors, out.Wrong = len(wrong), wrong[:min(len(wrong), 100)]
+		return nil
+	})
+	return out, err
+}
+
+// matched finds for each column the field of the same name.
+func matched(t *sample.Table, m *sample.Model) []string {
+	out := make([]string, len(t.Columns))
+	for i, column := range t.Columns {
+		name := sample.FieldName(column)
+		for _, f := range m.Fields {
+			if strings.EqualFold(f.Name, name) && !strings.EqualFold(column, "id") {
+				out[i] = f.Name
+			}
+		}
+	}
+	return out
+}
+
+type generateIn struct {
+	Model  string                  `json:"model"`
+	Set    string                  `json:"set"`
+	Count  int                     `json:"count"`
+	Seed   uint64                  `json:"seed"`
+	Makers map[string]sample.Maker `json:"makers,omitempty"`
+	Anew   bool                    `json:"anew,omitempty"` // in place of those that stand
+	Draft  json.RawMessage         `json:"draft,omitempty"`
+}
+
+// generate makes records up, for looking at before they are kept.
+func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
+	out := &recordsOut{Names: map[string][]namedRecords{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		set := l.SampleSet(in.Set)
+		if set == nil {
+			set = &sample.Set{}
+		}
+		m := l.W.ModelMap()[in.Model]
+		if len(in.Draft) > 0 {
+			var err error
+			if m, err = workspace.ReadModel(in.Draft); err != nil {
+				return bad("%s", err)
+			}
+		}
+		if m == nil {
+			return missing("model " + in.Model)
+		}
+		taken := map[string]bool{}
+		used := func(string) map[string]struct{} { return nil }
+		if !in.Anew {
+			for _, r := range set.Records[m.ID] {
+				taken[r.ID()] = true
+			}
+			used = func(field string) map[string]struct{} {
+				values := map[string]struct{}{}
+				for _, r := range set.Records[m.ID] {
+					if v, ok := r[field].(string); ok {
+						values[v] = struct{}{}
+					}
+				}
+				return values
+			}
+		}
+		var err error
+		out.Records, err = sample.Generate(sample.Order{Model: m, Makers: in.Makers, Seed: in.Seed, Count: in.Count, Today: l.Today, Taken: taken, Used: used, IDs: func(model string) []string {
+			ids := []string{}
+			for _, r := range set.Records[model] {
+				ids = append(ids, r.ID())
+			}
+			return ids
+		}})
+		if err != nil {
+			return bad("%s", err)
+		}
+		out.Problems = m.CheckAll(out.Records, exists(set))
+		return nil
+	})
+	return out, err
+}
+
+type modelIO struct {
+	Model   json.RawMessage   `json:"model"`
+	Renames map[string]string `json:"renames,omitempty"`
+}
+
+type modelReach struct {
+	Problem string             `json:"problem,omitempty"` // why it cannot be so
+	Records int                `json:"records"`           // that change
+	Uses    []workspace.Spoken `json:"uses"`              // that speak of what is renamed or falls away
+	Gone    []string           `json:"gone"`              // fields that fall away
+}
+
+// previewModel says what a change of a model would reach.
+func (s *Server) previewModel(c *Call, in *modelIO) (*modelReach, error) {
+	m, err := workspace.ReadModel(in.Model)
+	if err != nil {
+		return nil, bad("%s", err)
+	}
+	out := &modelReach{Uses: []workspace.Spoken{}, Gone: []string{}}
+	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		next, _, err := workspace.Apply(l.W, workspace.Change{Title: "look", Steps: []workspace.Step{{Do: workspace.PutModel, Model: m, Renames: in.Renames}}}, l.Cat, l)
+		if err != nil {
+			out.Problem = err.Error()
+		} else {
+			for i := range next.Sets {
+				was := []sample.Record{}
+				if i < len(l.W.Sets) {
+					was = l.W.Sets[i].Records[m.ID]
+				}
+				for j, r := range next.Sets[i].Records[m.ID] {
+					if j >= len(was) || !sameRecord(was[j], r) {
+						out.Records++
+					}
+				}
+			}
+		}
+		old := l.W.ModelMap()[m.ID]
+		if old == nil {
+			return nil
+		}
+		for _, f := range old.Fields {
+			_, kept := m.Field(f.Name)
+			_, renamed := in.Renames[f.Name]
+			if !kept || renamed {
+				out.Uses = append(out.Uses, workspace.Speaking(l.W, m.ID, f.Name)...)
+			}
+			if !kept && !renamed {
+				out.Gone = append(out.Gone, f.Name)
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+func sameRecord(a, b sample.Record) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for k, v := range a {
+		if w, ok := b[k]; !ok || v != w {
+			return false
+		}
+	}
+	return true
+}
+
+// exportRecords gives the records of a model as CSV or JSON.
+func (s *Server) exportRecords(c fiber.Ctx) error {
+	var text []byte
+	model, set := strings.Clone(c.Params("model")), strings.Clone(c.Query("set"))
+	asCSV := c.Query("as") != "json"
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		m, found, err := modelIn(l, model, set)
+		if err != nil {
+			return err
+		}
+		if asCSV {
+			text = m.CSV(found.Records[m.ID])
+			return nil
+		}
+		list := found.Records[m.ID]
+		if list == nil {
+			list = []sample.Record{}
+		}
+		text, err = json.MarshalIndent(list, "", " ")
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	if asCSV {
+		c.Set("Content-Type", "text/csv; charset=utf-8")
+		c.Attachment(model + ".csv")
+	} else {
+		c.Set("Content-Type", "application/json")
+		c.Attachment(model + ".json")
+	}
+	return c.Send(text)
+}
+
+type cell struct {
+	Record string `json:"record"` // its id; "+1", "+2" … are new ones
+	Field  string `json:"field"`
+	Text   string `json:"text"`
+}
+
+type cellsIn struct {
+	Model  string   `path:"model" json:"-"`
+	Set    string   `json:"set"`
+	Cells  []cell   `json:"cells"`
+	Fresh  int      `json:"fresh,omitempty"`  // how many new records, be it without a value
+	After  string   `json:"after,omitempty"`  // the record after which new ones stand; at the end without
+	Drop   []string `json:"drop,omitempty"`   // ids
+	Client string   `json:"client,omitempty"` // the window
+	Title  string   `json:"title"`
+}
+
+type cellsOut struct {
+	Change   *changeOut         `json:"change,omitempty"` // none where something is wrong
+	Wrong    []sample.CellError `json:"wrong"`
+	Put      []sample.Record    `json:"put"` // as they stand now
+	Fresh    []string           `json:"fresh"`
+	Problems []sample.CellError `json:"problems"`
+}
+
+// cells writes texts into the cells of records: all of them, or none where one does not
+// fit its field.
+func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
+	out := &cellsOut{Wrong: []sample.CellError{}, Put: []sample.Record{}, Fresh: []string{}}
+	if len(in.Cells) > 200_000 || in.Fresh > 20_000 || in.Fresh < 0 {
+		return nil, bad("at most 200,000 cells and 20,000 new records are written at once")
+	}
+	var asIs error
+	change, err := s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+		m, set, err := modelIn(l, in.Model, in.Set)
+		if err != nil {
+			return workspace.Change{}, err
+		}
+		rows := &workspace.Rows{Set: set.ID, Model: m.ID, Drop: in.Drop, At: map[string]int{}}
+		at := map[string]int{} // where the records of the change stand in Put
+		old := map[string]sample.Record{}
+		place := len(set.Records[m.ID])
+		for i, r := range set.Records[m.ID] {
+			old[r.ID()] = r
+			if r.ID() == in.After {
+				place = i + 1
+			}
+		}
+		next := len(old) + 1
+		for i := range in.Fresh {
+			id := m.ID + "-" + strconv.Itoa(next)
+			for ; old[id] != nil; id = m.ID + "-" + strconv.Itoa(next) {
+				next++
+			}
+			next++
+			at["+"+strconv.Itoa(i+1)] = len(rows.Put)
+			rows.Put = append(rows.Put, sample.Record{"id": id})
+			rows.At[id] = place + i
+			out.Fresh = append(out.Fresh, id)
+		}
+		of := called(l, set)
+		for i, cell := range in.Cells {
+			f, ok := m.Field(cell.Field)
+			if !ok {
+				return workspace.Change{}, bad("%s has no field %q", m.ID, cell.Field)
+			}
+			j, touched := at[cell.Record]
+			if !touched {
+				was, known := old[cell.Record]
+				if !known {
+					return workspace.Change{}, missing("record " + cell.Record)
+				}
+				j = len(rows.Put)
+				at[cell.Record] = j
+				rows.Put = append(rows.Put, maps.Clone(was))
+			}
+			v, err := f.Parse(cell.Text, of)
+			switch {
+			case err != nil:
+				out.Wrong = append(out.Wrong, sample.CellError{Row: i + 1, Record: cell.Record, Field: cell.Field, Value: cell.Text, Reason: err.Error()})
+			case v == nil:
+				delete(rows.Put[j], cell.Field)
+			default:
+				rows.Put[j][cell.Field] = v
+			}
+		}
+		if len(out.Wrong) > 0 {
+			asIs = bad("%s", out.Wrong[0].Reason)
+			return workspace.Change{}, asIs
+		}
+		out.Put = append(out.Put, rows.Put...)
+		return workspace.Change{Title: in.Title, Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: rows}}}, nil
+	})
+	if asIs != nil {
+		out.Wrong = out.Wrong[:min(len(out.Wrong), 100)]
+		out.Problems = []sample.CellError{}
+		return out, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	out.Change = change
+	return out, s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		m, set, err := modelIn(l, in.Model, in.Set)
+		if err == nil {
+			out.Problems = m.CheckAll(set.Records[m.ID], exists(set))
+		}
+		return err
+	})
+}
