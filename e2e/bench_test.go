@@ -53,12 +53,12 @@ func TestElementsAreCopiedAndCutBetweenScreens(t *testing.T) {
 	j.until(`!` + lineTexts + `.some(t => t.includes('Forgotten')) && [...document.querySelectorAll('button')].find(b => b.textContent === 'Undo').disabled`)
 
 	// What may not stand there is refused with the reason, and nothing is lost.
-	j.bench("tickets", "> 5")
-	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('column') && l.textContent.includes('Due'))`)
+	j.bench("sign-in", "=== 9")
+	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.trim().startsWith('text input'))`)
 	j.until(`document.activeElement?.dataset.line`)
 	before := j.text(lineTexts + `.join()`)
 	j.command("v", "paste")
-	j.until(`document.body.innerText.includes('takes')`)
+	j.until(`document.body.innerText.includes('cannot stand here')`)
 	assert.Equal(t, before, j.text(lineTexts+`.join()`))
 }
 

@@ -105,6 +105,7 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		var proof, delivered []box
 		var text string
 		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())
+		j.untilInFrame("true", `document.querySelector("body > div").shadowRoot.querySelector(".u-screen sorrel-footer") !== null`)
 		proofText := j.frameText()
 		j.inFrameAwait(strings.Replace(measure, "%ROOT%", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen')`, 1), &text)
 		require.NoError(t, json.Unmarshal([]byte(text), &proof))

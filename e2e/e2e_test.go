@@ -115,7 +115,7 @@ func (j *journey) click(script string) {
 	j.until(`(e => !!e && !e.closest('[inert]'))(` + script + `)`)
 	// Where it rests: what is drawn above it may still push it down.
 	var at [2]float64
-	j.run(chromedp.Evaluate(`(async () => { for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2]; same = String(p) === last ? same + 1 : 0; last = String(p); if (same > 1 || n > 60) return p } await new Promise(f => setTimeout(f, 16)) } })()`, &at, awaited))
+	j.run(chromedp.Evaluate(`(async () => { for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2], hit = document.elementFromPoint(...p); same = String(p) === last && hit && (e.contains(hit) || hit.contains(e)) ? same + 1 : 0; last = String(p); if (same > 1 || n > 60) return p } await new Promise(f => setTimeout(f, 16)) } })()`, &at, awaited))
 	j.run(chromedp.MouseClickXY(at[0], at[1]))
 }
 
@@ -217,7 +217,7 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j.until(`document.activeElement?.textContent.includes('grid')`)
 	j.line("n", "pager")
 	j.run(browser.Drawn())
-	assert.Contains(t, j.frameText(), "What grows here")
+	j.untilInFrame("true", allText+`.includes("What grows here")`)
 	assert.Contains(t, j.frameText(), "Page 1 of 1")
 	lines := j.text(`[...document.querySelectorAll('[data-line]')].map(l => l.textContent.trim()).join('|')`)
 	assert.Contains(t, j.frameText(), "Acer griseum", "the cards show the records")
