@@ -2,6 +2,7 @@ package e2e_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"net/http"
 	"net/http/httptest"
@@ -70,7 +71,7 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	l := workspace.Open(w, bundle.Kit, today())
 	// Parts become pieces first, in a shell and on screens: what is delivered of them
 	// must still look as the Proof, which knows nothing of it.
-	for _, run := range []workspace.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:volunteers", Elements: []string{"volunteers-7", "volunteers-14"}}} {
+	for _, run := range []workspace.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
 		piece(t, l, run)
 	}
 	stateful.List(t, l, "screen:round")
@@ -144,6 +145,18 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	press("sorrel-icon-button", `e.icon === 'bin'`)
 	press("sorrel-dialog[open] sorrel-button", `e.intent === 'danger'`)
 	j.run(browser.Until(`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less') && !document.querySelector('sorrel-dialog[open]')`))
+	// Lists act: what is typed narrows, the pager turns, and what counts them follows.
+	j.run(chromedp.Navigate(app.URL + "/tickets"))
+	rows := func(n int) string { return fmt.Sprintf(`document.querySelectorAll('sorrel-row').length === %d`, n) }
+	pager := func(is string) string {
+		return `document.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim() === '` + is + `'`
+	}
+	j.run(browser.Until(rows(10)), browser.Until(pager("Page 1 of 2")), chromedp.Evaluate(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`, nil), browser.Until(rows(4)))
+	search := func(words string) chromedp.Action {
+		return chromedp.Evaluate(`(i => { i.value = '`+words+`'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`, nil)
+	}
+	j.run(search("the l"), browser.Until(rows(3)), browser.Until(pager("Page 1 of 1")), browser.Until(`document.body.innerText.includes('3 tickets') || `+allText+`.includes('3 tickets')`))
+	j.run(search("nothing such"), browser.Until(rows(0)), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`), search(""), browser.Until(rows(4)))
 	j.run(chromedp.Navigate(app.URL + "/settings"))
 	press("sorrel-switch", `e.name === 'dark'`)
 	j.run(browser.Until(`document.documentElement.dataset.theme === 'dark'`))

@@ -45,24 +45,24 @@ func TestTheBench(t *testing.T) {
 				Equal    bool
 			}
 		}
-		require.Equal(t, 200, lise.post("/api/pieces/propose", map[string]any{"doc": "screen:tickets", "elements": []string{"tickets-5"}}, &x))
+		require.Equal(t, 200, lise.post("/api/pieces/propose", map[string]any{"doc": "screen:beds", "elements": []string{"beds-5"}}, &x))
 		assert.Equal(t, "own-page-header", x.ID)
 		assert.NotEmpty(t, x.Twins)
-		code, why := noor.detail("POST", "/api/pieces/propose", map[string]any{"doc": "screen:tickets", "elements": []string{"nothing"}})
+		code, why := noor.detail("POST", "/api/pieces/propose", map[string]any{"doc": "screen:beds", "elements": []string{"nothing"}})
 		assert.Equal(t, 422, code)
-		assert.Contains(t, why, `no element "nothing" on Work tickets`)
-		order := map[string]any{"order": map[string]any{"doc": "screen:tickets", "elements": []string{"tickets-5"}, "id": "head", "title": "Head", "props": []any{}, "holes": []any{}, "twins": []any{}}, "seen": map[string]any{"view": "screen:tickets"}}
+		assert.Contains(t, why, `no element "nothing" on Beds`)
+		order := map[string]any{"order": map[string]any{"doc": "screen:beds", "elements": []string{"beds-5"}, "id": "head", "title": "Head", "props": []any{}, "holes": []any{}, "twins": []any{}}, "seen": map[string]any{"view": "screen:beds"}}
 		assert.Equal(t, 403, lise.post("/api/pieces/extract", order, nil), "readers look")
 		var out taken
 		require.Equal(t, 200, noor.post("/api/pieces/extract", order, &out))
-		assert.ElementsMatch(t, []string{"piece:head", "screen:tickets"}, out.Docs)
+		assert.ElementsMatch(t, []string{"piece:head", "screen:beds"}, out.Docs)
 		code, why = noor.detail("POST", "/api/pieces/extract", order)
 		assert.Equal(t, 422, code)
 		assert.Contains(t, why, "no element", "its part is a use now")
-		code, why = noor.detail("POST", "/api/pieces/loose", map[string]any{"doc": "screen:tickets", "element": "tickets-1", "seen": map[string]any{}})
+		code, why = noor.detail("POST", "/api/pieces/loose", map[string]any{"doc": "screen:beds", "element": "beds-1", "seen": map[string]any{}})
 		assert.Equal(t, 422, code)
 		assert.Contains(t, why, "stays where it is")
-		require.Equal(t, 200, noor.post("/api/pieces/loose", map[string]any{"doc": "screen:tickets", "element": "head", "seen": map[string]any{"view": "screen:tickets"}}, &out))
+		require.Equal(t, 200, noor.post("/api/pieces/loose", map[string]any{"doc": "screen:beds", "element": "head", "seen": map[string]any{"view": "screen:beds"}}, &out))
 		var piece struct{ Component struct{ Title string } }
 		require.Equal(t, 200, lise.get("/api/kit/piece%3Ahead", &piece))
 		assert.Equal(t, "Head", piece.Component.Title)

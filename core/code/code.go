@@ -26,6 +26,7 @@ const (
 	whereAttr = "each-where"
 	sortAttr  = "each-sort"
 	limitAttr = "each-limit"
+	pageAttr  = "each-page"
 	textAttr  = "text"
 )
 
@@ -75,6 +76,9 @@ func write(b *strings.Builder, e *screen.Element, depth int) {
 		}
 		if r.Limit != 0 {
 			attr(limitAttr, strconv.Itoa(r.Limit))
+		}
+		if r.Page != "" {
+			attr(pageAttr, r.Page)
 		}
 	}
 	// A text that would not read back as itself stands as an attribute.
@@ -327,6 +331,8 @@ func (r *reader) attribute(e *screen.Element, def *kit.Component, was *screen.El
 		repeat().Where = value
 	case sortAttr:
 		repeat().Sort = value
+	case pageAttr:
+		repeat().Page = value
 	case limitAttr:
 		n, err := strconv.Atoi(value)
 		if err != nil || n < 0 {

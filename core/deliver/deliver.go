@@ -99,8 +99,8 @@ func Pascal(id string) string {
 }
 
 // Scope is what expressions may speak of below an element.
-func Scope(in Input, record *sample.Model) expr.Scope {
-	return expr.Scope{Record: record, Models: in.Models}
+func Scope(in Input, record, outer *sample.Model) expr.Scope {
+	return expr.Scope{Record: record, Outer: outer, Models: in.Models}
 }
 
 // Escape writes text for markup.

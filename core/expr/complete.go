@@ -2,6 +2,7 @@ package expr
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strings"
@@ -42,6 +43,18 @@ func Complete(source string, at int, scope Scope) []Completion {
 		}
 	}
 	if from > 0 && source[from-1] == '.' {
+		switch before := source[:from-1]; {
+		case strings.HasSuffix(before, "controls"):
+			for _, name := range slices.Sorted(maps.Keys(scope.Controls)) {
+				add(name, name, "what it holds: "+scope.Controls[name].String())
+			}
+			return ranked(out, typed)
+		case strings.HasSuffix(before, "count"), strings.HasSuffix(before, "pages"):
+			for _, name := range scope.Repeats {
+				add(name, name, "of what repeats there")
+			}
+			return ranked(out, typed)
+		}
 		if m := modelBefore(source[:from-1], scope); m != nil {
 			add("id", "id", "text")
 			for _, f := range m.Fields {
@@ -74,6 +87,16 @@ func Complete(source string, at int, scope Scope) []Completion {
 			add(f.Name, put, describe(f))
 		}
 		add("record", "record.", scope.Record.Name)
+	}
+	for _, name := range slices.Sorted(maps.Keys(scope.Controls)) {
+		add("controls."+name, "controls."+name, "what the control holds: "+scope.Controls[name].String())
+	}
+	for _, name := range scope.Repeats {
+		add("count."+name, "count."+name, "how many of its records pass")
+		add("pages."+name, "pages."+name, "how many pages they take")
+	}
+	if scope.Outer != nil {
+		add("outer", "outer.", "the "+scope.Outer.Name+" around")
 	}
 	ids := make([]string, 0, len(scope.Models))
 	for id := range scope.Models {
@@ -127,8 +150,11 @@ func firstText(m *sample.Model) string {
 // "find(model, …)".
 func modelBefore(source string, scope Scope) *sample.Model {
 	source = strings.TrimSpace(source)
-	if word := source[strings.LastIndexFunc(source, func(r rune) bool { return r > 127 || !wordByte(byte(r)) })+1:]; word == "record" {
+	switch source[strings.LastIndexFunc(source, func(r rune) bool { return r > 127 || !wordByte(byte(r)) })+1:] {
+	case "record":
 		return scope.Record
+	case "outer":
+		return scope.Outer
 	}
 	if !strings.HasSuffix(source, ")") {
 		return nil

@@ -10,6 +10,7 @@ package expr
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -50,14 +51,24 @@ type Type struct {
 // Scope is what an expression may speak of.
 type Scope struct {
 	Record *sample.Model            // of "record"; nil where none is in scope
+	Outer  *sample.Model            // of "outer", the record of the repeat around that one
 	Models map[string]*sample.Model // lists of records by model id
+	// Controls are what "controls" holds: the named controls of the screen.
+	Controls map[string]Kind
+	// Repeats are the names that "count" and "pages" know: elements that repeat.
+	Repeats []string
 }
 
 // Env holds the values during evaluation. Today is a date, YYYY-MM-DD.
 type Env struct {
-	Record sample.Record
-	Lists  map[string][]sample.Record
-	Today  string
+	Record   sample.Record
+	Outer    sample.Record
+	Lists    map[string][]sample.Record
+	Today    string
+	Controls map[string]any // what each holds: string, float64 or bool
+	// Count tells how many records a named repeat has, whatever page is shown, and on
+	// how many pages they stand.
+	Count func(repeat string) (records, pages int, err error)
 }
 
 // Program is a checked expression.
@@ -79,7 +90,7 @@ func (e *Error) Error() string {
 }
 
 type node struct {
-	op     string // "lit", "ident", "field", "has", "?:", an operator, or a function
+	op     string // "lit", "ident", "field", "has", "control", "count", "?:", an operator, or a function
 	text   string // identifier, field
 	value  any
 	args   []*node
@@ -108,6 +119,14 @@ func Compile(source string, scope Scope) (*Program, error) {
 		return nil, err
 	}
 	return &Program{Source: source, Type: root.typ, root: root}, nil
+}
+
+// Speaks tells whether the program speaks of what controls hold, or of what follows
+// from it: those change while somebody uses the screen.
+func (p *Program) Speaks() bool { return speaks(p.root) }
+
+func speaks(n *node) bool {
+	return n.op == "control" || n.op == "count" || n.op == "pages" || slices.ContainsFunc(n.args, speaks)
 }
 
 type compiler struct {
@@ -152,16 +171,26 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 			n.typ = Type{Record, c.scope.Record}
 		case n.text == "record":
 			return nil, c.fail(n, "there is no record here; repeat the element, or one above it, over a model")
+		case n.text == "outer" && c.scope.Outer != nil:
+			n.typ = Type{Record, c.scope.Outer}
+		case n.text == "outer" && m == nil:
+			return nil, c.fail(n, "there is no record around this one; outer is that of a repeat around a repeat")
 		case n.text == "today":
 			n.typ = Type{Kind: Text}
 		case m != nil:
 			n.typ = Type{List, m}
 		default:
-			return nil, c.fail(n, "%q is not known here; known: record, today and the models' names", n.text)
+			return nil, c.fail(n, "%q is not known here; known: record, controls, count, pages, today and the models' names", n.text)
 		}
 		return n, nil
 	case ast.SelectKind:
 		sel := e.AsSelect()
+		if of := sel.Operand(); of.Kind() == ast.IdentKind && c.scope.Models[of.AsIdent()] == nil {
+			switch of.AsIdent() {
+			case "controls", "count", "pages":
+				return c.named(n, of.AsIdent(), sel.FieldName())
+			}
+		}
 		of, err := c.compile(sel.Operand())
 		if err != nil {
 			return nil, err
@@ -193,6 +222,31 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		return n, c.checkCall(n)
 	}
 	return nil, c.fail(n, "lists, maps and comprehensions are not used here")
+}
+
+// named is what a control holds, or how many records a repeat has.
+func (c *compiler) named(n *node, what, name string) (*node, error) {
+	n.text = name
+	if what == "controls" {
+		kind, ok := c.scope.Controls[name]
+		if !ok {
+			return nil, c.fail(n, "no control here is named %q%s", name, known(slices.Sorted(maps.Keys(c.scope.Controls))))
+		}
+		n.op, n.typ = "control", Type{Kind: kind}
+		return n, nil
+	}
+	if !slices.Contains(c.scope.Repeats, name) {
+		return nil, c.fail(n, "nothing that repeats is named %q%s", name, known(c.scope.Repeats))
+	}
+	n.op, n.typ = what, Type{Kind: Number}
+	return n, nil
+}
+
+func known(names []string) string {
+	if len(names) == 0 {
+		return ""
+	}
+	return "; named are " + strings.Join(names, ", ")
 }
 
 func (c *compiler) fieldType(n *node, m *sample.Model) (Type, error) {
@@ -333,10 +387,26 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 		switch {
 		case n.text == "record":
 			return env.Record, nil
+		case n.text == "outer" && n.typ.Kind == Record:
+			return env.Outer, nil
 		case n.text == "today":
 			return env.Today, nil
 		}
 		return env.Lists[n.text], nil
+	case "control":
+		return env.Controls[n.text], nil
+	case "count", "pages":
+		if env.Count == nil {
+			return 0.0, nil
+		}
+		records, pages, err := env.Count(n.text)
+		if err != nil {
+			return nil, &Error{p.Source, n.offset, err.Error()}
+		}
+		if n.op == "pages" {
+			return float64(pages), nil
+		}
+		return float64(records), nil
 	case "field", "has":
 		of, err := p.eval(n.args[0], env)
 		if err != nil {

@@ -17,6 +17,20 @@ var Runtime string
 // today and the models' lists must be in scope where the text is put.
 func (p *Program) TypeScript() string { return translate(p.root) }
 
+// truth writes an operand as a yes or no: a field may be missing, all else is one.
+func truth(n *node) string {
+	code := translate(n)
+	switch n.op {
+	case "field", operators.Conditional:
+		return "!!" + code
+	case "lit":
+		if n.value == nil {
+			return "!!" + code
+		}
+	}
+	return code
+}
+
 var tsOperators = map[string]string{
 	operators.Less: "lt", operators.LessEquals: "le", operators.Greater: "gt", operators.GreaterEquals: "ge",
 	operators.Subtract: "sub", operators.Multiply: "mul", operators.Divide: "div", operators.Modulo: "mod", operators.Negate: "neg",
@@ -41,6 +55,10 @@ func translate(n *node) string {
 		return string(b)
 	case "ident":
 		return n.text
+	case "control":
+		return "controls." + n.text
+	case "count", "pages":
+		return n.op + "." + n.text
 	case "field":
 		return arg(0) + "?." + n.text
 	case "has":
@@ -48,9 +66,9 @@ func translate(n *node) string {
 	case operators.Conditional:
 		return "(" + arg(0) + " ? " + arg(1) + " : " + arg(2) + ")"
 	case operators.LogicalAnd:
-		return "(!!" + arg(0) + " && !!" + arg(1) + ")"
+		return "(" + truth(n.args[0]) + " && " + truth(n.args[1]) + ")"
 	case operators.LogicalOr:
-		return "(!!" + arg(0) + " || !!" + arg(1) + ")"
+		return "(" + truth(n.args[0]) + " || " + truth(n.args[1]) + ")"
 	case operators.LogicalNot:
 		return "!" + arg(0)
 	case operators.Add:

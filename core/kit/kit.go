@@ -115,6 +115,8 @@ type Component struct {
 	Acts        []string `json:"acts,omitempty"`       // props of which one must be set for it to do anything
 	Answers     string   `json:"answers,omitempty"`    // event at which happens what it is told to do; empty for none
 	Closes      string   `json:"closes,omitempty"`     // event by which it tells that it was closed, where it opens at all
+	Holds       string   `json:"holds,omitempty"`      // prop with what people chose or typed; empty for none
+	HoldsAt     string   `json:"holdsAt,omitempty"`    // event at which that changed
 	NameProp    string   `json:"nameProp,omitempty"`   // prop with its accessible name
 	LabelledBy  string   `json:"labelledBy,omitempty"` // component that names it
 	Picture     *Picture `json:"picture,omitempty"`
@@ -215,6 +217,22 @@ func (c *Component) event(words ...string) string {
 	return ""
 }
 
+// held finds the prop that a control keeps its value in, and the event that tells of it.
+func (c *Component) held() (prop, at string) {
+	for _, word := range []string{"change", "input", "page", "tab"} {
+		at := c.event(word)
+		if at == "" {
+			continue
+		}
+		for _, name := range []string{"checked", "on", "page", "shown", "value"} {
+			if _, ok := c.props[name]; ok {
+				return name, at
+			}
+		}
+	}
+	return "", ""
+}
+
 func (c *Component) index() {
 	if c.Answers == "" && c.Level != Layout && c.Level != Piece {
 		if c.Answers = c.event("press", "click", "change", "submit"); c.Answers == "" && len(c.Acts) > 0 {
@@ -224,6 +242,9 @@ func (c *Component) index() {
 	c.props = make(map[string]int, len(c.Props))
 	for i, p := range c.Props {
 		c.props[p.Name] = i
+	}
+	if c.Holds == "" {
+		c.Holds, c.HoldsAt = c.held()
 	}
 	if c.Closes == "" && c.Opens() {
 		c.Closes = c.event("close", "toggle")

@@ -130,6 +130,10 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 			c.Answers, err = r.String()
 		case "closes":
 			c.Closes, err = r.String()
+		case "holds":
+			if err = readPair(r, map[string]*string{"prop": &c.Holds, "event": &c.HoldsAt}); err == nil {
+				err = c.known(r, []string{c.Holds})
+			}
 		case "name":
 			c.NameProp, err = r.String()
 		case "labelledBy":

@@ -31,6 +31,25 @@ export function hear(root, find, tell) {
   }
 }
 
+/** Tells what controls hold whenever that changes: data-holds names the event, the
+ * property and the control, "sorrel-change|value|q". Returns what is to be called
+ * whenever elements were added. */
+export function follow(root, tell) {
+  const heard = new Set()
+  function changed(event) {
+    const { target } = event // once it was told, an event forgets who told it
+    const [type, prop, name] = target.dataset?.holds?.split('|') ?? []
+    // What answers to the event itself may not have its property set yet.
+    if (type === event.type) queueMicrotask(() => tell(name, target[prop]))
+  }
+  return () => {
+    for (const el of root.querySelectorAll('[data-holds]')) {
+      const type = el.dataset.holds.split('|')[0]
+      if (!heard.has(type)) { heard.add(type); root.addEventListener(type, changed, true) }
+    }
+  }
+}
+
 /** Themes are words that stand together; this turns one on or off among them. Of those
  * that show light or dark only one stands at a time. */
 export function turned(themes, name, usual, on) {

@@ -126,6 +126,9 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	if len(n.Does) > 0 {
 		attrs = append(attrs, Attr{Name: "data-does", Value: does(c.Answers, n.Does)})
 	}
+	if h := n.Holds; h != nil {
+		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
+	}
 	return c.Tag, attrs, props
 }
 

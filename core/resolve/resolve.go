@@ -33,9 +33,13 @@ type Node struct {
 	Text      string
 	Props     []Prop
 	Does      []screen.Action // what happens when it is pressed; elements by their keys
+	Holds     *Holding        // what people choose in it, where the screen follows that
 	Children  []*Node
 	Problem   string // why the element could not be shown as meant
 }
+
+// Holding tells how a control says what it holds.
+type Holding struct{ Event, Prop, Name string }
 
 // Count is the number of nodes of the tree.
 func (n *Node) Count() int {
@@ -64,12 +68,16 @@ type Input struct {
 	Set     *sample.Set
 	Today   string // YYYY-MM-DD
 	Cache   *Cache // may be nil
+	// Controls is what the screen's controls hold, by name; those not there hold what
+	// they hold at first. The controls themselves are written as they are at first:
+	// where they stand already, they hold it themselves.
+	Controls map[string]any
 }
 
 // Cache keeps compiled expressions; it may be shared between goroutines.
 type Cache struct {
 	mu       sync.Mutex
-	programs map[[2]string]compiled
+	programs map[[4]string]compiled
 }
 
 type compiled struct {
@@ -78,7 +86,7 @@ type compiled struct {
 }
 
 // NewCache returns an empty cache. It holds for one set of models.
-func NewCache() *Cache { return &Cache{programs: map[[2]string]compiled{}} }
+func NewCache() *Cache { return &Cache{programs: map[[4]string]compiled{}} }
 
 // maxNodes bounds what a few nested repeats could blow up to.
 const maxNodes = 50_000
@@ -89,12 +97,17 @@ type resolver struct {
 	nodes    int
 	depth    int
 	aimed    bool // something opens something
+	names    *Names
+	counting map[string]bool
+	counts   map[string][]sample.Record // what passes, by the repeat's name
 }
 
 // scope is what is around an element while it resolves.
 type scope struct {
 	record sample.Record
 	model  *sample.Model
+	outer  sample.Record // of the repeat around that one
+	around *sample.Model
 	prefix string // of keys, ends in "/" inside a piece
 	suffix string // of keys, begins with "#" inside a repeat
 	doc    string
@@ -103,15 +116,19 @@ type scope struct {
 	fill   func(slot string) []*Node // what stands in an outlet, by its name
 }
 
-// Resolve computes the concrete tree of a screen in its shell.
-func Resolve(in Input) (*Node, []Problem) {
+func newResolver(in Input) *resolver {
 	if in.Set == nil {
 		in.Set = &sample.Set{}
 	}
 	if in.Cache == nil {
 		in.Cache = NewCache()
 	}
-	r := &resolver{Input: in}
+	return &resolver{Input: in, names: NamesOf(in.Screen, in.Catalog), counting: map[string]bool{}, counts: map[string][]sample.Record{}}
+}
+
+// Resolve computes the concrete tree of a screen in its shell.
+func Resolve(in Input) (*Node, []Problem) {
+	r := newResolver(in)
 	var roots []*Node
 	inside := func(string) []*Node { return r.element(in.Screen, scope{}) }
 	for i, shell := range in.Shells {
@@ -205,15 +222,23 @@ func (r *resolver) report(e *screen.Element, sc scope, n *Node, message string) 
 }
 
 func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
-	key := [2]string{source, ""}
+	key := [4]string{source}
 	if sc.model != nil {
 		key[1] = sc.model.ID
+	}
+	if sc.around != nil {
+		key[2] = sc.around.ID
+	}
+	scope := expr.Scope{Record: sc.model, Outer: sc.around, Models: r.Models}
+	if sc.doc == "" { // names are a screen's own
+		key[3] = r.names.key
+		scope = r.names.In(scope)
 	}
 	r.Cache.mu.Lock()
 	defer r.Cache.mu.Unlock()
 	c, ok := r.Cache.programs[key]
 	if !ok {
-		c.program, c.err = expr.Compile(source, expr.Scope{Record: sc.model, Models: r.Models})
+		c.program, c.err = expr.Compile(source, scope)
 		r.Cache.programs[key] = c
 	}
 	return c.program, c.err
@@ -224,7 +249,76 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	return p.Eval(&expr.Env{Record: sc.record, Lists: r.Set.Records, Today: r.Today})
+	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today}
+	if p.Speaks() {
+		env.Controls, env.Count = r.held(), r.count
+	}
+	return p.Eval(env)
+}
+
+// held is what all controls of the screen hold.
+func (r *resolver) held() map[string]any {
+	out := make(map[string]any, len(r.names.Controls))
+	for name, c := range r.names.Controls {
+		out[name] = c.Held(r.Controls[name])
+	}
+	return out
+}
+
+// count tells how many records a named repeat has and how many pages they take.
+func (r *resolver) count(name string) (int, int, error) {
+	e := r.names.Repeats[name]
+	if r.counting[name] {
+		return 0, 0, fmt.Errorf("%s counts itself", name)
+	}
+	if _, known := r.counts[name]; !known {
+		r.counting[name] = true
+		passing, err := r.passing(e, scope{})
+		delete(r.counting, name)
+		if err != nil {
+			return 0, 0, err
+		}
+		r.counts[name] = passing
+	}
+	n := len(r.counts[name])
+	return n, pages(n, e.Repeat.Limit), nil
+}
+
+// passing are the records of a repeat that its condition lets through, in order.
+func (r *resolver) passing(e *screen.Element, sc scope) ([]sample.Record, error) {
+	model := r.Models[e.Repeat.Model]
+	if model == nil {
+		return nil, fmt.Errorf("there is no model %s", e.Repeat.Model)
+	}
+	order := e.Repeat.Sort
+	if source, computed := sample.Computed(order); computed {
+		v, err := r.eval(source, sc)
+		if err != nil {
+			return nil, fmt.Errorf("repeat sort: %w", err)
+		}
+		order = sample.Plain(v)
+	}
+	records := sample.Sort(r.Set.Records[model.ID], order)
+	if e.Repeat.Where == "" {
+		return records, nil
+	}
+	inner := sc
+	inner.model, inner.outer, inner.around = model, sc.record, sc.model
+	var out []sample.Record
+	for _, rec := range records {
+		inner.record = rec
+		keep, err := r.eval(e.Repeat.Where, inner)
+		if err != nil {
+			return nil, fmt.Errorf("repeat where: %w", err)
+		}
+		if yes, _ := keep.(bool); yes {
+			out = append(out, rec)
+			if e.Repeat.Limit > 0 && e.Repeat.Page == "" && e.Name == "" && len(out) == e.Repeat.Limit {
+				break // nothing counts them
+			}
+		}
+	}
+	return out, nil
 }
 
 // element resolves one element, to none where it is hidden and to several where
@@ -239,29 +333,33 @@ func (r *resolver) element(e *screen.Element, sc scope) []*Node {
 		r.report(e, sc, n, "it repeats over a model that does not exist: "+e.Repeat.Model)
 		return []*Node{n}
 	}
-	records := sample.Sort(r.Set.Records[model.ID], e.Repeat.Sort)
+	records, err := r.passing(e, sc)
+	if err != nil {
+		r.report(e, sc, nil, err.Error())
+		return nil
+	}
 	var out []*Node
-	taken := 0
-	for _, rec := range records {
+	for _, rec := range paged(records, e.Repeat.Limit, r.page(e, sc)) {
 		inner := sc
+		inner.outer, inner.around = sc.record, sc.model
 		inner.record, inner.model, inner.suffix = rec, model, sc.suffix+"#"+rec.ID()
-		if e.Repeat.Where != "" {
-			keep, err := r.eval(e.Repeat.Where, inner)
-			if err != nil {
-				r.report(e, sc, nil, "repeat where: "+err.Error())
-				return out
-			}
-			if yes, _ := keep.(bool); !yes {
-				continue
-			}
-		}
-		if e.Repeat.Limit > 0 && taken >= e.Repeat.Limit {
-			break
-		}
-		taken++
 		out = append(out, r.once(e, inner)...)
 	}
 	return out
+}
+
+// page is the page of a repeat that is shown, from 1.
+func (r *resolver) page(e *screen.Element, sc scope) int {
+	if e.Repeat.Page == "" || sc.doc != "" {
+		return 1
+	}
+	c, ok := r.names.Controls[Identifier(e.Repeat.Page)]
+	if !ok || c.Kind != expr.Number {
+		r.report(e, sc, nil, "repeat page: no control named "+e.Repeat.Page+" holds a number")
+		return 1
+	}
+	n, _ := c.Held(r.Controls[Identifier(e.Repeat.Page)]).(float64)
+	return int(n)
 }
 
 func (r *resolver) once(e *screen.Element, sc scope) []*Node {
@@ -318,6 +416,11 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		}
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
 			n.Props = append(n.Props, Prop{p.Name, v})
+		}
+	}
+	if sc.doc == "" && e.Name != "" && r.names.Spoken {
+		if c, ok := r.names.Controls[Identifier(e.Name)]; ok && c.Element.ID == e.ID {
+			n.Holds = &Holding{Event: c.At, Prop: c.Holds.Name, Name: Identifier(e.Name)}
 		}
 	}
 	if sc.shell && r.Route != "" {

@@ -235,6 +235,9 @@ type Key struct {
 // it: "state, -due".
 func Keys(order string) []Key {
 	var out []Key
+	if _, computed := Computed(order); computed {
+		return nil
+	}
 	for part := range strings.SplitSeq(order, ",") {
 		field, down := strings.CutPrefix(strings.TrimSpace(part), "-")
 		if field = strings.TrimSpace(field); field != "" {
@@ -242,6 +245,12 @@ func Keys(order string) []Key {
 		}
 	}
 	return out
+}
+
+// Computed is the expression that gives an order, where it is written as "= …".
+func Computed(order string) (source string, ok bool) {
+	source, ok = strings.CutPrefix(strings.TrimSpace(order), "=")
+	return strings.TrimSpace(source), ok
 }
 
 // WriteKeys is the order that reads back as these.

@@ -56,8 +56,9 @@ type Prop struct {
 type Repeat struct {
 	Model string // the model's id
 	Where string // CEL over record; empty takes all
-	Sort  string // field; a leading "-" turns the order
-	Limit int    // 0 takes all
+	Sort  string // fields, see sample.Keys; "= " and an expression where a control chooses
+	Limit int    // 0 takes all; with a page, how many stand on each
+	Page  string // name of the control that holds the page, from 1; empty shows the first
 }
 
 // Origin is the place in code an element came from.

@@ -151,8 +151,10 @@ func readRepeat(r *jsonread.Reader) (*Repeat, error) {
 			p.Sort, err = r.String()
 		case "limit":
 			p.Limit, err = r.Int()
+		case "page":
+			p.Page, err = r.String()
 		default:
-			err = r.Unknown(key, "model", "where", "sort", "limit")
+			err = r.Unknown(key, "model", "where", "sort", "limit", "page")
 		}
 		return err
 	})
@@ -315,6 +317,7 @@ func (w *Writer) repeat(p *Repeat) {
 	w.Field("where", p.Where)
 	w.Field("sort", p.Sort)
 	w.Int("limit", p.Limit)
+	w.Field("page", p.Page)
 	w.Close('}')
 }
 

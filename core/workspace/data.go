@@ -399,7 +399,7 @@ func EachExpression(root *screen.Element, around string, found func(e *screen.El
 		if r.Where != "" {
 			found(root, around, r.Where, "where")
 		}
-		if r.Sort != "" {
+		if _, computed := sample.Computed(r.Sort); r.Sort != "" && !computed {
 			found(root, around, r.Sort, "sort")
 		}
 	}

@@ -387,6 +387,8 @@ type View struct {
 	Set     string // sample set; empty is the usual one
 	NoShell bool
 	State   string // of the document; empty is the usual one
+	// Controls is what the screen's controls hold, by name; see resolve.Input.
+	Controls map[string]any
 }
 
 // Resolve computes the concrete tree of a document in its shell.
@@ -408,7 +410,7 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 	if s, ok := d.State(v.State); ok && v.Set == "" {
 		v.Set = s.Set
 	}
-	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set)}
+	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls}
 	if !v.NoShell {
 		for _, shell := range l.W.Shells(d) {
 			in.Shells = append(in.Shells, shell.Root)

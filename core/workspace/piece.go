@@ -83,7 +83,7 @@ type PieceOrder struct {
 const twinsMost = 60
 
 // outerRecord tells whether an expression speaks of a record.
-var outerRecord = regexp.MustCompile(`(^|[^\w.])record\b`)
+var outerRecord = regexp.MustCompile(`(^|[^\w.])record\b|\b(?:controls|count|pages)\.\w`)
 
 func speaksOfRecord(v screen.Value) bool {
 	return v.Kind == screen.Expr && outerRecord.MatchString(v.Text)
@@ -279,13 +279,37 @@ func deeds(e *screen.Element) string {
 }
 
 // tied says what holds a part to the rest of its document: a press in it that opens
-// what stands outside, or the other way round. A piece reaches neither.
+// what stands outside, or the other way round, and names that expressions speak of. A
+// piece reaches none of them.
 func (l *Live) tied(d *screen.Document, list []*screen.Element) error {
 	inside := map[string]*screen.Element{}
 	for _, root := range list {
 		root.Walk(func(e, _ *screen.Element) bool { inside[e.ID] = e; return true })
 	}
 	var err error
+	spoken := map[string]bool{}
+	var look func(e *screen.Element, repeated bool)
+	look = func(e *screen.Element, repeated bool) {
+		repeated = repeated || e.Repeat != nil && inside[e.ID] != nil
+		for _, name := range resolve.Spoken(e, false) {
+			spoken[name] = true
+			if repeated && inside[e.ID] != nil { // else the uses say it
+				err = fmt.Errorf("%s follows %s, which is a name of the screen's own; it stays on the screen", l.title(e), name)
+			}
+		}
+		for _, c := range e.Children {
+			look(c, repeated)
+		}
+	}
+	look(d.Root, false)
+	for _, e := range inside {
+		if e.Name != "" && spoken[resolve.Identifier(e.Name)] {
+			return fmt.Errorf("what the screen shows follows %s; it stays on the screen", e.Name)
+		}
+	}
+	if err != nil {
+		return err
+	}
 	d.Root.Walk(func(e, _ *screen.Element) bool {
 		v, _ := e.Prop(kit.Does)
 		actions, bad := screen.ParseActions(v.Text)

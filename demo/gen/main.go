@@ -151,8 +151,8 @@ func element(words []string, text, id string) (*screen.Element, error) {
 			if m == nil {
 				return nil, fmt.Errorf("%q is no repeat", w)
 			}
-			parts := append(strings.Split(m[2], ";"), "", "", "")
-			e.Repeat = &screen.Repeat{Model: m[1], Where: strings.TrimSpace(parts[0]), Sort: strings.TrimSpace(parts[1])}
+			parts := append(strings.Split(m[2], ";"), "", "", "", "")
+			e.Repeat = &screen.Repeat{Model: m[1], Where: strings.TrimSpace(parts[0]), Sort: strings.TrimSpace(parts[1]), Page: strings.TrimSpace(parts[3])}
 			if limit := strings.TrimSpace(parts[2]); limit != "" {
 				var err error
 				if e.Repeat.Limit, err = strconv.Atoi(limit); err != nil {

@@ -10,9 +10,11 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/expr"
 	"ubiquant/core/find"
 	"ubiquant/core/kit"
 	"ubiquant/core/norm"
+	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
@@ -78,6 +80,10 @@ type choicesOut struct {
 	Strays    []norm.Stray      `json:"strays"`
 	Code      map[string]string `json:"code"`
 	Makes     []making          `json:"makes"` // what can be put on the screen to be opened
+	// Pagers are the names of the screen's controls that hold a number; Pager is the
+	// component that can hold the page of a list.
+	Pagers []string `json:"pagers"`
+	Pager  string   `json:"pager,omitempty"`
 }
 
 func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
@@ -100,7 +106,22 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			spots = []*usage.Spot{any}
 		}
-		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}}
+		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}}
+		if el.Repeat != nil && in.Kind == string(screen.ScreenDoc) {
+			for _, control := range resolve.NamesOf(root, l.Cat).Controls {
+				if control.Kind == expr.Number {
+					out.Pagers = append(out.Pagers, control.Element.Name)
+				}
+			}
+			slices.Sort(out.Pagers)
+			for i := range l.Kit.Components {
+				if def := l.Kit.Components[i]; def.Holds == "page" {
+					if _, ok := def.Prop("pages"); ok {
+						out.Pager = def.Tag
+					}
+				}
+			}
+		}
 		for i, sp := range spots {
 			out.Spots = append(out.Spots, SpotView{sp.Name(), l.Words(sp), sp.Uses, sp.Docs})
 			if sp.Name() == in.Spot {

@@ -7,6 +7,7 @@ import (
 
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
@@ -57,9 +58,12 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		}
 		el := path[len(path)-1]
 		scope := expr.Scope{Models: l.W.ModelMap()}
+		if d.Kind == screen.ScreenDoc {
+			scope = resolve.NamesOf(root, l.Cat).In(scope)
+		}
 		for _, e := range path { // the nearest repeat's
-			if e.Repeat != nil && (e != el || in.Prop != "each") {
-				scope.Record = scope.Models[e.Repeat.Model]
+			if e.Repeat != nil && (e != el || in.Prop != "each" && in.Prop != "sort") {
+				scope.Record, scope.Outer = scope.Models[e.Repeat.Model], scope.Record
 			}
 		}
 		set := l.SampleSet(in.Set)
@@ -67,6 +71,10 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 			set = &sample.Set{}
 		}
 		env := &expr.Env{Lists: set.Records, Today: l.Today}
+		env.Controls, env.Count = resolve.Lent(resolve.Input{Screen: root, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today})
+		if scope.Outer != nil && len(set.Records[scope.Outer.ID]) > 0 {
+			env.Outer = set.Records[scope.Outer.ID][0]
+		}
 		if scope.Record != nil {
 			out.Model = scope.Record.ID
 			list := set.Records[scope.Record.ID]

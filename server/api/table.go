@@ -36,6 +36,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/pages", store.Reader, "Rendered documents", s.pages),
 		op(s, "POST", "/api/fragments", store.Reader, "Rendered parts of documents", s.fragments),
 		op(s, "POST", "/api/geometry", store.Reader, "What looks wrong on a screen that was measured", s.geometry),
+		op(s, "POST", "/api/held", store.Reader, "What of a screen follows when its controls are used", s.held),
 		op(s, "POST", "/api/render", store.Reader, "Rendered trees that stand in no document", s.renderTrees),
 		op(s, "POST", "/api/changes", store.Builder, "Take a change", s.change),
 		op(s, "POST", "/api/changes/:seq/undo", store.Builder, "Take a change back", s.undo),

@@ -3,6 +3,7 @@ package rules
 import (
 	"ubiquant/core/audit"
 	"ubiquant/core/expr"
+	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -18,7 +19,7 @@ var _ = add(&audit.Rule{
 		scoped := false
 		check := func(prop, source string) {
 			if !scoped {
-				scope, scoped = expr.Scope{Record: recordModel(p, n), Models: p.Models}, true
+				scope, scoped = scopeOf(p, n), true
 			}
 			if _, err := expr.Compile(source, scope); err != nil {
 				p.Report(n, prop, err.Error(), "")
@@ -29,6 +30,13 @@ var _ = add(&audit.Rule{
 			return
 		}
 		if n.Repeat != nil {
+			if r := n.Repeat; r.Page != "" {
+				if c, ok := scopeOf(p, n).Controls[resolve.Identifier(r.Page)]; !ok || c != expr.Number {
+					p.Report(n, "repeat", "its page is that of "+r.Page+", and no control of that name holds a number", "")
+				} else if r.Limit == 0 {
+					p.Report(n, "repeat", "it has pages, and nothing says how many stand on each", "")
+				}
+			}
 			m := p.Models[n.Repeat.Model]
 			for _, k := range sample.Keys(n.Repeat.Sort) {
 				if _, ok := m.Field(k.Field); !ok && k.Field != "id" {
@@ -56,6 +64,37 @@ func eachExpression(n *audit.Node, check func(prop, source string)) {
 	if n.Repeat != nil && n.Repeat.Where != "" {
 		check("repeat", n.Repeat.Where)
 	}
+}
+
+// namesOf are the names of the document looked at, collected once.
+func namesOf(p *audit.Pass, root *audit.Node) *resolve.Names {
+	known := audit.Remember[*resolve.Names](p)
+	if *known == nil {
+		*known = resolve.NamesOf(root.Element, p.Cat)
+	}
+	return *known
+}
+
+// scopeOf is what the expressions of an element may speak of.
+func scopeOf(p *audit.Pass, n *audit.Node) expr.Scope {
+	s := expr.Scope{Models: p.Models}
+	root := n
+	for up := n; up != nil; up = up.Parent {
+		root = up
+		if up.Repeat == nil {
+			continue
+		}
+		switch {
+		case s.Record == nil:
+			s.Record = p.Models[up.Repeat.Model]
+		case s.Outer == nil:
+			s.Outer = p.Models[up.Repeat.Model]
+		}
+	}
+	if p.Doc.Kind != screen.ScreenDoc {
+		return s // names are a screen's own
+	}
+	return namesOf(p, root).In(s)
 }
 
 // recordModel is the model of the nearest repeat at or above an element.

@@ -105,8 +105,8 @@ func nonEmpty(list ...string) []string {
 
 const runtimeMore = `
 /** The records of a repeat: those that pass, by the fields of the order ("state, -due"),
- * at most so many. */
-export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, order = '', limit = 0): R[] {
+ * at most so many, or as many on a page. */
+export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, order = '', limit = 0, page = 1): R[] {
   const keys = order.split(',').map(k => k.trim()).filter(Boolean).map(k => ({ field: k.replace(/^-\s*/, '') as keyof R, by: k.startsWith('-') ? -1 : 1 }))
   const kept = list.filter(record => !!where(record))
   if (keys.length) {
@@ -121,8 +121,12 @@ export function rows<R extends object>(list: readonly R[], where: (record: R) =>
       return 0
     })
   }
-  return limit > 0 ? kept.slice(0, limit) : kept
+  if (limit <= 0) return kept
+  const from = (Math.min(Math.max(Math.trunc(page), 1), pages(kept.length, limit)) - 1) * limit
+  return kept.slice(from, from + limit)
 }
+/** On how many pages so many records stand. */
+export const pages = (count: number, size: number) => (size > 0 ? Math.max(1, Math.ceil(count / size)) : 1)
 
 /** Sends the form that an element stands in. */
 export function submit(event: Event) {
@@ -239,6 +243,9 @@ func component(in deliver.Input, d *screen.Document) string {
 	}
 	root := w.united()
 	w.aimed(root)
+	if d.Kind == screen.ScreenDoc {
+		w.lent = resolve.NamesOf(root, in.Cat)
+	}
 	if root.Type == "parts" {
 		for _, c := range root.Children {
 			w.element(c, 1, nil)
@@ -247,17 +254,19 @@ func component(in deliver.Input, d *screen.Document) string {
 		w.element(root, 1, nil)
 	}
 	body := w.b.String()
+	lends := w.lends(body)
+	all := body + lends
 	var script strings.Builder
 	var imports []string
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
-		if containsWord(body, listName(id)) {
+		if containsWord(all, listName(id)) {
 			imports = append(imports, fmt.Sprintf("import { %s } from '../data/%s'", listName(id), id))
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(w.pieces)) {
 		imports = append(imports, fmt.Sprintf("import %sPiece from '../pieces/%sPiece.vue'", deliver.Pascal(id), deliver.Pascal(id)))
 	}
-	if strings.Contains(body, "x.") {
+	if strings.Contains(all, "x.") {
 		imports = append(imports, "import * as x from '../lib/x'")
 	}
 	var fromVue []string
@@ -267,9 +276,10 @@ func component(in deliver.Input, d *screen.Document) string {
 		}
 	}
 	piece := d.Kind == screen.PieceDoc
+	use(strings.Contains(lends, "computed("), "computed")
 	use(w.stateful && piece, "inject")
 	use(w.stateful && !piece && len(w.pieces) > 0, "provide")
-	use(len(w.targets) > 0, "reactive")
+	use(len(w.targets) > 0 || lends != "", "reactive")
 	use(w.stateful, "ref")
 	use(w.stateful && piece, "type Ref")
 	use(len(w.names) > 0, "useTemplateRef")
@@ -280,7 +290,7 @@ func component(in deliver.Input, d *screen.Document) string {
 	if len(imports) > 0 {
 		script.WriteString("\n")
 	}
-	if containsWord(body, "today") {
+	if containsWord(all, "today") {
 		fmt.Fprintf(&script, "\n// The day of the sample records; use the real day where the records are live.\nconst today = %s\n", quote(in.Today))
 	}
 	if d.Kind == screen.PieceDoc {
@@ -296,6 +306,7 @@ func component(in deliver.Input, d *screen.Document) string {
 			expose = append(expose, "state")
 		}
 	}
+	script.WriteString(lends)
 	if len(w.targets) > 0 {
 		script.WriteString("\n// What was opened or closed, by the name of what opens.\nconst opened = reactive<Record<string, boolean>>({})\n")
 	}
@@ -354,6 +365,8 @@ type writer struct {
 	props  []screen.PieceProp // of the piece: those it offers, and those by which its uses reach inside
 	shell  map[string]bool    // pieces that shells are made of
 	record bool               // an expression speaks of a record that comes from outside
+	around *sample.Model      // of the record around that of the nearest repeat
+	lent   *resolve.Names     // of a screen
 
 	states   []string // of the screen, the usual one first
 	variants map[*screen.Element]variant
@@ -365,7 +378,7 @@ type writer struct {
 // the piece has a prop of that name, more.
 func (w *writer) constOf(n stable) string {
 	name := camel(n.name)
-	if slices.Contains([]string{"state", "opened", "record", "today", "x"}, name) {
+	if slices.Contains([]string{"state", "opened", "controls", "count", "pages", "record", "outer", "today", "x"}, name) {
 		return name + "Element"
 	}
 	if slices.ContainsFunc(w.props, func(p screen.PieceProp) bool { return propID(p) == name }) {
@@ -517,7 +530,10 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 // code translates an expression; one that does not compile becomes an empty
 // text with the reason beside it, so that the rest still builds.
 func (w *writer) code(source string, model *sample.Model) string {
-	scope := deliver.Scope(w.in, model)
+	scope := deliver.Scope(w.in, model, w.around)
+	if w.lent != nil {
+		scope = w.lent.In(scope)
+	}
 	p, err := expr.Compile(source, scope)
 	if err != nil {
 		return "'' /* " + strings.NewReplacer("*/", "", `"`, "'", "<", "", "`", "'").Replace(err.Error()) + " */"
@@ -529,21 +545,128 @@ func (w *writer) code(source string, model *sample.Model) string {
 	return code
 }
 
+// speaksOfOuter tells whether a repeat speaks of the record around it.
+func speaksOfOuter(e *screen.Element) bool {
+	found := false
+	says := func(source string) { found = found || containsWord(source, "outer") }
+	e.Walk(func(e, _ *screen.Element) bool {
+		says(e.Show)
+		if e.Text.Kind == screen.Expr {
+			says(e.Text.Text)
+		}
+		for _, p := range e.Props {
+			if p.Value.Kind == screen.Expr {
+				says(p.Value.Text)
+			}
+		}
+		if e.Repeat != nil {
+			says(e.Repeat.Where)
+		}
+		return !found
+	})
+	return found
+}
+
+// rows writes the records that a repeat shows.
+func (w *writer) rows(e *screen.Element, m *sample.Model) string {
+	r := e.Repeat
+	where := "true"
+	if r.Where != "" {
+		where = w.code(r.Where, m)
+	}
+	order := quote(r.Sort)
+	if source, computed := sample.Computed(r.Sort); computed {
+		order = "x.text(" + w.code(source, w.around) + ")"
+	}
+	code := fmt.Sprintf("x.rows(%s, record => %s, %s, %d", listName(m.ID), where, order, r.Limit)
+	if r.Page != "" && w.lent != nil {
+		if name := resolve.Identifier(r.Page); w.lent.Kinds[name] == expr.Number {
+			code += ", controls." + name
+		}
+	}
+	return code + ")"
+}
+
+// lends writes what the controls hold and how many records the repeats have, as far as
+// the code speaks of it.
+func (w *writer) lends(body string) string {
+	if w.lent == nil {
+		return ""
+	}
+	var b strings.Builder
+	if w.lent.Spoken && len(w.lent.Controls) > 0 {
+		b.WriteString("\n// What people chose or typed, by the names of the controls.\nconst controls = reactive({ ")
+		for i, name := range slices.Sorted(maps.Keys(w.lent.Controls)) {
+			if i > 0 {
+				b.WriteString(", ")
+			}
+			usual := w.lent.Controls[name].Usual
+			code, _ := json.Marshal(usual) // a text, a number or yes/no
+			if text, ok := usual.(string); ok {
+				code = []byte(quote(text))
+			}
+			fmt.Fprintf(&b, "%s: %s", name, code)
+		}
+		b.WriteString(" })\n")
+	}
+	var counts, pages []string
+	for _, name := range w.lent.Lists {
+		ofPages := strings.Contains(body, "pages."+name)
+		if !ofPages && !strings.Contains(body, "count."+name) {
+			continue
+		}
+		e := w.lent.Repeats[name]
+		m := w.in.Models[e.Repeat.Model]
+		if m == nil {
+			continue
+		}
+		where := "true"
+		if e.Repeat.Where != "" {
+			where = w.code(e.Repeat.Where, m)
+		}
+		counts = append(counts, fmt.Sprintf("%s: computed((): number => x.rows(%s, record => %s).length)", name, listName(m.ID), where))
+		if ofPages {
+			pages = append(pages, fmt.Sprintf("%s: computed((): number => x.pages(count.%s, %d))", name, name, e.Repeat.Limit))
+		}
+	}
+	if len(counts) > 0 {
+		fmt.Fprintf(&b, "\n// How many records pass, whatever page is shown.\nconst count: Record<string, number> = reactive({ %s })\n", strings.Join(counts, ", "))
+	}
+	if len(pages) > 0 {
+		fmt.Fprintf(&b, "const pages: Record<string, number> = reactive({ %s })\n", strings.Join(pages, ", "))
+	}
+	return b.String()
+}
+
 func (w *writer) indent(depth int) { w.b.WriteString(strings.Repeat("  ", depth)) }
 
 func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
 	if e.Repeat != nil {
 		m, ok := w.in.Models[e.Repeat.Model]
 		if ok {
-			model = m
-			where := "true"
-			if e.Repeat.Where != "" {
-				where = w.code(e.Repeat.Where, m)
+			closes := 0
+			wrap := func(open string) {
+				w.indent(depth)
+				w.b.WriteString(open)
+				depth++
+				closes++
 			}
-			w.indent(depth)
-			fmt.Fprintf(&w.b, "<template v-for=\"record in x.rows(%s, record => %s, %s, %d)\" :key=\"record.id\">\n", listName(m.ID), attr(where), quote(e.Repeat.Sort), e.Repeat.Limit)
-			defer func() { w.indent(depth); w.b.WriteString("</template>\n") }()
-			depth++
+			if around := w.around; model != nil {
+				w.around = model
+				defer func() { w.around = around }()
+				if speaksOfOuter(e) {
+					wrap("<template v-for=\"outer in [record]\" :key=\"outer.id\">\n")
+				}
+			}
+			model = m
+			wrap(fmt.Sprintf("<template v-for=\"record in %s\" :key=\"record.id\">\n", attr(w.rows(e, m))))
+			defer func() {
+				for ; closes > 0; closes-- {
+					depth--
+					w.indent(depth)
+					w.b.WriteString("</template>\n")
+				}
+			}()
 		}
 	}
 	if e.Type == "outlet" {
@@ -741,9 +864,14 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		}
 	}
 	opens := w.targets[e.ID].key != ""
+	holds := w.holding(e, def)
+	attrs = append(attrs, holds...)
 	for _, p := range w.propsOf(e) {
 		prop, ok := def.Prop(p.Name)
 		if !ok || p.Name == kit.Does || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+			continue
+		}
+		if p.Name == def.Holds && holds != nil {
 			continue
 		}
 		if name := over[p.Name]; name != "" {
@@ -803,6 +931,19 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 		}
 	}
 	return def.Tag, attrs
+}
+
+// holding keeps what a named control holds where the screen follows it.
+func (w *writer) holding(e *screen.Element, def *kit.Component) []string {
+	if w.lent == nil || !w.lent.Spoken || e.Name == "" {
+		return nil
+	}
+	name := resolve.Identifier(e.Name)
+	c, ok := w.lent.Controls[name]
+	if !ok || c.Element.ID != e.ID {
+		return nil
+	}
+	return []string{fmt.Sprintf(`:%s="controls.%s"`, c.Holds.Attr, name), fmt.Sprintf(`@%s.self="controls.%s = $event.target.%s"`, c.At, name, c.Holds.Name)}
 }
 
 // stateScript keeps the state of a screen, or in a piece, that of the screen around.

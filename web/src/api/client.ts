@@ -17,7 +17,7 @@ export type Component = Schemas['ApiComponentHead']
 
 /** A value as it stands in a workspace. */
 export type Value = string | number | boolean | { token: string } | { expr: string }
-export interface Repeat { model: string; where?: string; sort?: string; limit?: number }
+export interface Repeat { model: string; where?: string; sort?: string; limit?: number; page?: string }
 export interface Element {
   id: string; type: string; slot?: string; name?: string; text?: Value; props?: Record<string, Value>
   filled?: string[]; show?: string; repeat?: Repeat; children?: Element[]; origin?: { file?: string; hash?: string }

@@ -1,6 +1,6 @@
 // Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
 // shadow root, and tells where their elements stand. It touches only what it set.
-import { hear } from '../../../core/render/acts.js'
+import { follow, hear } from '../../../core/render/acts.js'
 import { inksOf } from './inks'
 import { force } from './states'
 import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
@@ -30,10 +30,12 @@ function tileOf(place: TilePlace): Tile {
     root.append(screen)
     document.body.append(host)
     const id = place.id
-    const made: Tile = { host, root, screen, place, set: new Map(), hear: hear(root, key => byKey(made, key), (verb, to, on) => {
+    const holds = follow(root, (name, value) => tell({ type: 'held', id, name, value: ['string', 'number', 'boolean'].includes(typeof value) ? value : '' }))
+    const does = hear(root, key => byKey(made, key), (verb, to, on) => {
       if (verb === 'go') tell({ type: 'go', id, to })
       else tell({ type: 'act', id, verb, to, on })
-    }) }
+    })
+    const made: Tile = { host, root, screen, place, set: new Map(), hear: () => { does(); holds() } }
     tile = made
     tiles.set(id, tile)
     root.addEventListener('click', e => { if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault() })
@@ -87,10 +89,13 @@ function apply(tile: Tile, patch: Patch) {
     case 'attrs': {
       if (!el) return
       const wanted = new Set((patch.attrs ?? []).map(a => a.name))
-      // Components reflect attributes onto themselves; only what was set here is taken away.
+      // Components reflect attributes onto themselves; only what was set here is taken
+      // away. What somebody chose in a control meanwhile stays chosen.
+      const held = tile.place.live ? (el as HTMLElement).dataset.holds?.split('|')[1]?.toLowerCase() : undefined
+      const chosen = (name: string) => name.replaceAll('-', '') === held
       const known = tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
-      for (const name of known) if (!wanted.has(name)) el.removeAttribute(name)
-      for (const a of patch.attrs ?? []) el.setAttribute(a.name, a.flag ? '' : a.value)
+      for (const name of known) if (!wanted.has(name) && !chosen(name)) el.removeAttribute(name)
+      for (const a of patch.attrs ?? []) if (!chosen(a.name)) el.setAttribute(a.name, a.flag ? '' : a.value)
       tile.set.set(el, wanted)
       break
     }

@@ -33,5 +33,6 @@ export type FromFrame =
   | { type: 'inks'; id: string; inks: Ink[] }
   | { type: 'go'; id: string; to: string }
   | { type: 'act'; id: string; verb: string; to: string; on?: boolean }
+  | { type: 'held'; id: string; name: string; value: unknown }
   | { type: 'stateless'; id: string }
   | { type: 'failed'; message: string }

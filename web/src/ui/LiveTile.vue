@@ -8,7 +8,7 @@ import { useWorkspace } from '../use/workspace'
 
 /** A live picture of rendered elements, drawn by the stage's frame in this box. */
 const props = defineProps<{ html?: string; props?: Record<string, Record<string, unknown>>; width?: number; theme?: string; height?: number; measure?: boolean; live?: boolean; label?: string; fit?: boolean; wantInks?: boolean; state?: State; larger?: boolean }>()
-const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; act: [verb: string, to: string, on?: boolean]; painted: [token: number]; inks: [inks: Ink[]]; stateless: [] }>()
+const emit = defineEmits<{ drawn: [height: number, boxes: Box[], token?: number]; go: [to: string]; act: [verb: string, to: string, on?: boolean]; held: [name: string, value: unknown]; painted: [token: number]; inks: [inks: Ink[]]; stateless: [] }>()
 const ws = useWorkspace()
 const stage = useStage()
 const id = useId()
@@ -34,7 +34,7 @@ onMounted(() => stage.add(id, {
       else if (Math.abs(wanted - fitted.value) > 0.01) { fitted.value = wanted; stage.layout() }
     }
     emit('drawn', h, boxes, token)
-  }, go: to => emit('go', to), act: (verb, to, on) => emit('act', verb, to, on), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
+  }, go: to => emit('go', to), act: (verb, to, on) => emit('act', verb, to, on), held: (name, value) => emit('held', name, value), painted: token => emit('painted', token), inks: props.wantInks ? inks => emit('inks', inks) : undefined,
 }))
 onBeforeUnmount(() => stage.remove(id))
 watch(() => props.html, () => { room.value = 0; fitted.value = 1; stage.refill(id) })

@@ -86,6 +86,7 @@ async function connect() {
       case 'painted': tiles.get(m.id)?.painted?.(m.token); break
       case 'stateless': tiles.get(m.id)?.stateless?.(); break
       case 'act': tiles.get(m.id)?.act?.(String(m.verb), String(m.to), m.on); break
+      case 'held': tiles.get(m.id)?.held?.(String(m.name), m.value); break
       case 'go': tiles.get(m.id)?.go?.(String(m.to))
     }
   }

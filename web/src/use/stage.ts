@@ -14,6 +14,7 @@ export interface TileSpec {
   drawn?: (height: number, boxes: Box[], token?: number) => void
   painted?: (token: number) => void
   go?: (to: string) => void
+  held?: (name: string, value: unknown) => void // what a control holds now
   act?: (verb: string, to: string, on?: boolean) => void // what is not the elements' own affair
   stateless?: () => void // nothing in it takes the state that was asked for
   inks?: (inks: Ink[]) => void

@@ -205,9 +205,11 @@ export class SorrelPager extends SorrelElement {
   @property({ reflect: true }) align: 'start' | 'center' | 'end' = 'start'
   private go(page: number) { this.page = page; this.tell('sorrel-page', { page }) }
   render() {
-    return html`<nav aria-label="Pages"><button ?disabled=${this.page <= 1} @click=${() => this.go(this.page - 1)}>Back</button>
-      <span aria-live="polite">Page ${this.page} of ${this.pages}</span>
-      <button ?disabled=${this.page >= this.pages} @click=${() => this.go(this.page + 1)}>Next</button></nav>`
+    // Where fewer pages are left than there were, the last one shows.
+    const page = Math.min(this.page, Math.max(1, this.pages))
+    return html`<nav aria-label="Pages"><button ?disabled=${page <= 1} @click=${() => this.go(page - 1)}>Back</button>
+      <span aria-live="polite">Page ${page} of ${this.pages}</span>
+      <button ?disabled=${page >= this.pages} @click=${() => this.go(page + 1)}>Next</button></nav>`
   }
 }
 

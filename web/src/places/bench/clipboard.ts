@@ -55,7 +55,7 @@ export function markupOf(pageHtml: string, ids: readonly string[]): string {
   return ids.flatMap(id => {
     const el = page.querySelector(`[data-e="${CSS.escape(id)}"]`)
     if (!el) return []
-    for (const n of [el, ...el.querySelectorAll('[data-e]')]) for (const a of ['data-e', 'data-does']) n.removeAttribute(a)
+    for (const n of [el, ...el.querySelectorAll('[data-e]')]) for (const a of ['data-e', 'data-does', 'data-holds']) n.removeAttribute(a)
     return [el.outerHTML]
   }).join('\n')
 }

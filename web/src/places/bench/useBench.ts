@@ -43,6 +43,7 @@ function createBench(kit: () => KitIndex) {
   const folded = ref(new Set<string>())
   const extra = ref<string[]>([])
   const inserting = ref<Opening>()
+  let held: Record<string, unknown> = {} // what the preview's controls hold, by name
   const record = ref(0) // which record expressions are tried on
   const choices = shallowRef<Choices>() // of the selected line, once they are known
   const editingText = ref('')
@@ -76,6 +77,8 @@ function createBench(kit: () => KitIndex) {
       const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id }, query: { state: state.value || undefined } } }))
       const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))
       show(out)
+      // The picture is drawn anew where it is another one, its controls as at first.
+      if (got.pages[0]?.html !== page.value?.html) held = {}
       page.value = got.pages[0]
     } catch (e) { error.value = (e as Error).message; root.value = undefined }
   }
@@ -95,12 +98,27 @@ function createBench(kit: () => KitIndex) {
   async function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
     // The picture first: bringing the lines up to date would hold it up.
+    if (Object.keys(held).length) { await load(); return }
     if (out.page) page.value = out.page
     else await paint.value?.(out.patches, out.seq)
     show(out.view)
     // One selection only: a second would race with the first over the address.
     if (next) select(next)
     else if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
+  }
+
+  /** A control of the preview was used: what follows from that is shown. */
+  function hold(name: string, value: unknown) {
+    void inTurn(async () => {
+      const from = held, to = { ...held, [name]: value }, drawn = page.value?.html
+      try {
+        const out = await ask(POST('/api/held', { body: { doc: doc.value, set: set.value, state: state.value, from, to } }))
+        if (page.value?.html !== drawn) return // drawn anew meanwhile
+        held = to
+        if (out.page) page.value = out.page
+        else await paint.value?.(out.patches, Date.now())
+      } catch (e) { ws.say((e as Error).message) }
+    })
   }
 
   // One edit or undo at a time, in the order they were made: an answer taken in
@@ -283,6 +301,7 @@ function createBench(kit: () => KitIndex) {
   // What was patched since stands in the pictures alone; a new one starts from the whole.
   watch([strip, preview], async ([, on], [, was]) => {
     if (on && !was) return // what is shown goes on
+    held = {}
     try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.connected, on => { if (on) void load() })
@@ -298,5 +317,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
 }

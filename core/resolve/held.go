@@ -1,0 +1,208 @@
+package resolve
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Names are what the elements of one document lend to its expressions by their names:
+// what controls hold, and how many records repeats have.
+type Names struct {
+	Controls map[string]Control
+	Repeats  map[string]*screen.Element // that stand in no other repeat
+	Kinds    map[string]expr.Kind       // of the controls
+	Lists    []string                   // names of the repeats, in order
+	Spoken   bool                       // something follows what a control holds
+	key      string
+}
+
+// Control is a named element that holds what people choose or type.
+type Control struct {
+	Element *screen.Element
+	Holds   *kit.Prop
+	At      string // event at which it changed
+	Kind    expr.Kind
+	Usual   any // what it holds at first: string, float64 or bool
+}
+
+// NamesOf collects the names of a document.
+func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
+	out := &Names{}
+	var walk func(e *screen.Element, inside bool)
+	walk = func(e *screen.Element, inside bool) {
+		out.Spoken = out.Spoken || len(Spoken(e, true)) > 0
+		if e.Name != "" && !inside {
+			name := Identifier(e.Name)
+			if e.Repeat != nil {
+				if out.Repeats == nil {
+					out.Repeats = map[string]*screen.Element{}
+				}
+				if out.Repeats[name] == nil {
+					out.Lists = append(out.Lists, name)
+				}
+				out.Repeats[name] = e
+			} else if c, ok := controlOf(e, cat); ok {
+				if out.Controls == nil {
+					out.Controls, out.Kinds = map[string]Control{}, map[string]expr.Kind{}
+				}
+				out.Controls[name], out.Kinds[name] = c, c.Kind
+			}
+		}
+		for _, c := range e.Children {
+			walk(c, inside || e.Repeat != nil)
+		}
+	}
+	walk(root, false)
+	slices.Sort(out.Lists)
+	for name, kind := range out.Kinds {
+		out.key += fmt.Sprintf("%s:%d ", name, kind)
+	}
+	if len(out.Kinds) > 1 {
+		parts := strings.Fields(out.key)
+		slices.Sort(parts)
+		out.key = strings.Join(parts, " ")
+	}
+	out.key += "|" + strings.Join(out.Lists, " ")
+	return out
+}
+
+// In puts the names into a scope.
+func (n *Names) In(s expr.Scope) expr.Scope {
+	s.Controls, s.Repeats = n.Kinds, n.Lists
+	return s
+}
+
+var naming = regexp.MustCompile(`\b(controls|count|pages)\.(\w+)`)
+
+// Spoken lists the names that an element's own expressions speak of; with controls
+// alone, only those of controls.
+func Spoken(e *screen.Element, controls bool) []string {
+	var out []string
+	says := func(source string) {
+		for _, m := range naming.FindAllStringSubmatch(source, -1) {
+			if !controls || m[1] == "controls" {
+				out = append(out, m[2])
+			}
+		}
+	}
+	says(e.Show)
+	if e.Text.Kind == screen.Expr {
+		says(e.Text.Text)
+	}
+	if r := e.Repeat; r != nil {
+		says(r.Where)
+		says(r.Sort)
+		if r.Page != "" {
+			out = append(out, Identifier(r.Page))
+		}
+	}
+	for _, p := range e.Props {
+		if p.Value.Kind == screen.Expr {
+			says(p.Value.Text)
+		}
+	}
+	return out
+}
+
+func controlOf(e *screen.Element, cat kit.Catalog) (Control, bool) {
+	def, ok := cat.Component(e.Type)
+	if !ok || def.Holds == "" {
+		return Control{}, false
+	}
+	prop, ok := def.Prop(def.Holds)
+	if !ok {
+		return Control{}, false
+	}
+	c := Control{Element: e, Holds: prop, At: def.HoldsAt, Kind: expr.Text}
+	usual := strings.Trim(prop.Default, `'"`)
+	if v, ok := e.Prop(def.Holds); ok && v.Kind != screen.Expr && v.Kind != screen.Token {
+		usual = v.Text
+	}
+	switch prop.Type {
+	case kit.Bool:
+		c.Kind, c.Usual = expr.Bool, usual == "true"
+	case kit.Number:
+		c.Kind = expr.Number
+		n, _ := strconv.ParseFloat(usual, 64)
+		c.Usual = n
+	default:
+		c.Usual = usual
+	}
+	return c, true
+}
+
+// Held is a value that a control can hold, or what it holds at first where it is of
+// another kind.
+func (c Control) Held(v any) any {
+	switch c.Kind {
+	case expr.Bool:
+		if b, ok := v.(bool); ok {
+			return b
+		}
+	case expr.Number:
+		if f, ok := v.(float64); ok {
+			return f
+		}
+	default:
+		if s, ok := v.(string); ok {
+			return s
+		}
+	}
+	return c.Usual
+}
+
+// Identifier is how expressions and code write an element's name: "due-date" is dueDate.
+func Identifier(name string) string {
+	var b strings.Builder
+	up := false
+	for _, r := range name {
+		if !unicode.IsLetter(r) && !unicode.IsDigit(r) {
+			up = b.Len() > 0
+			continue
+		}
+		switch {
+		case up:
+			r = unicode.ToUpper(r)
+		case b.Len() == 0:
+			r = unicode.ToLower(r)
+		}
+		b.WriteRune(r)
+		up = false
+	}
+	return b.String()
+}
+
+// paged is the part of the records that stands on a page, from 1; past the last it is
+// the last.
+func paged(records []sample.Record, size, page int) []sample.Record {
+	if size <= 0 {
+		return records
+	}
+	page = min(max(page, 1), pages(len(records), size))
+	from := (page - 1) * size
+	return records[from:min(len(records), from+size)]
+}
+
+// pages is how many pages so many records take; none still takes one.
+func pages(records, size int) int {
+	if size <= 0 {
+		return 1
+	}
+	return max(1, (records+size-1)/size)
+}
+
+// Lent is what the names of a document give at first: what its controls hold, and how
+// many records its repeats have.
+func Lent(in Input) (controls map[string]any, count func(repeat string) (records, pages int, err error)) {
+	r := newResolver(in)
+	return r.held(), r.count
+}

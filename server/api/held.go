@@ -1,0 +1,65 @@
+package api
+
+import (
+	"ubiquant/core/render"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+)
+
+type heldIn struct {
+	Doc   string         `json:"doc"`
+	Set   string         `json:"set,omitempty"`
+	State string         `json:"state,omitempty"`
+	From  map[string]any `json:"from"` // what the controls held: texts, numbers, yes/no
+	To    map[string]any `json:"to"`   // what they hold now
+}
+
+type heldOut struct {
+	Patches []render.Patch `json:"patches"`
+	Page    *Page          `json:"page,omitempty"` // where patches cannot say it
+}
+
+const (
+	maxHeld     = 200
+	maxHeldText = 10_000
+)
+
+// held tells what of a screen follows when somebody uses its controls.
+func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
+	for _, list := range []map[string]any{in.From, in.To} {
+		if len(list) > maxHeld {
+			return nil, bad("at most %d controls are followed", maxHeld)
+		}
+		for name, v := range list {
+			switch x := v.(type) {
+			case string:
+				if len(x) > maxHeldText {
+					return nil, bad("%s holds more than %d letters", name, maxHeldText)
+				}
+			case float64, bool:
+			default:
+				return nil, bad("%s holds neither a text nor a number nor yes or no", name)
+			}
+		}
+	}
+	out := &heldOut{Patches: []render.Patch{}}
+	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		d, ok := l.W.Doc(in.Doc)
+		if !ok {
+			return missing(in.Doc)
+		}
+		root, _ := screen.In(d, in.State, l.Cat)
+		view := workspace.View{Set: in.Set, State: in.State, Controls: in.From}
+		from, _ := l.ResolveTree(d, root, view)
+		view.Controls = in.To
+		to, _ := l.ResolveTree(d, root, view)
+		if patches, ok := render.Diff(l.Kit, from, to); ok {
+			out.Patches = append(out.Patches, patches...)
+			return nil
+		}
+		p := pageOf(l, d, root, view)
+		out.Page = &p
+		return nil
+	})
+	return out, err
+}
