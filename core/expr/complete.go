@@ -85,6 +85,11 @@ func Complete(source string, at int, scope Scope) []Completion {
 				continue
 			}
 			add(f.Name, put, describe(f))
+			if len(f.Meanings) > 0 && strings.TrimSpace(source[:from]) == "" {
+				for _, aspect := range Aspects {
+					add(aspect+" of "+f.Name, aspect+"("+put+")", "as its meanings say")
+				}
+			}
 		}
 		add("record", "record.", scope.Record.Name)
 	}

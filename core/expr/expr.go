@@ -207,6 +207,9 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 	case ast.CallKind:
 		call := e.AsCall()
 		n.op = call.FunctionName()
+		if slices.Contains(Aspects, n.op) && !call.IsMemberFunction() {
+			return c.meaning(n, call.Args())
+		}
 		args := call.Args()
 		if call.IsMemberFunction() {
 			args = append([]ast.Expr{call.Target()}, args...)
@@ -222,6 +225,43 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		return n, c.checkCall(n)
 	}
 	return nil, c.fail(n, "lists, maps and comprehensions are not used here")
+}
+
+// Aspects are what a meaning says of a choice, each a function of a field.
+var Aspects = []string{"words", "tone", "icon"}
+
+// meaning writes a field's table of meanings out, so that it is computed and translated
+// as any other choice between values.
+func (c *compiler) meaning(n *node, args []ast.Expr) (*node, error) {
+	if len(args) != 1 {
+		return nil, c.fail(n, "%s takes one field of a record", n.op)
+	}
+	of, err := c.compile(args[0])
+	if err != nil {
+		return nil, err
+	}
+	if of.op != "field" || of.args[0].typ.Kind != Record {
+		return nil, c.fail(n, "%s takes a field of a record, as in %s(record.state)", n.op, n.op)
+	}
+	m := of.args[0].typ.Model
+	f, ok := m.Field(of.text)
+	if !ok || len(f.Meanings) == 0 {
+		return nil, c.fail(n, "nothing is said of what the values of %s mean; say it at the field of %s", of.text, m.Name)
+	}
+	lit := func(s string) *node { return &node{op: "lit", value: s, typ: Type{Kind: Text}, offset: n.offset} }
+	out := of
+	if other, _ := f.Meaning(""); n.op != "words" || other.Words != "" {
+		out = lit(other.Of(n.op))
+	}
+	for _, means := range slices.Backward(f.Meanings) {
+		says := means.Of(n.op)
+		if means.Value == "" || n.op == "words" && says == "" {
+			continue
+		}
+		is := &node{op: operators.Equals, args: []*node{of, lit(means.Value)}, typ: Type{Kind: Bool}, offset: n.offset}
+		out = &node{op: operators.Conditional, args: []*node{is, lit(says), out}, typ: Type{Kind: Text}, offset: n.offset}
+	}
+	return out, nil
 }
 
 // named is what a control holds, or how many records a repeat has.

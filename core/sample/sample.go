@@ -44,6 +44,39 @@ type Field struct {
 	Least string `json:"least,omitempty"`
 	Most  string `json:"most,omitempty"`
 	Maker *Maker `json:"maker,omitempty"` // how values are made up
+	// Meanings say how each choice is shown wherever it stands; that of the empty value
+	// is for what is none of the choices.
+	Meanings []Meaning `json:"meanings,omitempty"`
+}
+
+// Meaning is how one value of a choice is shown: its words, and the tone and icon of the
+// kit that say the same.
+type Meaning struct {
+	Value string `json:"value"`
+	Words string `json:"words,omitempty"`
+	Tone  string `json:"tone,omitempty"`
+	Icon  string `json:"icon,omitempty"`
+}
+
+// Of is one aspect of a meaning: "words", "tone" or "icon".
+func (m Meaning) Of(aspect string) string {
+	switch aspect {
+	case "tone":
+		return m.Tone
+	case "icon":
+		return m.Icon
+	}
+	return m.Words
+}
+
+// Meaning finds how a value is shown.
+func (f *Field) Meaning(value string) (Meaning, bool) {
+	for _, m := range f.Meanings {
+		if m.Value == value {
+			return m, true
+		}
+	}
+	return Meaning{}, false
 }
 
 // Model describes records of one kind.

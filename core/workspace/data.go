@@ -61,6 +61,9 @@ func checkModel(w *Workspace, m *sample.Model) error {
 		case f.Type == sample.Ref && f.Model != m.ID && w.ModelMap()[f.Model] == nil:
 			return fmt.Errorf("%s refers to the model %q, which is not there", f.Name, f.Model)
 		}
+		if why := meaningless(f); why != "" {
+			return fmt.Errorf("the meanings of %s: %s", f.Name, why)
+		}
 		names[f.Name] = true
 	}
 	return nil
@@ -581,22 +584,44 @@ func readRows(r *jsonread.Reader) (*Rows, error) {
 }
 
 func readMaker(r *jsonread.Reader) (*sample.Maker, error) {
-	raw, err := r.Raw()
-	if err != nil {
-		return nil, err
-	}
 	m := &sample.Maker{}
-	d := json.NewDecoder(bytes.NewReader(raw))
-	d.DisallowUnknownFields()
-	if err := d.Decode(m); err != nil {
-		return nil, r.Fail("how values are made", "the maker cannot be read: %s", err)
-	}
-	return m, nil
+	return m, readPlain(r, m, "how values are made")
 }
 
-func writeMaker(out *screen.Writer, m *sample.Maker) {
-	b, _ := json.Marshal(m) // numbers and texts encode
-	out.Key("maker")
+// meaningless says what is wrong with a field's meanings, or nothing.
+func meaningless(f *sample.Field) string {
+	seen := map[string]bool{}
+	for _, m := range f.Meanings {
+		switch {
+		case f.Type != sample.Choice:
+			return "only choices have meanings"
+		case m.Value != "" && !slices.Contains(f.Choices, m.Value):
+			return fmt.Sprintf("“%s” is none of the choices", m.Value)
+		case seen[m.Value]:
+			return fmt.Sprintf("“%s” means two things", m.Value)
+		}
+		seen[m.Value] = true
+	}
+	return ""
+}
+
+// readPlain reads what is written as plain JSON; what says what it is.
+func readPlain(r *jsonread.Reader, into any, what string) error {
+	raw, err := r.Raw()
+	if err != nil {
+		return err
+	}
+	d := json.NewDecoder(bytes.NewReader(raw))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return r.Fail(what, "%s cannot be read: %s", what, err)
+	}
+	return nil
+}
+
+func writePlain(out *screen.Writer, key string, v any) {
+	b, _ := json.Marshal(v) // numbers and texts encode
+	out.Key(key)
 	out.Raw(string(b))
 }
 

@@ -412,8 +412,10 @@ func readField(r *jsonread.Reader) (f sample.Field, err error) {
 			f.Most, err = r.String()
 		case "maker":
 			f.Maker, err = readMaker(r)
+		case "meanings":
+			err = readPlain(r, &f.Meanings, "what values mean")
 		default:
-			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "least", "most", "maker")
+			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "least", "most", "maker", "meanings")
 		}
 		return err
 	})
@@ -802,7 +804,10 @@ func writeModel(out *screen.Writer, m *sample.Model) {
 		out.Field("least", f.Least)
 		out.Field("most", f.Most)
 		if f.Maker != nil {
-			writeMaker(out, f.Maker)
+			writePlain(out, "maker", f.Maker)
+		}
+		if len(f.Meanings) > 0 {
+			writePlain(out, "meanings", f.Meanings)
 		}
 		out.Close('}')
 	}

@@ -185,13 +185,23 @@ func models() []sample.Model {
 	f := func(name string, t sample.FieldType, required bool, choices ...string) sample.Field {
 		return sample.Field{Name: name, Type: t, Required: required, Choices: choices}
 	}
+	means := func(field sample.Field, tones string) sample.Field {
+		for i, t := range strings.Fields(tones) {
+			m := sample.Meaning{Tone: t}
+			if i < len(field.Choices) {
+				m.Value = field.Choices[i]
+			}
+			field.Meanings = append(field.Meanings, m)
+		}
+		return field
+	}
 	ref := func(name, model string) sample.Field { return sample.Field{Name: name, Type: sample.Ref, Model: model} }
 	return []sample.Model{
-		{ID: "specimens", Name: "Specimen", Fields: []sample.Field{f("name", sample.Text, true), f("latin", sample.Text, true), ref("bed", "beds"), f("condition", sample.Choice, true, "thriving", "watch", "ailing", "dormant"), f("height", sample.Number, false), f("planted", sample.Date, true), f("onDisplay", sample.YesNo, true), f("picture", sample.Picture, false)}},
-		{ID: "beds", Name: "Bed", Fields: []sample.Field{f("name", sample.Text, true), f("soil", sample.Choice, true, "loam", "clay", "sand", "peat"), f("area", sample.Number, true), f("moisture", sample.Choice, true, "dry", "fresh", "wet")}},
+		{ID: "specimens", Name: "Specimen", Fields: []sample.Field{f("name", sample.Text, true), f("latin", sample.Text, true), ref("bed", "beds"), means(f("condition", sample.Choice, true, "thriving", "watch", "ailing", "dormant"), "good warn bad neutral neutral"), f("height", sample.Number, false), f("planted", sample.Date, true), f("onDisplay", sample.YesNo, true), f("picture", sample.Picture, false)}},
+		{ID: "beds", Name: "Bed", Fields: []sample.Field{f("name", sample.Text, true), f("soil", sample.Choice, true, "loam", "clay", "sand", "peat"), f("area", sample.Number, true), means(f("moisture", sample.Choice, true, "dry", "fresh", "wet"), "bad good info neutral")}},
 		{ID: "rounds", Name: "Watering round", Fields: []sample.Field{f("name", sample.Text, true), f("day", sample.Date, true), ref("volunteer", "volunteers"), f("litres", sample.Number, true)}},
-		{ID: "tickets", Name: "Work ticket", Fields: []sample.Field{f("title", sample.Text, true), f("due", sample.Date, true), f("state", sample.Choice, true, "open", "doing", "done"), ref("assignee", "volunteers"), ref("bed", "beds")}},
-		{ID: "orders", Name: "Seed order", Fields: []sample.Field{f("supplier", sample.Text, true), f("day", sample.Date, true), f("state", sample.Choice, true, "open", "paid"), f("total", sample.Money, true), f("items", sample.Number, true)}},
+		{ID: "tickets", Name: "Work ticket", Fields: []sample.Field{f("title", sample.Text, true), f("due", sample.Date, true), means(f("state", sample.Choice, true, "open", "doing", "done"), "neutral info good neutral"), ref("assignee", "volunteers"), ref("bed", "beds")}},
+		{ID: "orders", Name: "Seed order", Fields: []sample.Field{f("supplier", sample.Text, true), f("day", sample.Date, true), means(f("state", sample.Choice, true, "open", "paid"), "warn good neutral"), f("total", sample.Money, true), f("items", sample.Number, true)}},
 		{ID: "volunteers", Name: "Volunteer", Fields: []sample.Field{f("name", sample.Text, true), f("skill", sample.Text, true), f("active", sample.YesNo, true)}},
 		{ID: "shifts", Name: "Shift", Fields: []sample.Field{f("day", sample.Date, true), ref("volunteer", "volunteers"), f("hours", sample.Number, true)}},
 		{ID: "visits", Name: "Visitor count", Fields: []sample.Field{f("day", sample.Date, true), f("gate", sample.Choice, true, "North gate", "Lake gate"), f("count", sample.Number, true)}},

@@ -102,6 +102,10 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 				if f.Type != sample.Choice {
 					continue
 				}
+				if means := len(f.Meanings) > 0 && slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return slices.Contains(prop.Values, m.Tone) }); means {
+					out.Completions = append([]expr.Completion{{Text: "tone of " + f.Name, Put: "tone(record." + f.Name + ")", Why: "as its meanings say"}}, out.Completions...)
+					continue
+				}
 				values := map[string]string{}
 				for _, choice := range f.Choices {
 					values[choice] = otherwise

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/sample"
 	"ubiquant/core/workspace"
 )
@@ -32,15 +33,42 @@ type samplesOut struct {
 	Sets   []setView           `json:"sets"`
 	Types  []string            `json:"types"`
 	Kinds  map[string][]string `json:"kinds"` // that can be made up, by type
+	Tones  []string            `json:"tones"` // that the kit has for what something means
+}
+
+// tonal are the props that say what something means, the most telling first.
+var tonal = []string{"tone", "status", "severity", "intent", "variant", "kind", "color", "colour", "type"}
+
+// tones are the values of the prop by which most of a kit's components say what
+// something means.
+func tones(k *kit.Kit) []string {
+	for _, name := range tonal {
+		seen := map[string]int{}
+		var order []string
+		for _, def := range k.Components {
+			if p, ok := def.Prop(name); ok && def.Role != "action" {
+				for _, v := range p.Values {
+					if seen[v]++; seen[v] == 1 {
+						order = append(order, v)
+					}
+				}
+			}
+		}
+		if len(order) > 1 {
+			return order
+		}
+	}
+	return []string{}
 }
 
 func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
-	out := &samplesOut{Models: []modelView{}, Sets: []setView{}, Kinds: map[string][]string{}}
+	out := &samplesOut{Models: []modelView{}, Sets: []setView{}, Kinds: map[string][]string{}, Tones: []string{}}
 	for _, t := range sample.FieldTypes {
 		out.Types = append(out.Types, string(t))
 		out.Kinds[string(t)] = sample.MakerKinds[t]
 	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+		out.Tones = tones(l.Kit)
 		uses := map[string][]named{}
 		for _, d := range l.Index.Docs() {
 			seen := map[string]bool{}

@@ -23,7 +23,8 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 	require.NoError(t, err)
 	ix := usage.New(k)
 	engine := audit.NewEngine(k, k, rules.All())
-	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}, {Name: "state", Type: sample.Choice, Choices: []string{"open", "doing", "waiting", "done"}}}}}
+	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}, {Name: "state", Type: sample.Choice, Choices: []string{"open", "doing", "waiting", "done"}}}},
+		"beds": {ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "moisture", Type: sample.Choice, Choices: []string{"dry", "fresh", "wet"}, Meanings: []sample.Meaning{{Value: "dry", Tone: "bad", Words: "Water it"}, {Value: "fresh", Tone: "good", Words: "Fine"}, {Value: "wet", Tone: "info", Words: "Too wet"}, {Tone: "neutral"}}}}}}
 	engine.Context(models, house, map[string]map[string]bool{"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true}}, nil)
 	for i, src := range docs {
 		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: testkit.Tree(t, src)}

@@ -6,11 +6,16 @@ import AppDialog from '../../ui/AppDialog.vue'
 import type { Field, Model } from './grid'
 
 /** Makes a model, or changes one; what the change reaches is told before it is taken. */
-const props = defineProps<{ model?: Model; models: Model[]; types: string[]; draft?: { name: string; fields: Field[]; columns: string[] }; rows?: number }>()
+const props = defineProps<{ model?: Model; models: Model[]; types: string[]; tones?: string[]; draft?: { name: string; fields: Field[]; columns: string[] }; rows?: number }>()
 const emit = defineEmits<{ close: []; save: [model: { id: string; name: string; fields: Field[] }, renames: Record<string, string>, columns: string[]]; remove: [] }>()
 const name = ref(props.model?.name ?? props.draft?.name ?? '')
-interface Row { was: string; column: string; field: Field; choices: string } // column: of the rows it is made from
-const row = (f: Field, was: string, column = ''): Row => ({ was, column, field: { ...f }, choices: f.choices?.join(', ') ?? '' })
+interface Row { was: string; column: string; field: Field; choices: string; meanings: Record<string, Meaning>; meant: boolean } // column: of the rows it is made from
+type Meaning = Schemas['SampleMeaning']
+const row = (f: Field, was: string, column = ''): Row => ({ was, column, field: { ...f }, choices: f.choices?.join(', ') ?? '', meanings: Object.fromEntries((f.meanings ?? []).map(m => [m.value, { ...m }])), meant: false })
+const choicesOf = (r: Row) => r.choices.split(',').map(c => c.trim()).filter(Boolean)
+/** What a choice means; the empty one is what is none of them. */
+const meaningOf = (r: Row, value: string): Meaning => (r.meanings[value] ??= { value })
+const meanings = (r: Row) => { const all = [...choicesOf(r), ''].map(v => r.meanings[v]).filter(m => m && (m.words || m.tone || m.icon)); return all.length ? all.map(m => ({ value: m!.value, words: m!.words?.trim() || undefined, tone: m!.tone?.trim() || undefined, icon: m!.icon?.trim() || undefined })) : undefined }
 const list = ref<Row[]>((props.model?.fields ?? props.draft?.fields ?? [{ name: 'name', type: 'text', required: true }]).map((f, i) => row(f, props.model ? f.name : '', props.draft?.columns[i])))
 // Screens speak of its records by its id: a plural, as in code.
 const plural = (s: string) => {
@@ -22,7 +27,7 @@ const plural = (s: string) => {
 const id = computed(() => props.model?.id ?? plural(name.value))
 const made = computed(() => ({
   id: id.value, name: name.value.trim(),
-  fields: list.value.map(({ field: f, choices }) => ({ ...f, name: f.name.trim(), choices: f.type === 'choice' ? choices.split(',').map(c => c.trim()).filter(Boolean) : undefined, model: f.type === 'reference' ? f.model || props.models[0]?.id : undefined, least: f.least?.trim() || undefined, most: f.most?.trim() || undefined })),
+  fields: list.value.map(r => [r, r.field] as const).map(([r, f]) => ({ ...f, name: f.name.trim(), choices: f.type === 'choice' ? choicesOf(r) : undefined, meanings: f.type === 'choice' ? meanings(r) : undefined, model: f.type === 'reference' ? f.model || props.models[0]?.id : undefined, least: f.least?.trim() || undefined, most: f.most?.trim() || undefined })),
 }))
 const renames = computed(() => Object.fromEntries(list.value.filter(r => r.was && r.was !== r.field.name.trim()).map(r => [r.was, r.field.name.trim()])))
 const reach = shallowRef<Schemas['ApiModelReach']>()
@@ -48,13 +53,19 @@ function move(i: number, by: number) {
           <input v-model="r.field.name" class="input w-full font-mono" required pattern="[a-z][a-zA-Z0-9]*" title="A lower-case letter, then letters and digits" :aria-label="`Name of field ${i + 1}`" />
           <select v-model="r.field.type" class="input" :aria-label="`Type of ${r.field.name}`"><option v-for="t in types" :key="t">{{ t }}</option></select>
           <div class="flex min-w-0 items-center gap-2">
-            <input v-if="r.field.type === 'choice'" v-model="r.choices" class="input min-w-0 flex-1" placeholder="open, doing, done" :aria-label="`Choices of ${r.field.name}`" />
+            <input v-if="r.field.type === 'choice'" v-model="r.choices" class="input min-w-0 flex-1" placeholder="open, doing, done" :aria-label="`Choices of ${r.field.name}`" /><button v-if="r.field.type === 'choice'" type="button" class="shrink-0 text-xs underline" :aria-expanded="r.meant" @click="r.meant = !r.meant">{{ meanings(r) ? 'meanings' : 'mean …' }}</button>
             <select v-else-if="r.field.type === 'reference'" v-model="r.field.model" class="input min-w-0 flex-1" :aria-label="`What ${r.field.name} refers to`"><option v-for="m in models" :key="m.id" :value="m.id">{{ m.name }}</option></select>
             <template v-else-if="bounded(r.field.type)"><input v-model="r.field.least" class="input w-20 min-w-0" placeholder="least" :aria-label="`Least of ${r.field.name}`" /><input v-model="r.field.most" class="input w-20 min-w-0" placeholder="most" :aria-label="`Most of ${r.field.name}`" /></template>
             <label class="ml-auto flex items-center gap-1 text-xs"><input v-model="r.field.required" type="checkbox" class="accent-moss" />required</label>
             <label v-if="['text', 'number', 'link'].includes(r.field.type)" class="flex items-center gap-1 text-xs"><input v-model="r.field.unique" type="checkbox" class="accent-moss" />unique</label>
           </div>
           <span class="flex"><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} earlier`" @click="move(i, -1)">↑</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} later`" @click="move(i, 1)">↓</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`Without ${r.field.name}`" @click="list.splice(i, 1)">×</button></span>
+          <table v-if="r.field.type === 'choice' && r.meant" class="col-span-4 mb-1 ml-4 w-[calc(100%-1rem)] text-left"><caption class="sr-only">What the choices of {{ r.field.name }} mean</caption>
+            <thead><tr class="text-xs text-ink2"><th class="font-normal">Wherever it is</th><th class="font-normal">words</th><th class="font-normal">tone</th><th class="font-normal">icon</th></tr></thead>
+            <tbody><tr v-for="v in [...choicesOf(r), '']" :key="v"><th class="pr-2 font-normal" :class="{ 'text-ink2': !v }">{{ v || 'anything else' }}</th>
+              <td><input v-model="meaningOf(r, v).words" class="input h-5 w-full" :placeholder="v || 'as it is'" :aria-label="`Words for ${v || 'anything else'}`" /></td>
+              <td><select v-if="tones?.length" v-model="meaningOf(r, v).tone" class="input h-5 w-full" :aria-label="`Tone of ${v || 'anything else'}`"><option :value="undefined"></option><option v-for="t in tones" :key="t">{{ t }}</option></select><input v-else v-model="meaningOf(r, v).tone" class="input h-5 w-full" :aria-label="`Tone of ${v || 'anything else'}`" /></td>
+              <td><input v-model="meaningOf(r, v).icon" class="input h-5 w-full font-mono" :aria-label="`Icon of ${v || 'anything else'}`" /></td></tr></tbody></table>
         </div>
       </div>
       <div><button type="button" class="btn h-6" @click="list.push(row({ name: `field${list.length + 1}`, type: 'text' }, ''))">Another field</button></div>

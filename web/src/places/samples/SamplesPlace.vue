@@ -144,7 +144,7 @@ async function makeOwn() {
       <p class="flex gap-4 border-t border-line px-4 py-1 text-xs text-ink2 max-md:hidden"><span v-if="can"><kbd class="kbd">Enter</kbd> edit</span><span><kbd class="kbd">Shift ↑↓</kbd> select</span><span v-if="can"><kbd class="kbd">Ctrl D</kbd> fill down</span><span><kbd class="kbd">Ctrl C V</kbd> copy, paste</span><template v-if="can"><span><kbd class="kbd">Ctrl Enter</kbd> new record</span><span><kbd class="kbd">Ctrl Delete</kbd> remove</span></template></p>
     </section>
     <p v-else-if="data" class="p-6 text-ink2">There are no models yet.</p>
-    <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
+    <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :tones="data?.tones" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
     <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns) => { draft = { name: '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
     <GenerateDialog v-if="open === 'make' && model" :model="model" :set="set" :names="names" :kinds="data?.kinds ?? {}" @close="open = ''" @keep="keep" />
   </div>
