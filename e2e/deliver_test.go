@@ -102,7 +102,7 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	defer app.Close()
 
 	j := begin(t, "ida")
-	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}} {
+	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}, {"visitors", "/visitors"}} {
 		var proof, delivered []box
 		var text string
 		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())

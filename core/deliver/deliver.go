@@ -31,6 +31,7 @@ type Input struct {
 	Shells   map[string]*screen.Document
 	Pieces   map[string]*screen.Document
 	Models   map[string]*sample.Model
+	Queries  map[string]*sample.Query // those models that are lists made of others
 	Set      *sample.Set
 	Kit      *kit.Kit
 	Cat      kit.Catalog

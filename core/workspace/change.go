@@ -49,6 +49,8 @@ const (
 	PutRecords Do = "records" // Rows of a sample set
 	PutSet     Do = "set"     // Set is as given
 	DropSet    Do = "unset"
+	PutQuery   Do = "query" // Query is as given, new or changed
+	DropQuery  Do = "unquery"
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -73,6 +75,7 @@ type Step struct {
 	Renames  map[string]string // fields of Model, old name to new
 	Rows     *Rows
 	Set      *sample.Set
+	Query    *sample.Query
 	Raw      bool // restores a model: its records come back by other steps
 }
 
@@ -165,7 +168,7 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
-	case PutModel, DropModel, PutRecords, PutSet, DropSet:
+	case PutModel, DropModel, PutRecords, PutSet, DropSet, PutQuery, DropQuery:
 		return w.dataStep(s, t)
 	case PutTheme, DropTheme, PutIcon, DropIcon, PutFont, DropFont, LeaveOut, TakeIn:
 		return w.ownStep(s, cat, t)
@@ -553,6 +556,9 @@ func WriteChange(c Change) []byte {
 			out.Key("state")
 			writeState(&out, s.State)
 		}
+		if s.Query != nil {
+			writePlain(&out, "query", s.Query)
+		}
 		if s.Model != nil {
 			out.Key("model")
 			writeModel(&out, s.Model)
@@ -629,7 +635,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet), string(PutQuery), string(DropQuery))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -685,6 +691,9 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				s.Renames[from] = to
 				return err
 			})
+		case "query":
+			s.Query = &sample.Query{}
+			err = readPlain(r, s.Query, "a query")
 		case "rows":
 			s.Rows, err = readRows(r)
 		case "set":
@@ -717,7 +726,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set", "query")
 		}
 		return err
 	})

@@ -33,6 +33,9 @@ var modelID = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 // fieldName is what a field may be called, for the same reason.
 var fieldName = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 
+// reserved are the words that mean something else in expressions.
+var reserved = []string{"record", "outer", "controls", "count", "pages", "today", "size", "find", "true", "false", "null"}
+
 func checkModel(w *Workspace, m *sample.Model) error {
 	if !modelID.MatchString(m.ID) {
 		return fmt.Errorf("%q cannot be a model's id; accepted: a lower-case letter, then letters and digits", m.ID)
@@ -40,7 +43,7 @@ func checkModel(w *Workspace, m *sample.Model) error {
 	if strings.TrimSpace(m.Name) == "" {
 		return fmt.Errorf("the model %s has no name", m.ID)
 	}
-	if slices.Contains([]string{"record", "today", "size", "find", "true", "false", "null"}, m.ID) {
+	if slices.Contains(reserved, m.ID) {
 		return fmt.Errorf("%q means something else in expressions", m.ID)
 	}
 	if len(m.Fields) > 200 {
@@ -73,10 +76,18 @@ func (w *Workspace) dataStep(s Step, t *Taken) error {
 	w.Models, w.Sets = slices.Clone(w.Models), slices.Clone(w.Sets)
 	t.Data = true
 	switch s.Do {
+	case PutQuery, DropQuery:
+		return w.queryStep(s, t)
 	case PutModel:
-		return w.putModel(s, t)
+		if err := w.putModel(s, t); err != nil || s.Raw {
+			return err
+		}
+		return w.queriesHold()
 	case DropModel:
-		return w.dropModel(s, t)
+		if err := w.dropModel(s, t); err != nil || s.Raw {
+			return err
+		}
+		return w.queriesHold()
 	case PutSet, DropSet:
 		return w.setStep(s, t)
 	}
@@ -113,9 +124,82 @@ func (w *Workspace) putModel(s Step, t *Taken) error {
 			w.Sets[i] = with(set, m.ID, records)
 		}
 	}
+	// Queries go along with renamed fields.
+	w.Queries = slices.Clone(w.Queries)
+	for i, q := range w.Queries {
+		if next := renamedIn(q, m.ID, s.Renames); !s.Raw && !sameQuery(next, q) {
+			t.undo(Step{Do: PutQuery, Query: &q})
+			w.Queries[i] = next
+		}
+	}
 	// The model comes back before its records do: what is undone goes the other way round.
 	t.undo(Step{Do: PutModel, Model: &old, Raw: true})
 	return nil
+}
+
+// renaming lists the steps that rename fields, with those of the queries that go along.
+func renaming(w *Workspace, steps []Step) []Step {
+	var out []Step
+	for _, s := range steps {
+		if s.Do != PutModel || s.Model == nil || len(s.Renames) == 0 {
+			continue
+		}
+		out = append(out, s)
+		for _, q := range w.Queries {
+			next := renamedIn(q, s.Model.ID, s.Renames)
+			names := map[string]string{}
+			for i, path := range q.Group {
+				if was, is := sample.GroupName(path), sample.GroupName(next.Group[i]); was != is {
+					names[was] = is
+				}
+			}
+			if len(names) > 0 {
+				out = append(out, Step{Do: PutModel, Model: &sample.Model{ID: q.ID}, Renames: names})
+			}
+		}
+	}
+	return out
+}
+
+// renamedIn is a query as it is once fields of a model have other names.
+func renamedIn(q sample.Query, model string, renames map[string]string) sample.Query {
+	if q.From != model || len(renames) == 0 {
+		return q
+	}
+	path := func(p string) string {
+		first, rest, joined := strings.Cut(p, ".")
+		if to, ok := renames[first]; ok {
+			first = to
+		}
+		if joined {
+			return first + "." + rest
+		}
+		return first
+	}
+	q.Group, q.Each = slices.Clone(q.Group), slices.Clone(q.Each)
+	names := map[string]string{}
+	for i, p := range q.Group {
+		q.Group[i] = path(p)
+		names[sample.GroupName(p)] = sample.GroupName(q.Group[i])
+	}
+	for i := range q.Each {
+		q.Each[i].Field = path(q.Each[i].Field)
+	}
+	for _, from := range slices.Sorted(maps.Keys(renames)) {
+		q.Where = fieldOf(model, from).rename(q.Where, renames[from], true)
+	}
+	keys := sample.Keys(q.Sort)
+	for i, k := range keys {
+		if to, ok := names[k.Field]; ok {
+			keys[i].Field = to
+		}
+	}
+	q.Sort = sample.WriteKeys(keys)
+	return q
+}
+
+func sameQuery(a, b sample.Query) bool {
+	return a.Where == b.Where && a.Sort == b.Sort && slices.Equal(a.Group, b.Group) && slices.Equal(a.Each, b.Each)
 }
 
 // with is a set with other records of a model.
@@ -445,10 +529,7 @@ func (p fieldPattern) rename(source, to string, isRecord bool) string {
 // says of a record from outside cannot be known, and is found where it no longer holds.
 func (l *Live) followFields(c Change) Change {
 	steps := c.Steps
-	for _, s := range c.Steps {
-		if s.Do != PutModel || s.Model == nil || len(s.Renames) == 0 {
-			continue
-		}
+	for _, s := range renaming(l.W, c.Steps) {
 		for _, d := range l.W.Docs {
 			if d.Removed {
 				continue

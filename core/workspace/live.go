@@ -192,7 +192,7 @@ func (l *Live) dress(bare *kit.Kit) {
 }
 
 func (l *Live) context() {
-	l.models = l.W.ModelMap()
+	l.models = l.W.Lists()
 	l.cache = resolve.NewCache()
 	l.sets = nil
 	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
@@ -423,15 +423,17 @@ func (l *Live) set(id string) *sample.Set {
 	if l.sets == nil {
 		l.sets = map[string]*sample.Set{}
 		for _, s := range l.W.AllSets() {
+			s = l.W.Queried(s, l.Today)
 			l.sets[s.ID] = &s
 		}
 		if len(l.W.Sets) > 0 {
-			l.sets[""] = &l.W.Sets[0]
+			l.sets[""] = l.sets[l.W.Sets[0].ID]
 		}
 	}
 	if _, own := l.sets[manySet]; id == manySet && !own {
 		// Made when it is first looked at; a field that cannot be made leaves it empty.
 		many, _ := sample.Many(l.W.Models, ManyRecords, l.Today)
+		many = l.W.Queried(many, l.Today)
 		l.sets[manySet] = &many
 	}
 	return l.sets[id]
@@ -456,6 +458,9 @@ func (l *Live) Sets() []sample.Set {
 	}
 	return out
 }
+
+// Models are the models by id together with what the queries give.
+func (l *Live) Models() map[string]*sample.Model { return l.models }
 
 func (l *Live) piece(id string) *screen.Document {
 	d, ok := l.W.Doc("piece:" + id)
@@ -555,7 +560,11 @@ func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *scr
 // DeliverInput gathers what a delivery of screens is made of; no ids means all
 // screens of the application.
 func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
-	in := deliver.Input{Name: app, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
+	queries := map[string]*sample.Query{}
+	for i := range l.W.Queries {
+		queries[l.W.Queries[i].ID] = &l.W.Queries[i]
+	}
+	in := deliver.Input{Name: app, Queries: queries, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
 	for _, t := range l.W.Own.Themes {
 		in.Themes = append(in.Themes, t.ID)
 	}

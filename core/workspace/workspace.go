@@ -40,14 +40,15 @@ type KitRef struct {
 
 // Workspace is the whole, as a value: changing it makes a new one (see Apply).
 type Workspace struct {
-	Name   string
-	Kit    KitRef
-	Apps   []App
-	Docs   []*screen.Document // shells, screens and pieces, in their order
-	Models []sample.Model
-	Sets   []sample.Set // the first is the usual one
-	House  []audit.HouseRule
-	Stands []audit.LetStand
+	Name    string
+	Kit     KitRef
+	Apps    []App
+	Docs    []*screen.Document // shells, screens and pieces, in their order
+	Models  []sample.Model
+	Queries []sample.Query // lists made of the models'
+	Sets    []sample.Set   // the first is the usual one
+	House   []audit.HouseRule
+	Stands  []audit.LetStand
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
 	Own     Own // what the team adds to the kit
@@ -116,7 +117,7 @@ var kinds = []struct {
 	plural string
 }{{screen.ShellDoc, "shells"}, {screen.ScreenDoc, "screens"}, {screen.PieceDoc, "pieces"}}
 
-var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
+var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "queries", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
 
 // Read reads a workspace from one JSON text and checks what holds it together.
 func Read(src []byte) (*Workspace, error) {
@@ -173,6 +174,13 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 			err = r.Array(func(int) error {
 				m, err := readModel(r)
 				w.Models = append(w.Models, m)
+				return err
+			})
+		case "queries":
+			err = r.Array(func(int) error {
+				var q sample.Query
+				err := readPlain(r, &q, "a query")
+				w.Queries = append(w.Queries, q)
 				return err
 			})
 		case "samples":
@@ -555,6 +563,14 @@ func (w *Workspace) check(src []byte) error {
 			}
 		}
 	}
+	for i := range w.Queries {
+		if err := w.checkQuery(&w.Queries[i]); err != nil {
+			return &CheckError{fmt.Sprintf("/queries/%d", i), err.Error()}
+		}
+		if slices.ContainsFunc(w.Queries[:i], func(o sample.Query) bool { return o.ID == w.Queries[i].ID }) {
+			return &CheckError{fmt.Sprintf("/queries/%d", i), "two queries are called " + w.Queries[i].ID}
+		}
+	}
 	models := w.ModelMap()
 	for i, s := range w.Sets {
 		for _, id := range slices.Sorted(maps.Keys(s.Records)) {
@@ -659,6 +675,9 @@ func (w *Workspace) tail(out *screen.Writer) {
 		writeModel(out, &w.Models[i])
 	}
 	out.Close(']')
+	if len(w.Queries) > 0 {
+		writePlain(out, "queries", w.Queries)
+	}
 	out.Key("samples")
 	out.Open('[')
 	for i := range w.Sets {

@@ -40,6 +40,10 @@ func main() {
 func build(src string) (*workspace.Workspace, error) {
 	w := &workspace.Workspace{Name: "Fernhollow", Kit: workspace.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"}, Apps: []workspace.App{{ID: "ops", Name: "Fernhollow Operations"}}}
 	w.Models = models()
+	w.Queries = []sample.Query{
+		{ID: "visitsByGate", Name: "Visits by gate", From: "visits", Group: []string{"gate"}, Each: []sample.QueryValue{{Name: "visitors", Do: "sum", Field: "count"}, {Name: "days", Do: "count"}, {Name: "busiest", Do: "most", Field: "count"}}, Sort: "-visitors"},
+		{ID: "ticketsByState", Name: "Tickets by state", From: "tickets", Group: []string{"state"}, Each: []sample.QueryValue{{Name: "tickets", Do: "count"}}},
+	}
 	w.Sets = []sample.Set{{ID: "usual", Name: "Usual", Records: records()}}
 	w.House = []audit.HouseRule{{ID: "round-avatars", Spot: "sorrel-avatar", Words: "any avatar", Prop: "shape", Value: "round", Reason: "People are round, things are square.", By: "ida", When: "2026-09-14"}}
 	lines := bufio.NewScanner(strings.NewReader(src))

@@ -20,6 +20,7 @@ type modelView struct {
 	Counts map[string]int          `json:"counts"` // records by set
 	Uses   []named                 `json:"uses"`   // screens that repeat over it
 	Makers map[string]sample.Maker `json:"makers"` // how each field would be made up
+	Query  *sample.Query           `json:"query,omitempty"`
 }
 
 type setView struct {
@@ -99,6 +100,23 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 			}
 			out.Models = append(out.Models, v)
 		}
+		for i := range l.W.Queries {
+			q := &l.W.Queries[i]
+			m := l.Models()[q.ID]
+			if m == nil {
+				continue
+			}
+			v := modelView{Model: *m, Counts: map[string]int{}, Uses: uses[q.ID], Makers: map[string]sample.Maker{}, Query: q}
+			if v.Uses == nil {
+				v.Uses = []named{}
+			}
+			for _, set := range sets {
+				if set.ID != "many" { // made only when it is looked at
+					v.Counts[set.ID] = len(l.SampleSet(set.ID).Records[q.ID])
+				}
+			}
+			out.Models = append(out.Models, v)
+		}
 		return nil
 	})
 	return out, err
@@ -145,7 +163,7 @@ func (s *Server) records(c *Call, in *recordsIn) (*recordsOut, error) {
 }
 
 func modelIn(l *workspace.Live, model, set string) (*sample.Model, *sample.Set, error) {
-	m := l.W.ModelMap()[model]
+	m := l.Models()[model]
 	if m == nil {
 		return nil, nil, missing("model " + model)
 	}

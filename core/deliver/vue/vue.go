@@ -128,6 +128,49 @@ export function rows<R extends object>(list: readonly R[], where: (record: R) =>
 /** On how many pages so many records stand. */
 export const pages = (count: number, size: number) => (size > 0 ? Math.max(1, Math.ceil(count / size)) : 1)
 
+type Plain = string | number | boolean | undefined
+/** A list made of another: records grouped by values, with values computed of each group. */
+export function query<R extends object, T extends { id: string }>(list: readonly R[], q: {
+  where: (record: R) => unknown
+  group: Record<string, (record: R) => Plain>
+  each: { name: string; do: string; of?: (record: R) => Plain; whole?: boolean }[]
+  order: string
+  limit: number
+}): T[] {
+  const groups = new Map<string, { row: Record<string, Plain>; members: R[] }>()
+  for (const record of list) {
+    if (!q.where(record)) continue
+    const row: Record<string, Plain> = {}
+    const id = Object.entries(q.group).map(([name, of]) => { const v = of(record); if (v != null) row[name] = v; return text(v) }).join('|') || 'all'
+    row.id = id
+    const group = groups.get(id) ?? { row, members: [] }
+    groups.set(id, group)
+    group.members.push(record)
+  }
+  if (!Object.keys(q.group).length && !groups.size) groups.set('all', { row: { id: 'all' }, members: [] })
+  for (const { row, members } of groups.values()) {
+    for (const e of q.each) {
+      const v = computed(e.do, e.of ? members.map(e.of).filter(v => v != null) : members.map(() => 1), e.whole)
+      if (v != null) row[e.name] = v
+    }
+  }
+  return rows([...groups.values()].map(g => g.row as unknown as T), () => true, q.order, q.limit)
+}
+function computed(what: string, values: Plain[], whole = false): Plain {
+  if (what === 'count') return values.length
+  if (what === 'distinct') return new Set(values).size
+  if (what === 'least' || what === 'most') {
+    let best: Plain
+    for (const v of values as (string | number)[]) if (best == null || (what === 'least' ? lt(v, best as typeof v) : gt(v, best as typeof v))) best = v
+    return best
+  }
+  const sum = (values as number[]).reduce((a, b) => a + b, 0)
+  if (what === 'sum') return sum
+  if (!values.length) return undefined
+  const mean = sum / values.length
+  return whole ? Math.sign(mean) * Math.floor(Math.abs(mean) + 0.5) : mean
+}
+
 /** Sends the form that an element stands in. */
 export function submit(event: Event) {
   for (let up = (event.target as Element).parentElement; up; up = up.parentElement) {
@@ -217,6 +260,9 @@ func models(in deliver.Input) string {
 }
 
 func records(in deliver.Input, m *sample.Model) string {
+	if q := in.Queries[m.ID]; q != nil {
+		return queried(in, m, q)
+	}
 	var b strings.Builder
 	typ := deliver.Pascal(m.ID)
 	fmt.Fprintf(&b, "import type { %s } from './models'\n\nexport const %s: %s[] = [\n", typ, listName(m.ID), typ)
@@ -225,6 +271,57 @@ func records(in deliver.Input, m *sample.Model) string {
 		b.WriteString("  " + string(line) + ",\n")
 	}
 	b.WriteString("]\n")
+	return b.String()
+}
+
+// queried writes a list that is made of another.
+func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
+	from := in.Models[q.From]
+	w := &writer{in: in}
+	where := "true"
+	if q.Where != "" {
+		where = w.code(q.Where, from)
+	}
+	imports := map[string]bool{q.From: true}
+	at := func(path string) string {
+		first, rest, joined := strings.Cut(path, ".")
+		if !joined {
+			return "record => record." + first
+		}
+		f, _ := from.Field(first)
+		imports[f.Model] = true
+		return fmt.Sprintf("record => x.find(%s, record.%s)?.%s", listName(f.Model), first, rest)
+	}
+	var group, each []string
+	for _, path := range q.Group {
+		group = append(group, sample.GroupName(path)+": "+at(path))
+	}
+	for _, v := range q.Each {
+		item := fmt.Sprintf("    { name: %s, do: %s", quote(v.Name), quote(v.Do))
+		if v.Do != "count" {
+			item += ", of: " + at(v.Field)
+		}
+		if f, ok := m.Field(v.Name); ok && f.Type == sample.Money {
+			item += ", whole: true"
+		}
+		each = append(each, item+" },\n")
+	}
+	for id := range in.Models {
+		if containsWord(where, listName(id)) {
+			imports[id] = true
+		}
+	}
+	var b strings.Builder
+	typ := deliver.Pascal(m.ID)
+	fmt.Fprintf(&b, "import type { %s, %s } from './models'\n", typ, deliver.Pascal(from.ID))
+	for _, id := range slices.Sorted(maps.Keys(imports)) {
+		fmt.Fprintf(&b, "import { %s } from './%s'\n", listName(id), id)
+	}
+	b.WriteString("import * as x from '../lib/x'\n")
+	if containsWord(where, "today") {
+		fmt.Fprintf(&b, "\nconst today = %s\n", quote(in.Today))
+	}
+	fmt.Fprintf(&b, "\nexport const %s = x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n", listName(m.ID), deliver.Pascal(from.ID), typ, listName(q.From), where, strings.Join(group, ", "), strings.Join(each, ""), quote(q.Sort), q.Limit)
 	return b.String()
 }
 

@@ -6,8 +6,9 @@ import { useWorkspace } from '../../use/workspace'
 import GenerateDialog from './GenerateDialog.vue'
 import ImportDialog from './ImportDialog.vue'
 import ModelDialog from './ModelDialog.vue'
+import QueryDialog from './QueryDialog.vue'
 import RecordGrid from './RecordGrid.vue'
-import type { Cell, Field, Model, Names, Problem, Rec } from './grid'
+import type { Cell, Field, Model, Names, Problem, Query, Rec } from './grid'
 
 const route = useRoute()
 const router = useRouter()
@@ -20,13 +21,15 @@ const records = shallowRef<Rec[]>([])
 const names = shallowRef<Names>({})
 const problems = shallowRef<Problem[]>([])
 const grid = ref<InstanceType<typeof RecordGrid>>()
-const open = ref<'' | 'model' | 'new' | 'rows' | 'new-rows' | 'make'>('')
+const open = ref<'' | 'query' | 'new-query' | 'model' | 'new' | 'rows' | 'new-rows' | 'make'>('')
 const draft = shallowRef<{ name: string; fields: Field[]; text: string; columns: string[]; all: string[] }>()
 
-const models = computed(() => (data.value?.models ?? []) as Model[])
-const model = computed(() => models.value.find(m => m.id === route.params.model) ?? models.value[0])
+const all = computed(() => (data.value?.models ?? []) as Model[])
+const models = computed(() => all.value.filter(m => !m.query))
+const queries = computed(() => all.value.filter(m => m.query))
+const model = computed(() => all.value.find(m => m.id === route.params.model) ?? models.value[0])
 const own = computed(() => !!data.value?.sets.find(s => s.id === set.value)?.own || (set.value === 'usual' && !data.value?.sets.some(s => s.id === 'usual')))
-const can = computed(() => ws.canBuild && own.value)
+const can = computed(() => ws.canBuild && own.value && !model.value?.query)
 
 async function load() {
   try { data.value = await ask(GET('/api/samples')); error.value = '' } catch (e) { error.value = (e as Error).message }
@@ -106,6 +109,14 @@ async function keep(list: Rec[], anew: boolean) {
   const rows = anew ? { set: set.value, model: m.id, all: list } : { set: set.value, model: m.id, put: list }
   if (await take({ title: `${list.length} ${m.name.toLowerCase()} records`, steps: [{ do: 'records', rows } as Change['steps'][number]] })) open.value = ''
 }
+async function saveQuery(q: Query) {
+  const isNew = open.value === 'new-query'
+  if (await take({ title: isNew ? `New list ${q.name}` : `The list ${q.name}`, steps: [{ do: 'query', query: q } as unknown as Change['steps'][number]] })) { open.value = ''; if (isNew) await router.push(`/samples/${q.id}`); await ws.load() }
+}
+async function removeQuery() {
+  const m = model.value!
+  if (await take({ title: `Remove the list ${m.name}`, steps: [{ do: 'unquery', query: m.query } as unknown as Change['steps'][number]] })) { open.value = ''; await router.push('/samples'); await ws.load() }
+}
 /** A set that is made by itself becomes one's own, to be changed by hand. */
 async function makeOwn() {
   const id = set.value, name = data.value!.sets.find(s => s.id === id)!.name
@@ -121,7 +132,9 @@ async function makeOwn() {
     <nav class="flex w-52 shrink-0 flex-col overflow-auto border-r border-line py-2 max-md:w-full" aria-label="Models">
       <h1 class="px-4 pb-1 text-lg">Models</h1>
       <RouterLink v-for="m in models" :key="m.id" :to="`/samples/${m.id}`" class="flex gap-2 px-4 py-1 hover:bg-wash" :class="{ 'bg-mosswash font-semibold': m.id === model?.id }" :aria-current="m.id === model?.id ? 'true' : undefined"><span class="truncate">{{ m.name }}</span><span class="ml-auto font-normal text-ink2">{{ m.counts[set] ?? 0 }}</span></RouterLink>
-      <div v-if="ws.canBuild" class="mt-3 grid gap-1 px-3"><button class="btn h-6" @click="draft = undefined; open = 'new'">New model</button><button class="btn h-6" @click="open = 'new-rows'">Model from rows</button></div>
+      <template v-if="queries.length"><h2 class="px-4 pt-3 pb-1 text-ink2">Made of them</h2>
+        <RouterLink v-for="m in queries" :key="m.id" :to="`/samples/${m.id}`" class="flex gap-2 px-4 py-1 hover:bg-wash" :class="{ 'bg-mosswash font-semibold': m.id === model?.id }" :aria-current="m.id === model?.id ? 'true' : undefined"><span class="truncate">{{ m.name }}</span><span class="ml-auto font-normal text-ink2">{{ m.counts[set] }}</span></RouterLink></template>
+      <div v-if="ws.canBuild" class="mt-3 grid gap-1 px-3"><button class="btn h-6" @click="draft = undefined; open = 'new'">New model</button><button class="btn h-6" @click="open = 'new-rows'">Model from rows</button><button class="btn h-6" :disabled="!models.length" @click="open = 'new-query'">List made of one</button></div>
     </nav>
     <section v-if="model" class="flex min-h-0 min-w-0 flex-1 flex-col" :aria-label="model.name">
       <div class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-1.5">
@@ -135,16 +148,18 @@ async function makeOwn() {
         <span v-if="problems.length" class="text-rust" :title="`${problems[0]!.record}, ${problems[0]!.field}: ${problems[0]!.reason}`">{{ problems.length }} not as they should be</span>
         <span class="ml-auto"></span>
         <template v-if="can"><button class="btn btn-bare h-6" title="Ctrl Enter" @click="grid?.add()">New record</button><button class="btn btn-bare h-6" @click="open = 'rows'">Paste rows</button><button class="btn btn-bare h-6" @click="open = 'make'">Make up …</button></template>
+        <span v-else-if="model.query" class="truncate text-ink2">made of {{ model.query.from }}</span>
         <button v-else-if="ws.canBuild" class="btn btn-bare h-6" title="It is made by itself; by hand it stays as you leave it" @click="makeOwn">Change by hand</button>
         <a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=csv&set=${set}`" download>CSV</a><a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=json&set=${set}`" download>JSON</a>
-        <button v-if="ws.canBuild" class="btn h-6" @click="open = 'model'">Fields</button>
+        <button v-if="ws.canBuild" class="btn h-6" @click="open = model.query ? 'query' : 'model'">{{ model.query ? 'How it is made' : 'Fields' }}</button>
       </div>
       <RecordGrid ref="grid" :model="model" :records="records" :names="names" :problems="problems" :can="can" :filter="filter" @write="write" @drop="ids => write(`Remove ${ids.length} records`, [], 0, undefined, ids)" @undo="undo" />
-      <p v-if="!records.length" class="p-4 text-ink2"><template v-if="can">There are no records yet. Paste rows, make some up, or begin with a new one.</template><template v-else>This set has no records of {{ model.name.toLowerCase() }}, on purpose: screens are to be seen with nothing, too.</template></p>
+      <p v-if="!records.length" class="p-4 text-ink2"><template v-if="model.query">Nothing comes of {{ model.query.from }} in this set.</template><template v-else-if="can">There are no records yet. Paste rows, make some up, or begin with a new one.</template><template v-else>This set has no records of {{ model.name.toLowerCase() }}, on purpose: screens are to be seen with nothing, too.</template></p>
       <p class="flex gap-4 border-t border-line px-4 py-1 text-xs text-ink2 max-md:hidden"><span v-if="can"><kbd class="kbd">Enter</kbd> edit</span><span><kbd class="kbd">Shift ↑↓</kbd> select</span><span v-if="can"><kbd class="kbd">Ctrl D</kbd> fill down</span><span><kbd class="kbd">Ctrl C V</kbd> copy, paste</span><template v-if="can"><span><kbd class="kbd">Ctrl Enter</kbd> new record</span><span><kbd class="kbd">Ctrl Delete</kbd> remove</span></template></p>
     </section>
     <p v-else-if="data" class="p-6 text-ink2">There are no models yet.</p>
     <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :tones="data?.tones" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
+    <QueryDialog v-if="open === 'query' || open === 'new-query'" :query="open === 'query' ? model?.query : undefined" :models="models" :set="set" @close="open = ''" @save="saveQuery" @remove="removeQuery" />
     <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns) => { draft = { name: '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
     <GenerateDialog v-if="open === 'make' && model" :model="model" :set="set" :names="names" :kinds="data?.kinds ?? {}" @close="open = ''" @keep="keep" />
   </div>

@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 
 export type Model = Schemas['ApiModelView']
+export type Query = Schemas['SampleQuery']
 export type Field = Schemas['SampleField']
 export type Rec = Record<string, unknown> & { id: string }
 export type Problem = Schemas['SampleCellError']

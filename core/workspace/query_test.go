@@ -1,0 +1,58 @@
+package workspace_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/sample"
+	"ubiquant/core/workspace"
+)
+
+// A query goes along when what it is made of changes, and what repeats over it too.
+func TestQueriesFollowTheirModels(t *testing.T) {
+	l := live(t)
+	models, queries := l.W.Models, l.W.Queries
+	model := *l.W.ModelMap()["visits"]
+	model.Fields = append([]sample.Field(nil), model.Fields...)
+	model.Fields[1].Name, model.Fields[2].Name = "entrance", "people"
+	c, _, err := l.Follow(workspace.Change{Title: "rename", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &model, Renames: map[string]string{"gate": "entrance", "count": "people"}}}})
+	require.NoError(t, err)
+	taken, err := l.Take(c)
+	require.NoError(t, err)
+	q := l.W.Queries[0]
+	assert.Equal(t, []string{"entrance"}, q.Group)
+	assert.Equal(t, "people", q.Each[0].Field)
+	page, problems, err := l.Page("screen:visitors", workspace.View{})
+	require.NoError(t, err)
+	assert.Empty(t, problems)
+	assert.Contains(t, page.HTML, `label="North gate"`)
+	_, err = l.Take(taken.Inverse)
+	require.NoError(t, err)
+	assert.Equal(t, models, l.W.Models, "taken back, it is as it was")
+	assert.Equal(t, queries, l.W.Queries)
+
+	// What a query speaks of does not fall away under it.
+	model.Fields = model.Fields[:1]
+	_, err = l.Take(workspace.Change{Title: "less", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &model}}})
+	assert.ErrorContains(t, err, "change the query first")
+	for why, s := range map[string]workspace.Step{
+		"there is a model visits":         {Do: workspace.PutQuery, Query: &sample.Query{ID: "visits", Name: "V", From: "visits", Group: []string{"gate"}}},
+		"cannot be a query's id":          {Do: workspace.PutQuery, Query: &sample.Query{ID: "count", Name: "V", From: "visits", Group: []string{"gate"}}},
+		"is in use: each visitsByGate on": {Do: workspace.DropQuery, Query: &sample.Query{ID: "visitsByGate"}},
+		"there is no query":               {Do: workspace.DropQuery, Query: &sample.Query{ID: "none"}},
+	} {
+		_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{s}})
+		assert.ErrorContains(t, err, why)
+	}
+	// The empty set gives a total of nothing, and records that change show at once.
+	page, _, err = l.Page("screen:visitors", workspace.View{Set: "empty"})
+	require.NoError(t, err)
+	assert.NotContains(t, page.HTML, "North gate")
+	_, err = l.Take(workspace.Change{Title: "more", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "visits", Put: []sample.Record{{"id": "new", "day": "2026-11-22", "gate": "Lake gate", "count": 90000.0}}}}}})
+	require.NoError(t, err)
+	page, _, err = l.Page("screen:visitors", workspace.View{})
+	require.NoError(t, err)
+	assert.Contains(t, page.HTML, "at most 90,000 on a day")
+}
