@@ -36,7 +36,7 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 	j.line("n", "chip | = record.condition")
 	j.until(`document.querySelector('button[aria-label="Compute tone"]')`)
 	j.click(`document.querySelector('button[aria-label="Compute tone"]')`)
-	j.until(offers + `.some(o => o.textContent.startsWith('by condition')) && ` + offers + `[0].textContent.includes('as on ')`)
+	j.until(offers + `.some(o => o.textContent.startsWith('tone of condition')) && ` + offers + `[0].textContent.includes('as on ')`)
 	j.click(offers + `[0]`)
 	j.key("Enter")
 	j.untilInFrame("true", `new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-chip')].map(c => c.getAttribute('tone'))).size > 1`)
@@ -107,6 +107,7 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	}
 	j.think()
 	fill("Only records where", "record.onDisplay")
+	j.until(`document.querySelector('input[aria-label="Only records where"]').value === 'record.onDisplay'`)
 	fill("Sort by field", "-planted")
 	fill("At most so many", "6")
 	cards := `document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card').length`

@@ -23,6 +23,7 @@ import (
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
 	"ubiquant/server/assets"
+	"ubiquant/server/service"
 )
 
 // box is an element's place on a page, by its tag and its order among these.
@@ -86,9 +87,13 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
 		require.NoError(t, os.WriteFile(path, f.Data, 0o644))
 	}
+	at, stopService, err := service.Start("127.0.0.1:0")
+	require.NoError(t, err)
+	defer stopService()
 	for _, args := range [][]string{{"install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline"}, {"run", "build"}} {
 		cmd := exec.Command("npm", args...)
 		cmd.Dir = dir
+		cmd.Env = append(os.Environ(), "VITE_OFFICE="+at)
 		out, err := cmd.CombinedOutput()
 		require.NoError(t, err, "npm %v: %s", args, out)
 	}
@@ -107,6 +112,10 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		var text string
 		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())
 		j.untilInFrame("true", `document.querySelector("body > div").shadowRoot.querySelector(".u-screen sorrel-footer") !== null`)
+		if screen.id == "visitors" { // the delivered one asks the service
+			j.chooseSet("live")
+			j.untilInFrame("Page 1 of 6", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim()`)
+		}
 		proofText := j.frameText()
 		j.inFrameAwait(strings.Replace(measure, "%ROOT%", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen')`, 1), &text)
 		require.NoError(t, json.Unmarshal([]byte(text), &proof))

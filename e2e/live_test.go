@@ -2,6 +2,8 @@ package e2e_test
 
 import (
 	"testing"
+
+	"github.com/chromedp/chromedp"
 )
 
 // The lists of a screen act: what is typed narrows, what is chosen orders, the pager
@@ -43,4 +45,45 @@ func TestListsActInThePreview(t *testing.T) {
 	j.click(button("Preview"))
 	j.untilInFrame("Page 1 of 4", pager)
 	j.untilInFrame(was, first)
+}
+
+// chooseSet looks at the screen with another sample set.
+func (j *journey) chooseSet(set string) {
+	j.t.Helper()
+	const box = `[...document.querySelectorAll('select')].find(s => [...s.options].some(o => o.value === 'live'))`
+	j.until(box)
+	j.run(chromedp.Evaluate(`(s => { s.value = '`+set+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })(`+box+`)`, nil))
+}
+
+// What a service gives is seen on the screen, asked with what its controls hold; loading,
+// a refusal, a failure and nothing at all are looked at by choosing them.
+func TestLiveRecordsAreSeenWithAllThatMayHappen(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("visitors", "> 5")
+	const root = `document.querySelector('body > div').shadowRoot`
+	pager := root + `.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim()`
+	alert := `(` + root + `.querySelector('sorrel-alert')?.heading ?? '')`
+	j.untilInFrame("Page 1 of 2", pager)
+	j.chooseSet("live")
+	j.untilInFrame("Page 1 of 6", pager)
+	j.untilInFrame("", alert)
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
+	var done bool
+	j.inFrame(`(() => { const s = `+root+`.querySelector('sorrel-select').shadowRoot.querySelector('select'); s.value = 'Lake gate'; s.dispatchEvent(new Event('change', { bubbles: true })); return true })()`, &done)
+	j.untilInFrame("Page 1 of 3", pager)
+	j.untilInFrame("1", root+`.querySelectorAll('sorrel-stat').length`)
+	j.click(button("Preview"))
+	j.untilInFrame("Page 1 of 6", pager)
+	j.chooseSet("live-refused")
+	j.untilInFrame("No counts for you", alert)
+	j.chooseSet("live-failed")
+	j.untilInFrame("The counts did not come", alert)
+	j.chooseSet("live-loading")
+	j.untilInFrame("true", root+`.querySelector('sorrel-spinner') !== null`)
+	j.chooseSet("live-empty")
+	j.untilInFrame("0", root+`.querySelectorAll('sorrel-row').length`)
+	j.chooseSet("live-slow")
+	j.untilInFrame("true", root+`.querySelector('sorrel-spinner') !== null`)
+	j.untilInFrame("Page 1 of 6", pager)
 }

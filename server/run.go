@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/url"
 	"os"
 	"path/filepath"
 	"strconv"
@@ -20,6 +21,7 @@ import (
 	"ubiquant/server/assets"
 	"ubiquant/server/live"
 	"ubiquant/server/pg"
+	"ubiquant/server/service"
 	"ubiquant/server/store"
 )
 
@@ -130,11 +132,11 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err != nil {
 		return nil, err
 	}
-	st, url, closeStore, err := openStore(ctx, o)
+	st, database, closeStore, err := openStore(ctx, o)
 	if err != nil {
 		return nil, err
 	}
-	r := &Running{URL: fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port), Database: url, Store: st, done: make(chan error, 1)}
+	r := &Running{URL: fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port), Database: database, Store: st, done: make(chan error, 1)}
 	empty, err := st.Empty(ctx)
 	if err == nil && empty {
 		err = Seed(ctx, st, o.Workspace)
@@ -147,6 +149,11 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		r.API, err = api.New(ctx, st, l, bundle, web, frame, o.Log)
 	}
 	if err != nil {
+		closeStore()
+		return nil, err
+	}
+	stopService := func() {}
+	if err = r.serveDemo(ctx, l, &stopService); err != nil {
 		closeStore()
 		return nil, err
 	}
@@ -167,11 +174,41 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		r.API.Hub.Close() // streams first, or the shutdown waits for them
 		err := r.API.App.ShutdownWithTimeout(5 * time.Second)
 		stopListening()
+		stopService()
 		err = errors.Join(err, <-listening)
 		closeStore()
 		return err
 	}
 	return r, nil
+}
+
+// demoService is the name of the address that the stand-in service has in the demo.
+const demoService = "office"
+
+// serveDemo starts the stand-in for the demo's service where the workspace asks for it.
+func (r *Running) serveDemo(ctx context.Context, l *store.Live, stop *func()) error {
+	address := ""
+	err := l.Read(ctx, func(l *workspace.Live, _ int64) error {
+		if l.W.Name == "Fernhollow" {
+			for _, b := range l.W.Bases {
+				if b.Name == demoService {
+					address = b.Address
+				}
+			}
+		}
+		return nil
+	})
+	u, bad := url.Parse(address)
+	if err != nil || bad != nil || address == "" || u.Hostname() != "127.0.0.1" {
+		return err // a service of one's own is asked itself
+	}
+	at, end, err := service.Start(u.Host)
+	if err != nil {
+		return fmt.Errorf("the demo's service cannot start: %w", err)
+	}
+	*stop = end
+	r.API.StandIn(demoService, at)
+	return nil
 }
 
 // Failed tells when the server ended by itself.

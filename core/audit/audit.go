@@ -130,10 +130,12 @@ type Pass struct {
 	Cat    kit.Catalog
 	Models map[string]*sample.Model
 	House  map[string][]HouseRule // by component
-	Routes *Routes                // of the document's application; nil where not known
-	rule   *Rule
-	index  int
-	out    *result
+	// Sourced are the models whose records come from a source.
+	Sourced []string
+	Routes  *Routes // of the document's application; nil where not known
+	rule    *Rule
+	index   int
+	out     *result
 	// State is free for a rule to use within one document.
 	State map[*Rule]any
 }
@@ -270,6 +272,8 @@ func matches(route, path string) bool {
 
 // Engine holds the findings of a set of documents.
 type Engine struct {
+	// Sourced are the models whose records come from a source; set before a context.
+	Sourced []string
 	kit     *kit.Kit
 	cat     kit.Catalog
 	all     []*Rule
@@ -328,7 +332,7 @@ type Result = result
 // can be checked at once.
 func (e *Engine) Check(d *usage.Doc) *Result {
 	res := &result{}
-	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
+	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Sourced: e.Sourced, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
 	pooled := nodePool.Get().(*[]Node)
 	defer nodePool.Put(pooled)
 	nodes := slices.Grow((*pooled)[:0], len(d.Uses))[:len(d.Uses)]

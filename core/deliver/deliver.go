@@ -31,7 +31,9 @@ type Input struct {
 	Shells   map[string]*screen.Document
 	Pieces   map[string]*screen.Document
 	Models   map[string]*sample.Model
-	Queries  map[string]*sample.Query // those models that are lists made of others
+	Queries  map[string]*sample.Query  // those models that are lists made of others
+	Sources  map[string]*sample.Source // of the models whose records are live
+	Bases    []sample.Base             // that they come from
 	Set      *sample.Set
 	Kit      *kit.Kit
 	Cat      kit.Catalog
@@ -101,7 +103,7 @@ func Pascal(id string) string {
 
 // Scope is what expressions may speak of below an element.
 func Scope(in Input, record, outer *sample.Model) expr.Scope {
-	return expr.Scope{Record: record, Outer: outer, Models: in.Models}
+	return expr.Scope{Record: record, Outer: outer, Models: in.Models, Sources: slices.Sorted(maps.Keys(in.Sources))}
 }
 
 // Escape writes text for markup.

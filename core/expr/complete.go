@@ -49,6 +49,11 @@ func Complete(source string, at int, scope Scope) []Completion {
 				add(name, name, "what it holds: "+scope.Controls[name].String())
 			}
 			return ranked(out, typed)
+		case strings.HasSuffix(before, "sources"):
+			for _, name := range scope.Sources {
+				add(name, name, "ready, loading, refused or failed")
+			}
+			return ranked(out, typed)
 		case strings.HasSuffix(before, "count"), strings.HasSuffix(before, "pages"):
 			for _, name := range scope.Repeats {
 				add(name, name, "of what repeats there")
@@ -99,6 +104,9 @@ func Complete(source string, at int, scope Scope) []Completion {
 	for _, name := range scope.Repeats {
 		add("count."+name, "count."+name, "how many of its records pass")
 		add("pages."+name, "pages."+name, "how many pages they take")
+	}
+	for _, name := range scope.Sources {
+		add("sources."+name, "sources."+name, "ready, loading, refused or failed")
 	}
 	if scope.Outer != nil {
 		add("outer", "outer.", "the "+scope.Outer.Name+" around")

@@ -57,6 +57,8 @@ type Scope struct {
 	Controls map[string]Kind
 	// Repeats are the names that "count" and "pages" know: elements that repeat.
 	Repeats []string
+	// Sources are what "sources" knows: models whose records come from a source.
+	Sources []string
 }
 
 // Env holds the values during evaluation. Today is a date, YYYY-MM-DD.
@@ -65,7 +67,8 @@ type Env struct {
 	Outer    sample.Record
 	Lists    map[string][]sample.Record
 	Today    string
-	Controls map[string]any // what each holds: string, float64 or bool
+	Controls map[string]any    // what each holds: string, float64 or bool
+	Sources  map[string]string // the state of each source; "ready" where it is left out
 	// Count tells how many records a named repeat has, whatever page is shown, and on
 	// how many pages they stand.
 	Count func(repeat string) (records, pages int, err error)
@@ -187,7 +190,7 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		sel := e.AsSelect()
 		if of := sel.Operand(); of.Kind() == ast.IdentKind && c.scope.Models[of.AsIdent()] == nil {
 			switch of.AsIdent() {
-			case "controls", "count", "pages":
+			case "controls", "count", "pages", "sources":
 				return c.named(n, of.AsIdent(), sel.FieldName())
 			}
 		}
@@ -273,6 +276,13 @@ func (c *compiler) named(n *node, what, name string) (*node, error) {
 			return nil, c.fail(n, "no control here is named %q%s", name, known(slices.Sorted(maps.Keys(c.scope.Controls))))
 		}
 		n.op, n.typ = "control", Type{Kind: kind}
+		return n, nil
+	}
+	if what == "sources" {
+		if !slices.Contains(c.scope.Sources, name) {
+			return nil, c.fail(n, "the records of %q come from no source%s", name, known(c.scope.Sources))
+		}
+		n.op, n.typ = "source", Type{Kind: Text}
 		return n, nil
 	}
 	if !slices.Contains(c.scope.Repeats, name) {
@@ -435,6 +445,11 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 		return env.Lists[n.text], nil
 	case "control":
 		return env.Controls[n.text], nil
+	case "source":
+		if s := env.Sources[n.text]; s != "" {
+			return s, nil
+		}
+		return sample.Ready, nil
 	case "count", "pages":
 		if env.Count == nil {
 			return 0.0, nil

@@ -57,6 +57,8 @@ func translate(n *node) string {
 		return n.text
 	case "control":
 		return "controls." + n.text
+	case "source":
+		return "sources." + n.text
 	case "count", "pages":
 		return n.op + "." + n.text
 	case "field":

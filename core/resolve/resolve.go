@@ -72,6 +72,8 @@ type Input struct {
 	// they hold at first. The controls themselves are written as they are at first:
 	// where they stand already, they hold it themselves.
 	Controls map[string]any
+	Sourced  []string          // models whose records have a source
+	Sources  map[string]string // the state of each; "ready" where it is left out
 }
 
 // Cache keeps compiled expressions; it may be shared between goroutines.
@@ -229,7 +231,7 @@ func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
 	if sc.around != nil {
 		key[2] = sc.around.ID
 	}
-	scope := expr.Scope{Record: sc.model, Outer: sc.around, Models: r.Models}
+	scope := expr.Scope{Record: sc.model, Outer: sc.around, Models: r.Models, Sources: r.Sourced}
 	if sc.doc == "" { // names are a screen's own
 		key[3] = r.names.key
 		scope = r.names.In(scope)
@@ -249,7 +251,7 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today}
+	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today, Sources: r.Sources}
 	if p.Speaks() {
 		env.Controls, env.Count = r.held(), r.count
 	}

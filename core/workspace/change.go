@@ -51,6 +51,10 @@ const (
 	DropSet    Do = "unset"
 	PutQuery   Do = "query" // Query is as given, new or changed
 	DropQuery  Do = "unquery"
+	PutSource  Do = "source" // Source is where records of its model come from
+	DropSource Do = "unsource"
+	PutBase    Do = "base" // Origin is an address that data may come from
+	DropBase   Do = "unbase"
 )
 
 // Step is one step of a change. Which fields count depends on Do.
@@ -76,6 +80,8 @@ type Step struct {
 	Rows     *Rows
 	Set      *sample.Set
 	Query    *sample.Query
+	Source   *sample.Source
+	Origin   *sample.Base
 	Raw      bool // restores a model: its records come back by other steps
 }
 
@@ -168,7 +174,7 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
-	case PutModel, DropModel, PutRecords, PutSet, DropSet, PutQuery, DropQuery:
+	case PutModel, DropModel, PutRecords, PutSet, DropSet, PutQuery, DropQuery, PutSource, DropSource, PutBase, DropBase:
 		return w.dataStep(s, t)
 	case PutTheme, DropTheme, PutIcon, DropIcon, PutFont, DropFont, LeaveOut, TakeIn:
 		return w.ownStep(s, cat, t)
@@ -559,6 +565,12 @@ func WriteChange(c Change) []byte {
 		if s.Query != nil {
 			writePlain(&out, "query", s.Query)
 		}
+		if s.Source != nil {
+			writePlain(&out, "source", s.Source)
+		}
+		if s.Origin != nil {
+			writePlain(&out, "origin", s.Origin)
+		}
 		if s.Model != nil {
 			out.Key("model")
 			writeModel(&out, s.Model)
@@ -635,7 +647,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "do":
 			var name string
 			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet), string(PutQuery), string(DropQuery))
+				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet), string(PutQuery), string(DropQuery), string(PutSource), string(DropSource), string(PutBase), string(DropBase))
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -694,6 +706,12 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		case "query":
 			s.Query = &sample.Query{}
 			err = readPlain(r, s.Query, "a query")
+		case "source":
+			s.Source = &sample.Source{}
+			err = readPlain(r, s.Source, "a source")
+		case "origin":
+			s.Origin = &sample.Base{}
+			err = readPlain(r, s.Origin, "an address")
 		case "rows":
 			s.Rows, err = readRows(r)
 		case "set":
@@ -726,7 +744,7 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set", "query")
+			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set", "query", "source", "origin")
 		}
 		return err
 	})

@@ -34,7 +34,7 @@ var modelID = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 var fieldName = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 
 // reserved are the words that mean something else in expressions.
-var reserved = []string{"record", "outer", "controls", "count", "pages", "today", "size", "find", "true", "false", "null"}
+var reserved = []string{"record", "outer", "controls", "count", "pages", "sources", "today", "size", "find", "true", "false", "null"}
 
 func checkModel(w *Workspace, m *sample.Model) error {
 	if !modelID.MatchString(m.ID) {
@@ -78,6 +78,8 @@ func (w *Workspace) dataStep(s Step, t *Taken) error {
 	switch s.Do {
 	case PutQuery, DropQuery:
 		return w.queryStep(s, t)
+	case PutSource, DropSource, PutBase, DropBase:
+		return w.sourceStep(s, t)
 	case PutModel:
 		if err := w.putModel(s, t); err != nil || s.Raw {
 			return err
@@ -86,6 +88,9 @@ func (w *Workspace) dataStep(s Step, t *Taken) error {
 	case DropModel:
 		if err := w.dropModel(s, t); err != nil || s.Raw {
 			return err
+		}
+		if _, _, fed := w.Source(s.Model.ID); fed {
+			return fmt.Errorf("the records of %s come from a source; take that away first", s.Model.ID)
 		}
 		return w.queriesHold()
 	case PutSet, DropSet:
@@ -130,6 +135,27 @@ func (w *Workspace) putModel(s Step, t *Taken) error {
 		if next := renamedIn(q, m.ID, s.Renames); !s.Raw && !sameQuery(next, q) {
 			t.undo(Step{Do: PutQuery, Query: &q})
 			w.Queries[i] = next
+		}
+	}
+	// So do sources; what has no field any more is read no more.
+	w.Sources = slices.Clone(w.Sources)
+	for i, src := range w.Sources {
+		if src.Model != m.ID || s.Raw {
+			continue
+		}
+		next := src
+		next.Fields = map[string]string{}
+		for name, pointer := range src.Fields {
+			if to, renamed := s.Renames[name]; renamed {
+				name = to
+			}
+			if _, ok := m.Field(name); ok || name == "id" {
+				next.Fields[name] = pointer
+			}
+		}
+		if !maps.Equal(next.Fields, src.Fields) {
+			t.undo(Step{Do: PutSource, Source: &src})
+			w.Sources[i] = next
 		}
 	}
 	// The model comes back before its records do: what is undone goes the other way round.

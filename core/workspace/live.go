@@ -195,6 +195,7 @@ func (l *Live) context() {
 	l.models = l.W.Lists()
 	l.cache = resolve.NewCache()
 	l.sets = nil
+	l.Engine.Sourced = l.W.Sourced()
 	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
 }
 
@@ -389,6 +390,8 @@ type View struct {
 	State   string // of the document; empty is the usual one
 	// Controls is what the screen's controls hold, by name; see resolve.Input.
 	Controls map[string]any
+	// Live is what the sources gave, by model; nil shows a sample set.
+	Live map[string]Fetched
 }
 
 // Resolve computes the concrete tree of a document in its shell.
@@ -410,7 +413,10 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 	if s, ok := d.State(v.State); ok && v.Set == "" {
 		v.Set = s.Set
 	}
-	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls}
+	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Sourced: l.W.Sourced()}
+	if v.Live != nil {
+		in.Set, in.Sources = l.liveSet(v.Live)
+	}
 	if !v.NoShell {
 		for _, shell := range l.W.Shells(d) {
 			in.Shells = append(in.Shells, shell.Root)
@@ -564,7 +570,11 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 	for i := range l.W.Queries {
 		queries[l.W.Queries[i].ID] = &l.W.Queries[i]
 	}
-	in := deliver.Input{Name: app, Queries: queries, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
+	sources := map[string]*sample.Source{}
+	for i := range l.W.Sources {
+		sources[l.W.Sources[i].Model] = &l.W.Sources[i]
+	}
+	in := deliver.Input{Name: app, Queries: queries, Sources: sources, Bases: l.W.Bases, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
 	for _, t := range l.W.Own.Themes {
 		in.Themes = append(in.Themes, t.ID)
 	}

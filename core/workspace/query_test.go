@@ -13,7 +13,7 @@ import (
 // A query goes along when what it is made of changes, and what repeats over it too.
 func TestQueriesFollowTheirModels(t *testing.T) {
 	l := live(t)
-	models, queries := l.W.Models, l.W.Queries
+	models, queries, sources := l.W.Models, l.W.Queries, l.W.Sources
 	model := *l.W.ModelMap()["visits"]
 	model.Fields = append([]sample.Field(nil), model.Fields...)
 	model.Fields[1].Name, model.Fields[2].Name = "entrance", "people"
@@ -24,6 +24,7 @@ func TestQueriesFollowTheirModels(t *testing.T) {
 	q := l.W.Queries[0]
 	assert.Equal(t, []string{"entrance"}, q.Group)
 	assert.Equal(t, "people", q.Each[0].Field)
+	assert.Equal(t, map[string]string{"id": "/key", "day": "/when", "entrance": "/place/gate", "people": "/people"}, l.W.Sources[0].Fields)
 	page, problems, err := l.Page("screen:visitors", workspace.View{})
 	require.NoError(t, err)
 	assert.Empty(t, problems)
@@ -32,6 +33,7 @@ func TestQueriesFollowTheirModels(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, models, l.W.Models, "taken back, it is as it was")
 	assert.Equal(t, queries, l.W.Queries)
+	assert.Equal(t, sources, l.W.Sources)
 
 	// What a query speaks of does not fall away under it.
 	model.Fields = model.Fields[:1]
@@ -49,7 +51,7 @@ func TestQueriesFollowTheirModels(t *testing.T) {
 	// The empty set gives a total of nothing, and records that change show at once.
 	page, _, err = l.Page("screen:visitors", workspace.View{Set: "empty"})
 	require.NoError(t, err)
-	assert.NotContains(t, page.HTML, "North gate")
+	assert.NotContains(t, page.HTML, "at most")
 	_, err = l.Take(workspace.Change{Title: "more", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "visits", Put: []sample.Record{{"id": "new", "day": "2026-11-22", "gate": "Lake gate", "count": 90000.0}}}}}})
 	require.NoError(t, err)
 	page, _, err = l.Page("screen:visitors", workspace.View{})

@@ -45,8 +45,10 @@ type Workspace struct {
 	Apps    []App
 	Docs    []*screen.Document // shells, screens and pieces, in their order
 	Models  []sample.Model
-	Queries []sample.Query // lists made of the models'
-	Sets    []sample.Set   // the first is the usual one
+	Queries []sample.Query  // lists made of the models'
+	Bases   []sample.Base   // addresses that data may come from
+	Sources []sample.Source // where live records come from, one a model at most
+	Sets    []sample.Set    // the first is the usual one
 	House   []audit.HouseRule
 	Stands  []audit.LetStand
 	// Tunings are the rules that the team holds otherwise than they come.
@@ -117,7 +119,7 @@ var kinds = []struct {
 	plural string
 }{{screen.ShellDoc, "shells"}, {screen.ScreenDoc, "screens"}, {screen.PieceDoc, "pieces"}}
 
-var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "queries", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
+var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "queries", "bases", "sources", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
 
 // Read reads a workspace from one JSON text and checks what holds it together.
 func Read(src []byte) (*Workspace, error) {
@@ -181,6 +183,20 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 				var q sample.Query
 				err := readPlain(r, &q, "a query")
 				w.Queries = append(w.Queries, q)
+				return err
+			})
+		case "bases":
+			err = r.Array(func(int) error {
+				var b sample.Base
+				err := readPlain(r, &b, "an address")
+				w.Bases = append(w.Bases, b)
+				return err
+			})
+		case "sources":
+			err = r.Array(func(int) error {
+				var s sample.Source
+				err := readPlain(r, &s, "a source")
+				w.Sources = append(w.Sources, s)
 				return err
 			})
 		case "samples":
@@ -571,6 +587,16 @@ func (w *Workspace) check(src []byte) error {
 			return &CheckError{fmt.Sprintf("/queries/%d", i), "two queries are called " + w.Queries[i].ID}
 		}
 	}
+	for i := range w.Bases {
+		if err := checkBase(&w.Bases[i]); err != nil {
+			return &CheckError{fmt.Sprintf("/bases/%d", i), err.Error()}
+		}
+	}
+	for i := range w.Sources {
+		if err := w.checkSource(&w.Sources[i]); err != nil {
+			return &CheckError{fmt.Sprintf("/sources/%d", i), err.Error()}
+		}
+	}
 	models := w.ModelMap()
 	for i, s := range w.Sets {
 		for _, id := range slices.Sorted(maps.Keys(s.Records)) {
@@ -677,6 +703,12 @@ func (w *Workspace) tail(out *screen.Writer) {
 	out.Close(']')
 	if len(w.Queries) > 0 {
 		writePlain(out, "queries", w.Queries)
+	}
+	if len(w.Bases) > 0 {
+		writePlain(out, "bases", w.Bases)
+	}
+	if len(w.Sources) > 0 {
+		writePlain(out, "sources", w.Sources)
 	}
 	out.Key("samples")
 	out.Open('[')

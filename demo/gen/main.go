@@ -44,6 +44,8 @@ func build(src string) (*workspace.Workspace, error) {
 		{ID: "visitsByGate", Name: "Visits by gate", From: "visits", Group: []string{"gate"}, Each: []sample.QueryValue{{Name: "visitors", Do: "sum", Field: "count"}, {Name: "days", Do: "count"}, {Name: "busiest", Do: "most", Field: "count"}}, Sort: "-visitors"},
 		{ID: "ticketsByState", Name: "Tickets by state", From: "tickets", Group: []string{"state"}, Each: []sample.QueryValue{{Name: "tickets", Do: "count"}}},
 	}
+	w.Bases = []sample.Base{{Name: "office", Address: "http://127.0.0.1:4680"}}
+	w.Sources = []sample.Source{{Model: "visits", Base: "office", Path: "/visits?gate={gate}&from={from}", List: "/visits", Fields: map[string]string{"id": "/key", "day": "/when", "gate": "/place/gate", "count": "/people"}}}
 	w.Sets = []sample.Set{{ID: "usual", Name: "Usual", Records: records()}}
 	w.House = []audit.HouseRule{{ID: "round-avatars", Spot: "sorrel-avatar", Words: "any avatar", Prop: "shape", Value: "round", Reason: "People are round, things are square.", By: "ida", When: "2026-09-14"}}
 	lines := bufio.NewScanner(strings.NewReader(src))

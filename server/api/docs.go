@@ -96,7 +96,8 @@ type workspaceOut struct {
 	Docs       []DocHead         `json:"docs"`
 	Sets       []named           `json:"sets"`
 	Models     []named           `json:"models"`
-	Dress      string            `json:"dress"` // changes when what the team adds to the kit does
+	Sourced    []string          `json:"sourced"` // models whose records can come from a service
+	Dress      string            `json:"dress"`   // changes when what the team adds to the kit does
 	Questions  int               `json:"questions"`
 	Strays     int               `json:"strays"`
 	Findings   int               `json:"findings"`
@@ -136,6 +137,10 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		for _, m := range l.W.Models {
 			out.Models = append(out.Models, named{m.ID, m.Name})
 		}
+		for _, q := range l.W.Queries {
+			out.Models = append(out.Models, named{q.ID, q.Name})
+		}
+		out.Sourced = append([]string{}, l.W.Sourced()...)
 		questions := l.Questions()
 		out.Questions = len(questions)
 		for _, list := range strays {
@@ -298,6 +303,14 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 		return nil, bad("at most %d documents are rendered at once", maxTiles)
 	}
 	out := &pagesOut{Pages: []Page{}}
+	views := map[string]workspace.View{}
+	told := map[string][]resolve.Problem{}
+	for _, key := range in.Docs {
+		var err error
+		if views[key], told[key], err = s.live(c.Context(), key, workspace.View{Set: in.Set, NoShell: in.NoShell, State: in.State}); err != nil {
+			return nil, err
+		}
+	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		for _, key := range in.Docs {
 			d, ok := l.W.Doc(key)
@@ -305,7 +318,9 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 				return missing(key)
 			}
 			root, _ := screen.In(d, in.State, l.Cat)
-			out.Pages = append(out.Pages, pageOf(l, d, root, workspace.View{Set: in.Set, NoShell: in.NoShell, State: in.State}))
+			p := pageOf(l, d, root, views[key])
+			p.Problems = append(told[key], p.Problems...)
+			out.Pages = append(out.Pages, p)
 		}
 		return nil
 	})
@@ -457,7 +472,7 @@ type changeOut struct {
 }
 
 // keeperOnly are steps that change what the whole team is held to.
-var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule, workspace.PutTheme, workspace.DropTheme, workspace.PutFont, workspace.DropFont, workspace.LeaveOut, workspace.TakeIn}
+var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule, workspace.PutTheme, workspace.DropTheme, workspace.PutFont, workspace.DropFont, workspace.LeaveOut, workspace.TakeIn, workspace.PutBase, workspace.DropBase}
 
 func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	change, err := workspace.ReadChange(in.Change, false)
@@ -493,7 +508,11 @@ func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 
 func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspace.Live) (workspace.Change, error)) (*changeOut, error) {
 	out := &changeOut{Patches: []render.Patch{}, Lost: []workspace.Lost{}}
-	err := s.Live.Take(c.Context(), c.User.Name, undoes, func(l *workspace.Live) (workspace.Change, error) {
+	view, _, err := s.live(c.Context(), in.View, workspace.View{Set: in.Set, State: in.State})
+	if err != nil {
+		return nil, err
+	}
+	err = s.Live.Take(c.Context(), c.User.Name, undoes, func(l *workspace.Live) (workspace.Change, error) {
 		change, err := build(l)
 		for i, st := range change.Steps {
 			// A usual state that is new starts as the kit can show it.
@@ -531,7 +550,7 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 			before = nil
 		}
 		out.View = docView(l, d, in.State, before, o.Seq)
-		view := workspace.View{Set: in.Set, State: in.State}
+		view.State = in.State // it may be no more
 		// What is around it may have changed with it, unless it was edited alone.
 		if before != nil && len(o.Taken.Docs) == 1 && len(o.Taken.Edits[in.View]) > 0 {
 			from, _ := l.ResolveTree(d, before, view)

@@ -57,7 +57,7 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 			return missing("element " + in.Element)
 		}
 		el := path[len(path)-1]
-		scope := expr.Scope{Models: l.Models()}
+		scope := expr.Scope{Models: l.Models(), Sources: l.W.Sourced()}
 		if d.Kind == screen.ScreenDoc {
 			scope = resolve.NamesOf(root, l.Cat).In(scope)
 		}

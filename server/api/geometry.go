@@ -24,13 +24,17 @@ func (s *Server) geometry(c *Call, in *geometryIn) (*geometryOut, error) {
 		return nil, bad("up to 60,000 boxes on a page of 1 to 20,000 pixels are judged")
 	}
 	out := &geometryOut{}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	view, _, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State})
+	if err != nil {
+		return nil, err
+	}
+	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)
 		}
 		root, _ := screen.In(d, in.State, l.Cat)
-		n, _ := l.ResolveTree(d, root, workspace.View{Set: in.Set, State: in.State})
+		n, _ := l.ResolveTree(d, root, view)
 		out.Findings = geometry.Judge(n, root, in.Boxes, in.Width)
 		return nil
 	})

@@ -17,6 +17,8 @@ type heldIn struct {
 type heldOut struct {
 	Patches []render.Patch `json:"patches"`
 	Page    *Page          `json:"page,omitempty"` // where patches cannot say it
+	// Problems are what sources could not give.
+	Problems []string `json:"problems"`
 }
 
 const (
@@ -42,22 +44,31 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 			}
 		}
 	}
-	out := &heldOut{Patches: []render.Patch{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	out := &heldOut{Patches: []render.Patch{}, Problems: []string{}}
+	before, _, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State, Controls: in.From})
+	if err != nil {
+		return nil, err
+	}
+	after, told, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State, Controls: in.To})
+	if err != nil {
+		return nil, err
+	}
+	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)
 		}
 		root, _ := screen.In(d, in.State, l.Cat)
-		view := workspace.View{Set: in.Set, State: in.State, Controls: in.From}
-		from, _ := l.ResolveTree(d, root, view)
-		view.Controls = in.To
-		to, _ := l.ResolveTree(d, root, view)
+		from, _ := l.ResolveTree(d, root, before)
+		to, _ := l.ResolveTree(d, root, after)
+		for _, p := range told {
+			out.Problems = append(out.Problems, p.Message)
+		}
 		if patches, ok := render.Diff(l.Kit, from, to); ok {
 			out.Patches = append(out.Patches, patches...)
 			return nil
 		}
-		p := pageOf(l, d, root, view)
+		p := pageOf(l, d, root, after)
 		out.Page = &p
 		return nil
 	})

@@ -35,6 +35,9 @@ type samplesOut struct {
 	Types  []string            `json:"types"`
 	Kinds  map[string][]string `json:"kinds"` // that can be made up, by type
 	Tones  []string            `json:"tones"` // that the kit has for what something means
+	// Bases are the addresses that data may come from, Sources where it does.
+	Bases   []sample.Base   `json:"bases"`
+	Sources []sample.Source `json:"sources"`
 }
 
 // tonal are the props that say what something means, the most telling first.
@@ -70,6 +73,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		out.Tones = tones(l.Kit)
+		out.Bases, out.Sources = append([]sample.Base{}, l.W.Bases...), append([]sample.Source{}, l.W.Sources...)
 		uses := map[string][]named{}
 		for _, d := range l.Index.Docs() {
 			seen := map[string]bool{}

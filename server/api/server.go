@@ -44,6 +44,8 @@ type Server struct {
 	layout string // the layouts' style sheet
 	secret []byte
 	routes []Route
+
+	sources fetcher
 }
 
 // cookieName is the session's cookie.

@@ -69,6 +69,7 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/samples", store.Reader, "Models and sample sets", s.samples),
 		op(s, "GET", "/api/samples/:model", store.Reader, "The records of a model in a sample set, with what is wrong with them", s.records),
 		op(s, "POST", "/api/samples/:model/cells", store.Builder, "Write texts into the cells of records, all or none", s.cells),
+		op(s, "POST", "/api/sources/preview", store.Reader, "What a source of live records gives", s.previewSource),
 		op(s, "POST", "/api/queries/preview", store.Reader, "What a list made of another gives", s.previewQuery),
 		op(s, "POST", "/api/samples/read", store.Reader, "Pasted rows read as records, or as a new model", s.readTable),
 		op(s, "POST", "/api/samples/generate", store.Reader, "Records made up, to look at before they are kept", s.generate),

@@ -77,7 +77,7 @@ func namesOf(p *audit.Pass, root *audit.Node) *resolve.Names {
 
 // scopeOf is what the expressions of an element may speak of.
 func scopeOf(p *audit.Pass, n *audit.Node) expr.Scope {
-	s := expr.Scope{Models: p.Models}
+	s := expr.Scope{Models: p.Models, Sources: p.Sourced}
 	root := n
 	for up := n; up != nil; up = up.Parent {
 		root = up

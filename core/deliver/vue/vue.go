@@ -83,6 +83,9 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	add("src/router.ts", router(in))
 	add("src/lib/x.ts", expr.Runtime+"\nconst usualTheme = "+quote(in.Kit.Tokens.Themes[0])+"\n"+runtimeMore)
 	add("src/data/models.ts", models(in))
+	if len(in.Sources) > 0 {
+		add("src/data/sources.ts", sourceStates(in))
+	}
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
 		add("src/data/"+id+".ts", records(in, in.Models[id]))
 	}
@@ -127,6 +130,50 @@ export function rows<R extends object>(list: readonly R[], where: (record: R) =>
 }
 /** On how many pages so many records stand. */
 export const pages = (count: number, size: number) => (size > 0 ? Math.max(1, Math.ceil(count / size)) : 1)
+
+/** What stands at a JSON pointer (RFC 6901); undefined where nothing does. */
+const at = (value: unknown, pointer: string): unknown =>
+  pointer.split('/').slice(1).reduce<unknown>((v, part) => (v as Record<string, unknown> | null | undefined)?.[part.replaceAll('~1', '/').replaceAll('~0', '~')], value)
+/** A value of an answer as one of a field; undefined where it is none. Money that is a
+ * number is in minor units; written as a text it is an amount. */
+function taken(v: unknown, type: string): Plain {
+  if (v == null) return undefined
+  if (type === 'number' || type === 'money') {
+    const n = typeof v === 'number' ? v : typeof v === 'string' && v.trim() ? Number(v) * (type === 'money' ? 100 : 1) : NaN
+    return Number.isFinite(n) && (type === 'number' || Number.isInteger(Math.round(n))) ? (type === 'money' ? Math.round(n) : n) : undefined
+  }
+  if (type === 'yes/no') return typeof v === 'boolean' ? v : undefined
+  const s = typeof v === 'string' ? v : typeof v === 'number' ? text(v) : undefined
+  if (type !== 'date' || s == null) return s
+  return /^\d{4}-\d\d-\d\d($|T)/.test(s) ? s.slice(0, 10) : undefined
+}
+/** A function that fills a list from a service and keeps its state. */
+export function loader<R extends object, P>(list: R[], states: Record<string, string>, name: string, where: string, fields: { name: string; at: string; type: string }[], address: (params: P) => string) {
+  let last: AbortController | undefined
+  let asked = ''
+  return (params: P): void => {
+    const url = address(params)
+    if (url === asked) return
+    asked = url
+    last?.abort()
+    const mine = last = new AbortController()
+    states[name] = 'loading'
+    const done = (state: string, records: R[]) => {
+      if (mine.signal.aborted) return
+      list.splice(0, Infinity, ...records)
+      states[name] = state
+    }
+    fetch(url, { signal: mine.signal, headers: { Accept: 'application/json' } })
+      .then(async answer => {
+        if (answer.status === 401 || answer.status === 403) return done('refused', [])
+        if (!answer.ok) return done('failed', [])
+        const found = at(await answer.json(), where)
+        if (!Array.isArray(found)) return done('failed', [])
+        done('ready', found.map((item, i) => Object.fromEntries(fields.map(f => [f.name, taken(at(item, f.at), f.type) ?? (f.name === 'id' ? 'r' + (i + 1) : undefined)])) as unknown as R))
+      })
+      .catch(() => done('failed', []))
+  }
+}
 
 type Plain = string | number | boolean | undefined
 /** A list made of another: records grouped by values, with values computed of each group. */
@@ -263,6 +310,9 @@ func records(in deliver.Input, m *sample.Model) string {
 	if q := in.Queries[m.ID]; q != nil {
 		return queried(in, m, q)
 	}
+	if src := in.Sources[m.ID]; src != nil {
+		return sourced(m, src)
+	}
 	var b strings.Builder
 	typ := deliver.Pascal(m.ID)
 	fmt.Fprintf(&b, "import type { %s } from './models'\n\nexport const %s: %s[] = [\n", typ, listName(m.ID), typ)
@@ -272,6 +322,92 @@ func records(in deliver.Input, m *sample.Model) string {
 	}
 	b.WriteString("]\n")
 	return b.String()
+}
+
+// sourced writes a list that a service fills.
+func sourced(m *sample.Model, src *sample.Source) string {
+	var b strings.Builder
+	typ := deliver.Pascal(m.ID)
+	fmt.Fprintf(&b, "import { reactive } from 'vue'\nimport type { %s } from './models'\nimport { bases, sources } from './sources'\nimport * as x from '../lib/x'\n\n", typ)
+	fmt.Fprintf(&b, "/** The records as they came last. */\nexport const %s: %s[] = reactive([])\n\n", listName(m.ID), typ)
+	var params []string
+	for _, p := range src.Parameters() {
+		params = append(params, p+"?: string | number | boolean")
+	}
+	path := strings.NewReplacer("`", "\\`", "\\", "\\\\").Replace(src.Path)
+	for _, p := range src.Parameters() {
+		path = strings.ReplaceAll(path, "{"+p+"}", "${encodeURIComponent(x.text(params."+p+"))}")
+	}
+	var fields []string
+	for _, f := range append([]sample.Field{{Name: "id", Type: sample.Text}}, m.Fields...) {
+		pointer, ok := src.Fields[f.Name]
+		if !ok {
+			pointer = "/" + f.Name
+		}
+		fields = append(fields, fmt.Sprintf("  { name: %s, at: %s, type: %s },\n", quote(f.Name), quote(pointer), quote(string(f.Type))))
+	}
+	fmt.Fprintf(&b, "/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`)\n", typ, listName(m.ID), quote(m.ID), quote(src.List), strings.Join(fields, ""), strings.Join(params, "; "), src.Base, path)
+	return b.String()
+}
+
+// sourceStates writes the addresses that data comes from, and the state of each source.
+func sourceStates(in deliver.Input) string {
+	var b strings.Builder
+	b.WriteString("import { reactive } from 'vue'\n\n/** Addresses that data comes from; the environment says others. */\nexport const bases = {\n")
+	used := map[string]bool{}
+	for _, s := range in.Sources {
+		used[s.Base] = true
+	}
+	for _, base := range in.Bases {
+		if used[base.Name] {
+			fmt.Fprintf(&b, "  %s: (import.meta.env.VITE_%s as string | undefined) ?? %s,\n", base.Name, strings.ToUpper(base.Name), quote(strings.TrimSuffix(base.Address, "/")))
+		}
+	}
+	b.WriteString("}\n\n/** ready, loading, refused or failed. */\nexport const sources = reactive({ ")
+	for i, id := range slices.Sorted(maps.Keys(in.Sources)) {
+		if i > 0 {
+			b.WriteString(", ")
+		}
+		b.WriteString(id + ": 'ready'")
+	}
+	b.WriteString(" })\n")
+	return b.String()
+}
+
+// loads writes what asks the sources whose records a screen shows, anew whenever what
+// it asks for changes.
+func (w *writer) loads(all string) string {
+	var b strings.Builder
+	for _, id := range slices.Sorted(maps.Keys(w.in.Sources)) {
+		if !w.needs(all, id) {
+			continue
+		}
+		var params []string
+		for _, p := range w.in.Sources[id].Parameters() {
+			if w.lent != nil && w.lent.Kinds[p] != expr.Any {
+				params = append(params, p+": controls."+p)
+			}
+		}
+		given := "{}"
+		if len(params) > 0 {
+			given = "{ " + strings.Join(params, ", ") + " }"
+		}
+		fmt.Fprintf(&b, "\nwatchEffect(() => load%s(%s))\n", deliver.Pascal(id), given)
+	}
+	return b.String()
+}
+
+// needs tells whether code shows the records of a model, be it by a list made of them.
+func (w *writer) needs(all, model string) bool {
+	if containsWord(all, listName(model)) {
+		return true
+	}
+	for id, q := range w.in.Queries {
+		if q.From == model && containsWord(all, listName(id)) {
+			return true
+		}
+	}
+	return false
 }
 
 // queried writes a list that is made of another.
@@ -321,7 +457,19 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 	if containsWord(where, "today") {
 		fmt.Fprintf(&b, "\nconst today = %s\n", quote(in.Today))
 	}
-	fmt.Fprintf(&b, "\nexport const %s = x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n", listName(m.ID), deliver.Pascal(from.ID), typ, listName(q.From), where, strings.Join(group, ", "), strings.Join(each, ""), quote(q.Sort), q.Limit)
+	live := false
+	for id := range imports {
+		live = live || in.Sources[id] != nil
+	}
+	if live { // made anew whenever what it is made of comes
+		b.WriteString("import { reactive, watchEffect } from 'vue'\n")
+	}
+	begin, end := fmt.Sprintf("export const %s = ", listName(m.ID)), ""
+	if live {
+		begin = fmt.Sprintf("export const %s: %s[] = reactive([])\nconst make = () => ", listName(m.ID), typ)
+		end = fmt.Sprintf("watchEffect(() => { const made = make(); %s.splice(0, Infinity, ...made) })\n", listName(m.ID))
+	}
+	fmt.Fprintf(&b, "\n"+begin+"x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n"+end, deliver.Pascal(from.ID), typ, listName(q.From), where, strings.Join(group, ", "), strings.Join(each, ""), quote(q.Sort), q.Limit)
 	return b.String()
 }
 
@@ -352,12 +500,19 @@ func component(in deliver.Input, d *screen.Document) string {
 	}
 	body := w.b.String()
 	lends := w.lends(body)
-	all := body + lends
+	loads := ""
+	if d.Kind == screen.ScreenDoc {
+		loads = w.loads(body + lends)
+	}
+	all := body + lends + loads
 	var script strings.Builder
 	var imports []string
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
 		if containsWord(all, listName(id)) {
 			imports = append(imports, fmt.Sprintf("import { %s } from '../data/%s'", listName(id), id))
+		}
+		if containsWord(loads, "load"+deliver.Pascal(id)) {
+			imports = append(imports, fmt.Sprintf("import { load%s } from '../data/%s'", deliver.Pascal(id), id))
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(w.pieces)) {
@@ -380,6 +535,10 @@ func component(in deliver.Input, d *screen.Document) string {
 	use(w.stateful, "ref")
 	use(w.stateful && piece, "type Ref")
 	use(len(w.names) > 0, "useTemplateRef")
+	use(loads != "", "watchEffect")
+	if containsWord(body, "sources") && len(in.Sources) > 0 {
+		imports = append(imports, "import { sources } from '../data/sources'")
+	}
 	if len(fromVue) > 0 {
 		imports = append([]string{"import { " + strings.Join(fromVue, ", ") + " } from 'vue'"}, imports...)
 	}
@@ -404,6 +563,7 @@ func component(in deliver.Input, d *screen.Document) string {
 		}
 	}
 	script.WriteString(lends)
+	script.WriteString(loads)
 	if len(w.targets) > 0 {
 		script.WriteString("\n// What was opened or closed, by the name of what opens.\nconst opened = reactive<Record<string, boolean>>({})\n")
 	}

@@ -12,7 +12,8 @@ const bench = useBench()
 const input = ref<HTMLInputElement>()
 const text = ref(props.modelValue)
 const first = ref(props.modelValue) // as it was when it was entered, or last sent
-watch(() => props.modelValue, v => { text.value = v; if (document.activeElement !== input.value) first.value = v })
+// What is being typed stays, whatever comes meanwhile.
+watch(() => props.modelValue, v => { if (document.activeElement !== input.value || text.value === first.value) text.value = first.value = v })
 const open = ref(false)
 const at = ref(-1) // which of what is offered; -1 is what was typed
 const look = shallowRef<Schemas['ApiExpressionOut']>()

@@ -13,7 +13,14 @@ const ws = useWorkspace()
 const repeat = ref<Repeat>({ model: '' })
 const show = ref('')
 const name = ref('')
-watch(() => props.line.el, el => { repeat.value = { model: '', ...el.repeat }; show.value = el.show ?? ''; name.value = el.name ?? '' }, { immediate: true })
+// What is being typed stays, whatever comes meanwhile: only what changed is taken over.
+watch(() => props.line.el, (el, was) => {
+  const now: Repeat = { model: '', ...el.repeat }, before: Repeat = { model: '', ...was?.repeat }
+  if (el.id !== was?.id) { repeat.value = now; show.value = el.show ?? ''; name.value = el.name ?? ''; return }
+  for (const k of ['model', 'where', 'sort', 'limit', 'page'] as const) if (now[k] !== before[k]) Object.assign(repeat.value, { [k]: now[k] })
+  if (el.show !== was.show) show.value = el.show ?? ''
+  if (el.name !== was.name) name.value = el.name ?? ''
+}, { immediate: true })
 // What holds a number under a name can say which page is shown.
 const pagers = computed(() => [...new Set([...(bench.choices.value?.pagers ?? []), ...(repeat.value.page ? [repeat.value.page] : [])])])
 /** Puts a pager after what holds the records, and has it say which page is shown. */

@@ -70,12 +70,21 @@ function createBench(kit: () => KitIndex) {
     return out
   })
 
+  // While it is to be seen slow, a source is on its way first.
+  const setShown = ref('')
+  let slow = 0
+  watch(set, now => {
+    clearTimeout(slow)
+    setShown.value = now === 'live-slow' ? 'live-loading' : now
+    if (now === 'live-slow') slow = setTimeout(() => { if (set.value === 'live-slow') { setShown.value = 'live'; void load() } }, 3000) as unknown as number
+  }, { flush: 'sync' })
+
   async function load() {
     error.value = ''
     const [kind, id] = doc.value.split(':') as [string, string]
     try {
       const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id }, query: { state: state.value || undefined } } }))
-      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))
+      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: setShown.value, state: state.value } }))
       show(out)
       // The picture is drawn anew where it is another one, its controls as at first.
       if (got.pages[0]?.html !== page.value?.html) held = {}
@@ -94,7 +103,7 @@ function createBench(kit: () => KitIndex) {
     shownState = state.value = view.state ?? ''
   }
 
-  const seen = () => ({ view: doc.value, set: set.value, state: state.value, known: head.value?.revision })
+  const seen = () => ({ view: doc.value, set: setShown.value, state: state.value, known: head.value?.revision })
   async function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
     // The picture first: bringing the lines up to date would hold it up.
@@ -112,11 +121,12 @@ function createBench(kit: () => KitIndex) {
     void inTurn(async () => {
       const from = held, to = { ...held, [name]: value }, drawn = page.value?.html
       try {
-        const out = await ask(POST('/api/held', { body: { doc: doc.value, set: set.value, state: state.value, from, to } }))
+        const out = await ask(POST('/api/held', { body: { doc: doc.value, set: setShown.value, state: state.value, from, to } }))
         if (page.value?.html !== drawn) return // drawn anew meanwhile
         held = to
         if (out.page) page.value = out.page
         else await paint.value?.(out.patches, Date.now())
+        if (out.problems.length) ws.say(out.problems[0]!)
       } catch (e) { ws.say((e as Error).message) }
     })
   }
@@ -302,7 +312,7 @@ function createBench(kit: () => KitIndex) {
   watch([strip, preview], async ([, on], [, was]) => {
     if (on && !was) return // what is shown goes on
     held = {}
-    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: set.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
+    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: setShown.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
   })
   watch(() => ws.connected, on => { if (on) void load() })
   // Others see where one is, as one sees them.

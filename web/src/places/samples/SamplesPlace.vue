@@ -7,6 +7,7 @@ import GenerateDialog from './GenerateDialog.vue'
 import ImportDialog from './ImportDialog.vue'
 import ModelDialog from './ModelDialog.vue'
 import QueryDialog from './QueryDialog.vue'
+import SourceDialog from './SourceDialog.vue'
 import RecordGrid from './RecordGrid.vue'
 import type { Cell, Field, Model, Names, Problem, Query, Rec } from './grid'
 
@@ -21,7 +22,7 @@ const records = shallowRef<Rec[]>([])
 const names = shallowRef<Names>({})
 const problems = shallowRef<Problem[]>([])
 const grid = ref<InstanceType<typeof RecordGrid>>()
-const open = ref<'' | 'query' | 'new-query' | 'model' | 'new' | 'rows' | 'new-rows' | 'make'>('')
+const open = ref<'' | 'query' | 'new-query' | 'source' | 'model' | 'new' | 'rows' | 'new-rows' | 'make'>('')
 const draft = shallowRef<{ name: string; fields: Field[]; text: string; columns: string[]; all: string[] }>()
 
 const all = computed(() => (data.value?.models ?? []) as Model[])
@@ -29,6 +30,7 @@ const models = computed(() => all.value.filter(m => !m.query))
 const queries = computed(() => all.value.filter(m => m.query))
 const model = computed(() => all.value.find(m => m.id === route.params.model) ?? models.value[0])
 const own = computed(() => !!data.value?.sets.find(s => s.id === set.value)?.own || (set.value === 'usual' && !data.value?.sets.some(s => s.id === 'usual')))
+const source = computed(() => data.value?.sources.find(s => s.model === model.value?.id))
 const can = computed(() => ws.canBuild && own.value && !model.value?.query)
 
 async function load() {
@@ -117,6 +119,11 @@ async function removeQuery() {
   const m = model.value!
   if (await take({ title: `Remove the list ${m.name}`, steps: [{ do: 'unquery', query: m.query } as unknown as Change['steps'][number]] })) { open.value = ''; await router.push('/samples'); await ws.load() }
 }
+async function step(title: string, s: object): Promise<boolean> {
+  const done = await take({ title, steps: [s as Change['steps'][number]] })
+  if (done) await ws.load()
+  return done
+}
 /** A set that is made by itself becomes one's own, to be changed by hand. */
 async function makeOwn() {
   const id = set.value, name = data.value!.sets.find(s => s.id === id)!.name
@@ -151,6 +158,7 @@ async function makeOwn() {
         <span v-else-if="model.query" class="truncate text-ink2">made of {{ model.query.from }}</span>
         <button v-else-if="ws.canBuild" class="btn btn-bare h-6" title="It is made by itself; by hand it stays as you leave it" @click="makeOwn">Change by hand</button>
         <a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=csv&set=${set}`" download>CSV</a><a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=json&set=${set}`" download>JSON</a>
+        <button v-if="!model.query && (source || (ws.canBuild && (data?.bases.length || ws.canKeep)))" class="btn btn-bare h-6" @click="open = 'source'">{{ source ? `Live from ${source.base}` : 'Live …' }}</button>
         <button v-if="ws.canBuild" class="btn h-6" @click="open = model.query ? 'query' : 'model'">{{ model.query ? 'How it is made' : 'Fields' }}</button>
       </div>
       <RecordGrid ref="grid" :model="model" :records="records" :names="names" :problems="problems" :can="can" :filter="filter" @write="write" @drop="ids => write(`Remove ${ids.length} records`, [], 0, undefined, ids)" @undo="undo" />
@@ -160,6 +168,7 @@ async function makeOwn() {
     <p v-else-if="data" class="p-6 text-ink2">There are no models yet.</p>
     <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :tones="data?.tones" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
     <QueryDialog v-if="open === 'query' || open === 'new-query'" :query="open === 'query' ? model?.query : undefined" :models="models" :set="set" @close="open = ''" @save="saveQuery" @remove="removeQuery" />
+    <SourceDialog v-if="open === 'source' && model" :model="model" :source="source" :bases="data?.bases ?? []" :can="ws.canBuild" :keeper="ws.canKeep" :step="step" @close="open = ''" />
     <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns) => { draft = { name: '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
     <GenerateDialog v-if="open === 'make' && model" :model="model" :set="set" :names="names" :kinds="data?.kinds ?? {}" @close="open = ''" @keep="keep" />
   </div>
