@@ -127,3 +127,34 @@ func TestReadersSeeRecordsAndChangeNone(t *testing.T) {
 	assert.Equal(t, was, j.cellText(0, 0))
 	assert.Empty(t, j.text(`[...document.querySelectorAll('button')].find(b => /New model|Make up|Fields/.test(b.textContent))?.textContent ?? ''`))
 }
+
+// The models of a service's own description are offered; one is taken with its limits.
+func TestAModelComesFromADescription(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/samples"))
+	j.until(`document.querySelector('[role=grid] [role=gridcell]')`)
+	j.click(button("Model from rows"))
+	j.until(`document.querySelector('[role=dialog] textarea')`)
+	j.run(chromedp.SetValue(`[role=dialog] textarea`, "openapi: 3.0.3\ncomponents:\n  schemas:\n    Gate: {type: object, required: [name], properties: {name: {type: string, maxLength: 40}, opened: {type: string, format: date}, kind: {enum: [stone, iron]}, tags: {type: array}}}\n    Key: {type: object, properties: {gate: {$ref: '#/components/schemas/Gate'}}}", chromedp.ByQuery), chromedp.Evaluate(`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`, nil))
+	j.until(`document.querySelectorAll('[role=dialog] input[type=radio]').length === 2 && document.querySelector('[role=dialog]').innerText.includes('tags is left out: a field holds one value')`)
+	j.click(button("Go on to the fields"))
+	j.until(`[...document.querySelectorAll('[role=dialog] select')].map(s => s.value).join() === 'choice,text,date'`)
+	j.click(button("Make it"))
+	j.until(`location.pathname === '/samples/gates' && document.body.innerText.includes('There are no records yet')`)
+	// A list made of another, seen while it is made.
+	j.click(button("List made of one"))
+	j.until(`document.querySelector('[role=dialog] input[placeholder="Tickets by state"]')`)
+	j.click(`document.querySelector('[role=dialog] input[placeholder="Tickets by state"]')`)
+	j.write("Beds by soil")
+	choose := func(label, value string) {
+		j.run(chromedp.Evaluate(`(s => { s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('`+label+`'))?.querySelector('select') ?? document.querySelector('[role=dialog] select[aria-label="`+label+`"]'))`, nil))
+	}
+	choose("Made of", "beds")
+	j.until(`[...document.querySelector('[role=dialog] select[aria-label="Group by"]').options].some(o => o.value === 'soil')`)
+	choose("Group by", "soil")
+	j.until(`document.querySelectorAll('[role=dialog] tbody tr').length === 4 && document.querySelector('[role=dialog] tbody').innerText.includes('loam')`)
+	j.click(button("Make it"))
+	j.until(`location.pathname === '/samples/bedsBySoil'`)
+	j.untilCell(0, 0, "loam")
+	j.untilCell(0, 1, "2")
+}

@@ -243,10 +243,20 @@ type readOut struct {
 	Records []sample.Record    `json:"records"`
 	Wrong   []sample.CellError `json:"wrong"` // the first of them
 	Errors  int                `json:"errors"`
+	// Schemas are the models that a JSON Schema or an OpenAPI document describes, in
+	// place of rows.
+	Schemas []sample.Schema `json:"schemas,omitempty"`
 }
 
 // readTable reads pasted rows: as a new model, or into one that is there.
 func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
+	if in.Model == "" && len(in.Draft) == 0 && sample.LooksLikeSchemas(in.Text) {
+		list, err := sample.ReadSchemas([]byte(in.Text))
+		if err != nil {
+			return nil, bad("%s", err)
+		}
+		return &readOut{Columns: []string{}, Rows: [][]string{}, Notes: []string{}, Guesses: []sample.Guess{}, Fields: []string{}, Records: []sample.Record{}, Wrong: []sample.CellError{}, Schemas: list}, nil
+	}
 	t, err := sample.ReadTable([]byte(in.Text))
 	if err != nil {
 		return nil, bad("%s", err)
@@ -433,7 +443,8 @@ func sameRecord(a, b sample.Record) bool {
 func (s *Server) exportRecords(c fiber.Ctx) error {
 	var text []byte
 	model, set := strings.Clone(c.Params("model")), strings.Clone(c.Query("set"))
-	asCSV := c.Query("as") != "json"
+	as := strings.Clone(c.Query("as"))
+	asCSV := as != "json" && as != "schema"
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		m, found, err := modelIn(l, model, set)
 		if err != nil {
@@ -441,6 +452,10 @@ func (s *Server) exportRecords(c fiber.Ctx) error {
 		}
 		if asCSV {
 			text = m.CSV(found.Records[m.ID])
+			return nil
+		}
+		if as == "schema" {
+			text = sample.WriteSchema(m)
 			return nil
 		}
 		list := found.Records[m.ID]
@@ -453,10 +468,14 @@ func (s *Server) exportRecords(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if asCSV {
+	switch {
+	case asCSV:
 		c.Set("Content-Type", "text/csv; charset=utf-8")
 		c.Attachment(model + ".csv")
-	} else {
+	case as == "schema":
+		c.Set("Content-Type", "application/schema+json")
+		c.Attachment(model + ".schema.json")
+	default:
 		c.Set("Content-Type", "application/json")
 		c.Attachment(model + ".json")
 	}

@@ -7,11 +7,12 @@ import type { Field, Model, Rec } from './grid'
 
 /** Rows from a spreadsheet, a CSV or a JSON file: into a model, or as a new one. */
 const props = defineProps<{ model?: Model; set: string }>()
-const emit = defineEmits<{ close: []; take: [records: Rec[]]; make: [fields: Field[], text: string, columns: string[]] }>()
+const emit = defineEmits<{ close: []; take: [records: Rec[]]; make: [fields: Field[], text: string, columns: string[], name?: string] }>()
 const text = ref('')
 const fields = ref<string[]>()
 const out = shallowRef<Schemas['ApiReadOut']>()
 const error = ref('')
+const chosen = ref(0) // of several schemas
 watchDebounced([text, fields], async () => {
   if (!text.value.trim()) { out.value = undefined; error.value = ''; return }
   try {
@@ -31,18 +32,23 @@ function isUtf8(b: Uint8Array) { try { new TextDecoder('utf-8', { fatal: true })
 function map(i: number, to: string) { fields.value = out.value!.fields.map((f, j) => (j === i ? to : f === to ? '' : f)) }
 function take() {
   if (!out.value) return
-  if (props.model) emit('take', out.value.records as Rec[])
+  const schema = out.value.schemas?.[chosen.value]
+  if (schema) emit('make', schema.fields, '', [], schema.name)
+  else if (props.model) emit('take', out.value.records as Rec[])
   else emit('make', out.value.guesses.map(g => g.field), text.value, out.value.columns)
 }
 </script>
 
 <template>
-  <AppDialog :title="model ? `Rows into ${model.name}` : 'A model from rows'" wide @close="emit('close')">
+  <AppDialog :title="model ? `Rows into ${model.name}` : 'A model from rows or a schema'" wide @close="emit('close')">
     <form class="grid gap-3" @submit.prevent="take">
-      <label><span class="label mb-1 block">Paste rows of a table, CSV or JSON; the first line names the columns</span><textarea v-model="text" class="input h-32 w-full py-1 font-mono" spellcheck="false" @input="fields = undefined"></textarea></label>
-      <input type="file" accept=".csv,.tsv,.txt,.json,text/csv,application/json" aria-label="Or choose a file" @change="choose" />
+      <label><span class="label mb-1 block">{{ model ? 'Paste rows of a table, CSV or JSON; the first line names the columns' : 'Paste rows of a table, CSV or JSON, or a JSON Schema or OpenAPI document' }}</span><textarea v-model="text" class="input h-32 w-full py-1 font-mono" spellcheck="false" @input="fields = undefined"></textarea></label>
+      <input type="file" accept=".csv,.tsv,.txt,.json,.yaml,.yml,text/csv,application/json" aria-label="Or choose a file" @change="choose" />
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
-      <template v-if="out">
+      <fieldset v-if="out?.schemas?.length" class="max-h-[40vh] overflow-auto border-y border-line"><legend class="sr-only">Which of the models</legend>
+        <label v-for="(s, i) in out.schemas" :key="s.name" class="flex gap-2 border-b border-line py-1 last:border-b-0"><input v-model="chosen" type="radio" class="accent-moss" :value="i" name="schema" :disabled="!s.fields.length" />
+          <span class="min-w-0"><span class="font-semibold">{{ s.name }}</span> <span class="text-ink2">{{ s.fields.map(f => `${f.name} ${f.type}`).join(', ') }}</span><span v-for="n in s.notes" :key="n" class="block text-rust">{{ n }}</span></span></label></fieldset>
+      <template v-else-if="out">
         <p class="text-ink2">{{ out.total }} rows<template v-if="out.notes.length">, {{ out.notes.join(', ') }}</template>. <template v-if="model">{{ out.records.length }} can be taken.</template></p>
         <div class="max-h-[34vh] overflow-auto border border-line" tabindex="0" role="region" aria-label="What was read"><table class="w-full border-collapse whitespace-nowrap">
           <thead><tr><th v-for="(c, i) in out.columns" :key="c" class="sticky top-0 border-b border-line bg-sheet px-2 py-1 text-left align-top"><span class="block">{{ c }}</span>

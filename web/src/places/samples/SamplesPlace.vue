@@ -90,7 +90,7 @@ async function save(made: { id: string; name: string; fields: Field[] }, renames
   if (isNew && models.value.some(m => m.id === made.id)) { ws.say(`There is a model ${made.id} already.`); return }
   const steps: Change['steps'] = [{ do: 'model', model: made, renames } as Change['steps'][number]]
   const d = draft.value
-  if (isNew && d) {
+  if (isNew && d?.text) {
     const out = await ask(POST('/api/samples/read', { body: { text: d.text, set: set.value, draft: made as unknown as object, fields: d.all.map(c => made.fields[columns.indexOf(c)]?.name ?? '') } }))
     steps.push({ do: 'records', rows: { set: 'usual', model: made.id, put: out.records } } as Change['steps'][number])
     if (out.errors) ws.say(`${out.errors} values did not fit; their rows were left out.`)
@@ -157,7 +157,7 @@ async function makeOwn() {
         <template v-if="can"><button class="btn btn-bare h-6" title="Ctrl Enter" @click="grid?.add()">New record</button><button class="btn btn-bare h-6" @click="open = 'rows'">Paste rows</button><button class="btn btn-bare h-6" @click="open = 'make'">Make up …</button></template>
         <span v-else-if="model.query" class="truncate text-ink2">made of {{ model.query.from }}</span>
         <button v-else-if="ws.canBuild" class="btn btn-bare h-6" title="It is made by itself; by hand it stays as you leave it" @click="makeOwn">Change by hand</button>
-        <a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=csv&set=${set}`" download>CSV</a><a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=json&set=${set}`" download>JSON</a>
+        <a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=csv&set=${set}`" download>CSV</a><a class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=json&set=${set}`" download>JSON</a><a v-if="!model.query" class="btn btn-bare h-6" :href="`/api/samples/${model.id}/export?as=schema`" download title="The fields as a JSON Schema">Schema</a>
         <button v-if="!model.query && (source || (ws.canBuild && (data?.bases.length || ws.canKeep)))" class="btn btn-bare h-6" @click="open = 'source'">{{ source ? `Live from ${source.base}` : 'Live …' }}</button>
         <button v-if="ws.canBuild" class="btn h-6" @click="open = model.query ? 'query' : 'model'">{{ model.query ? 'How it is made' : 'Fields' }}</button>
       </div>
@@ -166,10 +166,10 @@ async function makeOwn() {
       <p class="flex gap-4 border-t border-line px-4 py-1 text-xs text-ink2 max-md:hidden"><span v-if="can"><kbd class="kbd">Enter</kbd> edit</span><span><kbd class="kbd">Shift ↑↓</kbd> select</span><span v-if="can"><kbd class="kbd">Ctrl D</kbd> fill down</span><span><kbd class="kbd">Ctrl C V</kbd> copy, paste</span><template v-if="can"><span><kbd class="kbd">Ctrl Enter</kbd> new record</span><span><kbd class="kbd">Ctrl Delete</kbd> remove</span></template></p>
     </section>
     <p v-else-if="data" class="p-6 text-ink2">There are no models yet.</p>
-    <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :tones="data?.tones" :draft="draft" :rows="draft ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
+    <ModelDialog v-if="open === 'model' || open === 'new'" :model="open === 'model' ? model : undefined" :models="models" :types="data?.types ?? []" :tones="data?.tones" :draft="draft" :rows="draft?.text ? undefined : 0" @close="open = ''" @save="save" @remove="remove" />
     <QueryDialog v-if="open === 'query' || open === 'new-query'" :query="open === 'query' ? model?.query : undefined" :models="models" :set="set" @close="open = ''" @save="saveQuery" @remove="removeQuery" />
     <SourceDialog v-if="open === 'source' && model" :model="model" :source="source" :bases="data?.bases ?? []" :can="ws.canBuild" :keeper="ws.canKeep" :step="step" @close="open = ''" />
-    <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns) => { draft = { name: '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
+    <ImportDialog v-if="open === 'rows' || open === 'new-rows'" :model="open === 'rows' ? model : undefined" :set="set" @close="open = ''" @take="list => keep(list, false)" @make="(fields, text, columns, name) => { draft = { name: name ?? '', fields, text, columns: columns.filter(c => c.toLowerCase() !== 'id'), all: columns }; open = 'new' }" />
     <GenerateDialog v-if="open === 'make' && model" :model="model" :set="set" :names="names" :kinds="data?.kinds ?? {}" @close="open = ''" @keep="keep" />
   </div>
 </template>
