@@ -9,6 +9,7 @@ require (
 	github.com/brianvoe/gofakeit/v7 v7.18.1
 	github.com/chromedp/cdproto v0.0.0-20260714215040-dc233986426f
 	github.com/chromedp/chromedp v0.16.0
+	github.com/evanw/esbuild v0.28.2
 	github.com/go-json-experiment/json v1.27.2
 	github.com/gofiber/fiber/v3 v3.1.0
 	github.com/jackc/pgx/v5 v5.12.0

@@ -172,3 +172,50 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	press("sorrel-switch", `e.name === 'dark'`)
 	j.run(browser.Until(`document.documentElement.dataset.theme === 'light'`))
 }
+
+// Plain pages act as well: their lists are filtered, ordered and paged by what their
+// controls hold, without a build and without a server of their own.
+func TestDeliveredPagesAct(t *testing.T) {
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	bundle, err := assets.Kit()
+	require.NoError(t, err)
+	in, err := workspace.Open(w, bundle.Kit, today()).DeliverInput("", nil, bundle.Files)
+	require.NoError(t, err)
+	target, _ := targets.Find("html")
+	files, err := target.Deliver(in)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	for _, f := range files {
+		path := filepath.Join(dir, filepath.FromSlash(f.Path))
+		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
+		require.NoError(t, os.WriteFile(path, f.Data, 0o644))
+	}
+	app := httptest.NewServer(http.FileServer(http.Dir(dir)))
+	defer app.Close()
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(app.URL + "/specimens.html"))
+	cards := func(n int) chromedp.Action {
+		return browser.Until(fmt.Sprintf(`document.querySelectorAll('.u-grid sorrel-card').length === %d`, n))
+	}
+	pager := func(is string) chromedp.Action {
+		return browser.Until(`document.querySelector('sorrel-pager').shadowRoot?.querySelector('span')?.textContent.trim() === '` + is + `'`)
+	}
+	first := func(is string) chromedp.Action {
+		return browser.Until(`document.querySelector('.u-grid sorrel-card sorrel-heading')?.textContent.trim() === '` + is + `'`)
+	}
+	does := func(script string) chromedp.Action { return chromedp.Evaluate(`{ `+script+` }`, nil) }
+	choose := func(name, value string) chromedp.Action {
+		return does(`const s = document.querySelector('sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`)
+	}
+	search := func(words string) chromedp.Action {
+		return does(`const i = document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'); i.focus(); i.value = '` + words + `'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	}
+	j.run(cards(6), pager("Page 1 of 4"), browser.Until(`!document.querySelector('[data-waits]') && getComputedStyle(document.querySelector('.u-screen')).visibility === 'visible'`))
+	j.run(does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`), pager("Page 2 of 4"), cards(6))
+	j.run(choose("order", "name"), does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[0].click()`), pager("Page 1 of 4"), first("Bog myrtle"))
+	j.run(search("maple"), cards(2), pager("Page 1 of 1"), first("Field maple"))
+	assert.Equal(t, "SORREL-TEXT-INPUT", j.text(`document.activeElement.tagName`), "who types goes on typing")
+	j.run(search("nothing such"), cards(0), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No specimens'`), search(""), cards(6), browser.Until(`!document.querySelector('sorrel-empty-state')`))
+	j.run(choose("condition", "ailing"), browser.Until(`[...document.querySelectorAll('.u-grid sorrel-chip')].every(c => c.textContent.trim() === 'ailing')`))
+}

@@ -44,6 +44,8 @@ type Input struct {
 	// Page renders a screen in one of its states for targets that hold plain pages;
 	// the empty name is the usual one.
 	Page func(d *screen.Document, state string) (html string)
+	// Root is the tree of a screen in a state.
+	Root func(d *screen.Document, state string) *screen.Element
 }
 
 // Target is a kind of code.

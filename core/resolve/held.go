@@ -206,3 +206,13 @@ func Lent(in Input) (controls map[string]any, count func(repeat string) (records
 	r := newResolver(in)
 	return r.held(), r.count
 }
+
+// Acts tells whether what a repeat shows follows the screen's controls.
+func Acts(e *screen.Element, names *Names) bool {
+	r := e.Repeat
+	if r == nil || !names.Spoken {
+		return false
+	}
+	_, sorted := sample.Computed(r.Sort)
+	return r.Page != "" || sorted || naming.MatchString(r.Where)
+}

@@ -72,8 +72,11 @@ type Input struct {
 	// they hold at first. The controls themselves are written as they are at first:
 	// where they stand already, they hold it themselves.
 	Controls map[string]any
-	Sourced  []string          // models whose records have a source
-	Sources  map[string]string // the state of each; "ready" where it is left out
+	// Whole resolves all that controls can bring: every record of what they filter, sort
+	// or page, and every element whose visibility follows them.
+	Whole   bool
+	Sourced []string          // models whose records have a source
+	Sources map[string]string // the state of each; "ready" where it is left out
 }
 
 // Cache keeps compiled expressions; it may be shared between goroutines.
@@ -258,6 +261,12 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	return p.Eval(env)
 }
 
+// speaks tells whether an expression follows what controls hold.
+func (r *resolver) speaks(source string, sc scope) bool {
+	p, err := r.compile(source, sc)
+	return err == nil && p.Speaks()
+}
+
 // held is what all controls of the screen hold.
 func (r *resolver) held() map[string]any {
 	out := make(map[string]any, len(r.names.Controls))
@@ -335,6 +344,15 @@ func (r *resolver) element(e *screen.Element, sc scope) []*Node {
 		r.report(e, sc, n, "it repeats over a model that does not exist: "+e.Repeat.Model)
 		return []*Node{n}
 	}
+	if r.Whole && sc.doc == "" && sc.model == nil && Acts(e, r.names) {
+		var out []*Node
+		for _, rec := range r.Set.Records[model.ID] {
+			inner := sc
+			inner.record, inner.model, inner.suffix = rec, model, "#"+rec.ID()
+			out = append(out, r.once(e, inner)...)
+		}
+		return out
+	}
 	records, err := r.passing(e, sc)
 	if err != nil {
 		r.report(e, sc, nil, err.Error())
@@ -379,6 +397,11 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 			shown.Show = ""
 			e = &shown
 		}
+	}
+	if r.Whole && sc.doc == "" && e.Show != "" && r.speaks(e.Show, sc) {
+		shown := *e
+		shown.Show = ""
+		e = &shown
 	}
 	if e.Show != "" {
 		v, err := r.eval(e.Show, sc)

@@ -390,6 +390,7 @@ type View struct {
 	State   string // of the document; empty is the usual one
 	// Controls is what the screen's controls hold, by name; see resolve.Input.
 	Controls map[string]any
+	Whole    bool // all that controls can bring, see resolve.Input
 	// Live is what the sources gave, by model; nil shows a sample set.
 	Live map[string]Fetched
 }
@@ -413,7 +414,7 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 	if s, ok := d.State(v.State); ok && v.Set == "" {
 		v.Set = s.Set
 	}
-	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Sourced: l.W.Sourced()}
+	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Whole: v.Whole, Sourced: l.W.Sourced()}
 	if v.Live != nil {
 		in.Set, in.Sources = l.liveSet(v.Live)
 	}
@@ -613,8 +614,12 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 	}
 	in.Page = func(d *screen.Document, state string) string {
 		root, _ := screen.In(d, state, l.Cat)
-		n, _ := l.ResolveTree(d, root, View{State: state})
+		n, _ := l.ResolveTree(d, root, View{State: state, Whole: true})
 		return render.HTML(l.Kit, n).HTML
+	}
+	in.Root = func(d *screen.Document, state string) *screen.Element {
+		root, _ := screen.In(d, state, l.Cat)
+		return root
 	}
 	return in, nil
 }

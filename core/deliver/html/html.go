@@ -59,14 +59,27 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	if ownModule != "" {
 		extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", ownModule)
 	}
-	add("layout.css", "html, body { margin: 0; min-height: 100%; }\n"+render.Sheet(in.Kit))
+	add("layout.css", "html, body { margin: 0; min-height: 100%; }\n[data-waits] { visibility: hidden; }\n"+render.Sheet(in.Kit))
 	routes, err := json.MarshalIndent(pages, "", "  ")
 	if err != nil {
 		return nil, err
 	}
 	add("pages.js", fmt.Sprintf("// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst pageOf = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = pageOf(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n", routes, in.Kit.Code.Go))
 	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
+	acting := map[string]bool{} // models whose records pages need
 	write := func(d *screen.Document, state string, states string) {
+		extra, waits := extra, ""
+		if script := listsOf(in, d, in.Root(d, state)); script != "" {
+			name := strings.TrimSuffix(fileOf(d, state), ".html") + ".lists.js"
+			add(name, script)
+			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", name)
+			waits = " data-waits"
+			for id := range in.Models {
+				if strings.Contains(script, "'./data/"+id+".js'") {
+					acting[id] = true
+				}
+			}
+		}
 		add(fileOf(d, state), fmt.Sprintf(`<!doctype html>
 <html lang="en" data-theme="%s">
   <head>
@@ -80,10 +93,10 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
     <script type="module" src="acts.js"></script>%s
   </head>
   <body%s>
-    <div class="u-screen">%s</div>
+    <div class="u-screen"%s>%s</div>
   </body>
 </html>
-`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, in.Page(d, state)))
+`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, waits, in.Page(d, state)))
 	}
 	for _, d := range in.Screens {
 		// A state is a page of its own, reached by what brings the screen into it.
@@ -102,6 +115,17 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 		write(d, "", states)
 		for _, s := range d.States {
 			write(d, s.Name, states)
+		}
+	}
+	if len(acting) > 0 {
+		x, err := runtime()
+		if err != nil {
+			return nil, err
+		}
+		add("x.js", x)
+		add("lists.js", Lists)
+		for id := range acting {
+			add("data/"+id+".js", data(in, id))
 		}
 	}
 	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })

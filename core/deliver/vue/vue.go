@@ -107,30 +107,6 @@ func nonEmpty(list ...string) []string {
 }
 
 const runtimeMore = `
-/** The records of a repeat: those that pass, by the fields of the order ("state, -due"),
- * at most so many, or as many on a page. */
-export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, order = '', limit = 0, page = 1): R[] {
-  const keys = order.split(',').map(k => k.trim()).filter(Boolean).map(k => ({ field: k.replace(/^-\s*/, '') as keyof R, by: k.startsWith('-') ? -1 : 1 }))
-  const kept = list.filter(record => !!where(record))
-  if (keys.length) {
-    kept.sort((a, b) => {
-      for (const { field, by } of keys) {
-        const p = a[field], q = b[field]
-        if (p == null && q == null) continue
-        if (p == null || q == null) return p == null ? 1 : -1
-        const c = typeof p === 'boolean' ? Number(p) - Number(q) : compare(p as string | number, q as string | number)
-        if (c) return c * by
-      }
-      return 0
-    })
-  }
-  if (limit <= 0) return kept
-  const from = (Math.min(Math.max(Math.trunc(page), 1), pages(kept.length, limit)) - 1) * limit
-  return kept.slice(from, from + limit)
-}
-/** On how many pages so many records stand. */
-export const pages = (count: number, size: number) => (size > 0 ? Math.max(1, Math.ceil(count / size)) : 1)
-
 /** What stands at a JSON pointer (RFC 6901); undefined where nothing does. */
 const at = (value: unknown, pointer: string): unknown =>
   pointer.split('/').slice(1).reduce<unknown>((v, part) => (v as Record<string, unknown> | null | undefined)?.[part.replaceAll('~1', '/').replaceAll('~0', '~')], value)
@@ -173,49 +149,6 @@ export function loader<R extends object, P>(list: R[], states: Record<string, st
       })
       .catch(() => done('failed', []))
   }
-}
-
-type Plain = string | number | boolean | undefined
-/** A list made of another: records grouped by values, with values computed of each group. */
-export function query<R extends object, T extends { id: string }>(list: readonly R[], q: {
-  where: (record: R) => unknown
-  group: Record<string, (record: R) => Plain>
-  each: { name: string; do: string; of?: (record: R) => Plain; whole?: boolean }[]
-  order: string
-  limit: number
-}): T[] {
-  const groups = new Map<string, { row: Record<string, Plain>; members: R[] }>()
-  for (const record of list) {
-    if (!q.where(record)) continue
-    const row: Record<string, Plain> = {}
-    const id = Object.entries(q.group).map(([name, of]) => { const v = of(record); if (v != null) row[name] = v; return text(v) }).join('|') || 'all'
-    row.id = id
-    const group = groups.get(id) ?? { row, members: [] }
-    groups.set(id, group)
-    group.members.push(record)
-  }
-  if (!Object.keys(q.group).length && !groups.size) groups.set('all', { row: { id: 'all' }, members: [] })
-  for (const { row, members } of groups.values()) {
-    for (const e of q.each) {
-      const v = computed(e.do, e.of ? members.map(e.of).filter(v => v != null) : members.map(() => 1), e.whole)
-      if (v != null) row[e.name] = v
-    }
-  }
-  return rows([...groups.values()].map(g => g.row as unknown as T), () => true, q.order, q.limit)
-}
-function computed(what: string, values: Plain[], whole = false): Plain {
-  if (what === 'count') return values.length
-  if (what === 'distinct') return new Set(values).size
-  if (what === 'least' || what === 'most') {
-    let best: Plain
-    for (const v of values as (string | number)[]) if (best == null || (what === 'least' ? lt(v, best as typeof v) : gt(v, best as typeof v))) best = v
-    return best
-  }
-  const sum = (values as number[]).reduce((a, b) => a + b, 0)
-  if (what === 'sum') return sum
-  if (!values.length) return undefined
-  const mean = sum / values.length
-  return whole ? Math.sign(mean) * Math.floor(Math.abs(mean) + 0.5) : mean
 }
 
 /** Sends the form that an element stands in. */

@@ -1,0 +1,164 @@
+package html
+
+import (
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"github.com/evanw/esbuild/pkg/api"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Lists is the script by which the lists of a page act.
+//
+//go:embed lists.js
+var Lists string
+
+// runtime is the runtime of expressions as a browser reads it.
+func runtime() (string, error) {
+	out := api.Transform(expr.Runtime, api.TransformOptions{Loader: api.LoaderTS, Target: api.ES2022, Format: api.FormatESModule})
+	if len(out.Errors) > 0 {
+		return "", fmt.Errorf("the runtime of expressions: %s", out.Errors[0].Text)
+	}
+	return string(out.Code), nil
+}
+
+// listsOf writes the script of a page whose lists follow its controls; empty where
+// nothing does.
+func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string {
+	names := resolve.NamesOf(root, in.Cat)
+	if !names.Spoken {
+		return ""
+	}
+	models := map[string]bool{}
+	code := func(source string, record, outer *sample.Model) (string, bool) {
+		p, err := expr.Compile(source, names.In(deliver.Scope(in, record, outer)))
+		if err != nil {
+			return "undefined", false // found by the audit
+		}
+		text := p.TypeScript()
+		for id := range in.Models {
+			if strings.Contains(text, id) {
+				models[id] = true
+			}
+		}
+		return text, p.Speaks()
+	}
+	var lists, follows []string
+	list := func(e *screen.Element, name string) {
+		r := e.Repeat
+		m := in.Models[r.Model]
+		if m == nil {
+			return
+		}
+		models[m.ID] = true
+		where := "true"
+		if r.Where != "" {
+			where, _ = code(r.Where, m, nil)
+		}
+		order := quoted(r.Sort)
+		if source, computed := sample.Computed(r.Sort); computed {
+			text, _ := code(source, nil, nil)
+			order = "x.text(" + text + ")"
+		}
+		page := "1"
+		if r.Page != "" && names.Kinds[resolve.Identifier(r.Page)] == expr.Number {
+			page = "controls." + resolve.Identifier(r.Page)
+		}
+		lists = append(lists, fmt.Sprintf("    %s: { acts: %t, key: %s, records: %s, where: record => %s, order: () => %s, size: %d, page: () => %s },\n", quoted(name), resolve.Acts(e, names), quoted(e.ID), listName(m.ID), where, order, r.Limit, page))
+	}
+	var walk func(e *screen.Element, record, outer *sample.Model)
+	walk = func(e *screen.Element, record, outer *sample.Model) {
+		if e.Repeat != nil {
+			name := e.Name
+			if names.Repeats[resolve.Identifier(name)] != e {
+				name = ""
+			}
+			if record == nil && (name != "" || resolve.Acts(e, names)) {
+				if name = resolve.Identifier(name); name == "" {
+					name = e.ID
+				}
+				list(e, name)
+			}
+			record, outer = in.Models[e.Repeat.Model], record
+		}
+		note := func(what, source string) {
+			text, speaks := code(source, record, outer)
+			if !speaks || outer != nil {
+				return
+			}
+			if record == nil {
+				follows = append(follows, fmt.Sprintf("    [%s, %s, () => %s],\n", quoted(e.ID), quoted(what), text))
+			} else {
+				models[record.ID] = true
+				follows = append(follows, fmt.Sprintf("    [%s, %s, record => %s, %s],\n", quoted(e.ID), quoted(what), text, listName(record.ID)))
+			}
+		}
+		if e.Show != "" {
+			note("show", e.Show)
+		}
+		if e.Text.Kind == screen.Expr {
+			note("text", e.Text.Text)
+		}
+		def, _ := in.Cat.Component(e.Type)
+		for _, p := range e.Props {
+			if p.Value.Kind != screen.Expr || def == nil || def.Level == kit.Piece {
+				continue
+			}
+			if prop, ok := def.Prop(p.Name); ok {
+				note(prop.Attr, p.Value.Text)
+			}
+		}
+		for _, c := range e.Children {
+			walk(c, record, outer)
+		}
+	}
+	walk(root, nil, nil)
+
+	var b strings.Builder
+	b.WriteString("import { act } from './lists.js'\nimport * as x from './x.js'\n")
+	for _, id := range slices.Sorted(maps.Keys(models)) {
+		fmt.Fprintf(&b, "import { %s } from './data/%s.js'\n", listName(id), id)
+	}
+	usual := make(map[string]any, len(names.Controls))
+	for name, c := range names.Controls {
+		usual[name] = c.Usual
+	}
+	controls, _ := json.Marshal(usual) // texts, numbers and yes/no
+	states := map[string]string{}
+	for id := range in.Sources {
+		states[id] = sample.Ready
+	}
+	sources, _ := json.Marshal(states)
+	fmt.Fprintf(&b, "\nconst today = %s\nconst controls = %s, count = {}, pages = {}, sources = %s\n", quoted(in.Today), controls, sources)
+	fmt.Fprintf(&b, "act({\n  controls, count, pages,\n  lists: {\n%s  },\n  follows: [\n%s  ],\n})\n", strings.Join(lists, ""), strings.Join(follows, ""))
+	return b.String()
+}
+
+// data writes the records of a model as a module.
+func data(in deliver.Input, id string) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "export const %s = [\n", listName(id))
+	for _, r := range in.Set.Records[id] {
+		line, _ := json.Marshal(map[string]any(r)) // records hold plain values
+		b.WriteString("  " + string(line) + ",\n")
+	}
+	b.WriteString("]\n")
+	return b.String()
+}
+
+func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
+
+func quoted(s string) string {
+	b, _ := json.Marshal(s) // texts cannot fail
+	return string(b)
+}
