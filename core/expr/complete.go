@@ -21,11 +21,15 @@ type Completion struct {
 // what functions do, for those who choose among them.
 var purposes = map[string]string{
 	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
-	"day": "a date in words", "plural": "one ticket, two tickets", "find": "the record that a reference names", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+	"upTo": "at most so many decimals", "shortDay": "as 3 Mar", "weekday": "as Tue 3 Mar", "month": "as March 2026",
+	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
 }
 
 // formats are the functions that show a field's value, by its type.
 var formats = map[sample.FieldType]string{sample.Money: "money", sample.Date: "day", sample.Number: "text", sample.YesNo: "text"}
+
+// more are the other formats that a field's type has, as they are put, with %s for the field.
+var more = map[sample.FieldType][]string{sample.Date: {"weekday(%s)", "shortDay(%s)", "month(%s)"}, sample.Number: {"upTo(%s, 2)", "number(%s, 0)"}}
 
 // Complete lists what may stand where somebody is typing, at so many bytes of the
 // source: fields after a record, else fields with their format, models and functions.
@@ -86,6 +90,10 @@ func Complete(source string, at int, scope Scope) []Completion {
 				add(f.Name, put, describe(f))
 				if formats[f.Type] != "text" {
 					add(formats[f.Type]+" of "+f.Name, formats[f.Type]+"("+put+")", purposes[formats[f.Type]])
+				}
+				for _, form := range more[f.Type] {
+					name, _, _ := strings.Cut(form, "(")
+					add(name+" of "+f.Name, fmt.Sprintf(form, put), purposes[name])
 				}
 				continue
 			}

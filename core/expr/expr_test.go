@@ -43,6 +43,7 @@ var sources = []string{
 	`record.height > 1`, `record.height >= 0.0`, `record.height < record.price`, `record.name < 'b'`, `record.name >= 'x'`, `record.planted > '2000-01-01'`, `record.state == 'well'`, `record.state != 'well'`, `record.height == 0.0`, `record.state == null`,
 	`has(record.height)`, `!has(record.height)`, `has(record.height) ? number(record.height, 1) + ' m' : 'not measured'`, `record.shown && record.height > 1`, `record.shown || has(record.bed)`, `!record.shown`, `record.shown ? 'yes' : 'no'`,
 	`money(record.price)`, `number(record.height, 0)`, `number(record.height, 2)`, `number(record.height, 3)`, `number(1234567.891, 1)`, `number(0.5, 0)`, `number(1.005, 2)`, `number(-0.004, 2)`, `day(record.planted)`, `day(today)`,
+	`weekday(record.planted)`, `shortDay(record.planted)`, `month(record.planted)`, `weekday('2024-02-30')`, `month('soon')`, `shortDay('2024-02-29')`, `upTo(record.height, 2)`, `upTo(2.5, 2)`, `upTo(1200.0, 1)`, `upTo(-0.001, 2)`, `upTo(0.0, 3)`, `upTo(100.0, 0)`,
 	`initials(record.name)`, `upper(record.name)`, `lower(record.name)`, `size(record.name)`, `size(beds)`, `size(trees)`, `text(record.height)`, `text(record.shown)`, `string(record.price)`, `text(1.5)`, `text(100)`, `text(0.1 + 0.2)`,
 	`plural(size(beds), 'bed', 'beds')`, `plural(1, 'tree', 'trees')`, `find(beds, record.bed).name`, `has(find(beds, record.bed).name) ? 'known' : 'unknown'`,
 	`record.name.contains('i')`, `record.name.startsWith('S')`, `record.name.endsWith('e')`, `record.state.contains('')`, `record.state == 'well' ? 'good' : record.state == 'ill' ? 'bad' : 'neutral'`,
@@ -63,6 +64,14 @@ func TestExpressionsComputeWhatTheySay(t *testing.T) {
 		`number(0.125, 2)`:                         "0.13",
 		`number(999.995, 2)`:                       "1,000.00",
 		`number(-0.001, 2)`:                        "0.00",
+		`upTo(2.5, 2)`:                             "2.5",
+		`upTo(1200.0, 1)`:                          "1,200",
+		`upTo(2.345, 2)`:                           "2.35",
+		`upTo(100.0, 0)`:                           "100",
+		`weekday('2026-11-24')`:                    "Tue 24 Nov",
+		`shortDay('2024-02-29')`:                   "29 Feb",
+		`month('2026-03-01')`:                      "March 2026",
+		`month('soon')`:                            "soon",
 		`7 / 2`:                                    3.5,
 		`record.planted < today ? 'past' : 'soon'`: "past",
 	}
@@ -155,7 +164,7 @@ func (w writer) expression(kind expr.Kind, deep int) string {
 	}
 	switch kind {
 	case expr.Text:
-		return w.one("upper("+text()+")", "lower("+text()+")", "initials("+text()+")", "day(record.planted)", "day("+text()+")", "money(record.price)", "money("+number()+")", "number("+number()+", "+w.one("0", "1", "2")+")",
+		return w.one("upper("+text()+")", "lower("+text()+")", "initials("+text()+")", "day(record.planted)", "day("+text()+")", "money(record.price)", "money("+number()+")", "upTo("+number()+", "+w.one("0", "1", "2")+")", w.one("weekday", "shortDay", "month")+"("+w.one("record.planted", "today", text())+")", "number("+number()+", "+w.one("0", "1", "2")+")",
 			"text("+number()+")", "text("+yes()+")", "("+text()+" + "+text()+")", "("+yes()+" ? "+text()+" : "+text()+")", "plural("+number()+", 'one', 'many')", "find(beds, record.bed).name", w.expression(kind, 0))
 	case expr.Number:
 		return w.one("("+number()+" + "+number()+")", "("+number()+" - "+number()+")", "("+number()+" * "+number()+")", "("+number()+" / "+number()+")", "("+yes()+" ? "+number()+" : "+number()+")", "size("+text()+")", "-("+number()+")", w.expression(kind, 0))

@@ -3,6 +3,7 @@ package expr
 import (
 	"strconv"
 	"strings"
+	"time"
 	"unicode"
 )
 
@@ -87,6 +88,54 @@ func FormatDay(s string) string {
 		return s
 	}
 	return strconv.Itoa(day) + " " + months[month-1] + " " + s[:4]
+}
+
+// FormatUpTo writes a number with at most so many decimals: those that are nothing but
+// zeros are left away, so that 2.50 is "2.5" and 2.00 is "2".
+func FormatUpTo(v any, decimals int) string {
+	s := FormatNumber(v, decimals)
+	if strings.Contains(s, ".") {
+		s = strings.TrimSuffix(strings.TrimRight(s, "0"), ".")
+	}
+	return s
+}
+
+// dateOf parses a date YYYY-MM-DD that is one.
+func dateOf(s string) (time.Time, bool) {
+	t, err := time.Parse(time.DateOnly, s)
+	return t, err == nil
+}
+
+// FormatShortDay writes a date as "3 Mar"; what is no date stays as it is.
+func FormatShortDay(s string) string {
+	t, ok := dateOf(s)
+	if !ok {
+		return s
+	}
+	return strconv.Itoa(t.Day()) + " " + months[t.Month()-1]
+}
+
+var (
+	weekdays   = [...]string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"}
+	longMonths = [...]string{"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
+)
+
+// FormatWeekday writes a date as "Tue 3 Mar"; what is no date stays as it is.
+func FormatWeekday(s string) string {
+	t, ok := dateOf(s)
+	if !ok {
+		return s
+	}
+	return weekdays[t.Weekday()] + " " + FormatShortDay(s)
+}
+
+// FormatMonth writes the month of a date as "March 2026"; what is no date stays as it is.
+func FormatMonth(s string) string {
+	t, ok := dateOf(s)
+	if !ok {
+		return s
+	}
+	return longMonths[t.Month()-1] + " " + s[:4]
 }
 
 // Initials takes the first letters of at most two words; an empty text has none.

@@ -79,6 +79,22 @@ export const day = (s: Maybe<string>): string => {
   return m && month ? `${Number(m[3])} ${month} ${m[1]}` : s ?? ''
 }
 
+/** At most so many decimals: those that are nothing but zeros are left away. */
+export const upTo = (v: Maybe<number>, decimals: Maybe<number>): string => {
+  const s = number(v, decimals)
+  return s.includes('.') ? s.replace(/\.?0+$/, '') : s
+}
+const dateOf = (s: Maybe<string>): Date | undefined => {
+  if (!/^\d{4}-\d\d-\d\d$/.test(s ?? '')) return undefined
+  const d = new Date(s + 'T00:00:00Z')
+  return Number.isNaN(d.getTime()) || d.toISOString().slice(0, 10) !== s ? undefined : d
+}
+export const shortDay = (s: Maybe<string>): string => { const d = dateOf(s); return d ? `${d.getUTCDate()} ${months[d.getUTCMonth()]}` : s ?? '' }
+const weekdays = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+export const weekday = (s: Maybe<string>): string => { const d = dateOf(s); return d ? `${weekdays[d.getUTCDay()]} ${shortDay(s)}` : s ?? '' }
+const longMonths = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
+export const month = (s: Maybe<string>): string => { const d = dateOf(s); return d ? `${longMonths[d.getUTCMonth()]} ${s!.slice(0, 4)}` : s ?? '' }
+
 /** The records of a repeat: those that pass, by the fields of the order ("state, -due"),
  * at most so many, or as many on a page. */
 export function rows<R extends object>(list: readonly R[], where: (record: R) => unknown, order = '', limit = 0, page = 1): R[] {
