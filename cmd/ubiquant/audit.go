@@ -23,6 +23,8 @@ var reportFormats = []string{"text", "json", "sarif", "junit", "csv"}
 
 func auditCommand() *cobra.Command {
 	var format, fail string
+	var measure bool
+	var widths []int
 	c := &cobra.Command{
 		Use:   "audit WORKSPACE",
 		Short: "Check a workspace file or folder against all rules, house rules and norms",
@@ -32,7 +34,7 @@ WORKSPACE is a workspace file, a folder as export writes it, or - for standard i
 
 Exit codes: 0 nothing at or above the failing level; 1 something was found;
 2 the workspace or the call cannot be used. Strays inform: they are notes.`,
-		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif",
+		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif\n  ubiquant audit demo/fernhollow.json --measured --fail error",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if !slices.Contains(reportFormats, format) {
@@ -47,6 +49,19 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 				return err
 			}
 			report := newReport(l, src, filepath.ToSlash(args[0]))
+			if measure {
+				for _, w := range widths {
+					if w < 200 || w > 4000 {
+						return &exitError{exitBroken, fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w)}
+					}
+				}
+				list, err := measured(cmd.Context(), l, lookSets(l), widths)
+				if err != nil {
+					return &exitError{exitBroken, err}
+				}
+				report.Findings = append(report.Findings, list...)
+				report.Rules = append(slices.Clone(report.Rules), looks)
+			}
 			switch format {
 			case "text":
 				fmt.Fprint(cmd.OutOrStdout(), report.Text())
@@ -72,6 +87,8 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			return nil
 		},
 	}
+	c.Flags().BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
+	c.Flags().IntSliceVar(&widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
 	c.Flags().StringVar(&format, "format", "text", strings.Join(reportFormats, ", "))
 	c.Flags().StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
 	return c

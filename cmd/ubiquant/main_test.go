@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"encoding/json"
 	"encoding/xml"
@@ -193,4 +194,33 @@ func TestDeliverWritesWhatItLists(t *testing.T) {
 	assert.Equal(t, exitBroken, code)
 	_, code = run(t, "deliver", demo, "--out", dir, "--screen", "nowhere")
 	assert.Equal(t, exitBroken, code)
+}
+
+// Every screen is drawn with usual and with awkward records; what looks wrong is told at
+// its element. With usual records on a wide page nothing does.
+func TestScreensAreMeasured(t *testing.T) {
+	if testing.Short() {
+		t.Skip("drives Chromium")
+	}
+	l, _, _, err := open(demo)
+	require.NoError(t, err)
+	usual, err := measured(context.Background(), l, []string{"usual"}, []int{1280})
+	require.NoError(t, err)
+	assert.Empty(t, usual)
+	awkward, err := measured(context.Background(), l, []string{"empty", "edge"}, []int{1280})
+	require.NoError(t, err)
+	var found []string
+	for _, f := range awkward {
+		t.Log(f.Doc, f.Element, f.Message)
+		assert.Equal(t, "looks", f.Rule)
+		doc, ok := l.W.Doc(f.Doc)
+		require.True(t, ok)
+		if el, _ := doc.Root.Find(f.Element); el != nil {
+			found = append(found, f.Doc+"#"+f.Element+" "+f.Message)
+		}
+	}
+	all := strings.Join(found, "\n")
+	assert.Contains(t, all, "screen:specimens#specimens-17 heading sticks out of its card", "long words")
+	assert.Contains(t, all, "screen:beds#beds-7 table shows nothing where there are no beds", "no records")
+	assert.NotContains(t, all, "screen:specimens#specimens-14", "what says so beside the grid is enough")
 }

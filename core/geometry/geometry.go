@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
@@ -180,6 +181,12 @@ func (j *judge) nothing(n *resolve.Node, root *screen.Element) {
 	note(n)
 	root.Walk(func(e, parent *screen.Element) bool {
 		if e.Repeat == nil || parent == nil || len(nodes[e.ID]) > 0 {
+			return true
+		}
+		// What shows only then may stand beside it as well.
+		if _, around := root.Find(parent.ID); around != nil && slices.ContainsFunc(around.Children, func(s *screen.Element) bool {
+			return s.ID != parent.ID && s.Repeat == nil && len(nodes[s.ID]) > 0 && (strings.Contains(s.Show, "count.") || strings.Contains(s.Show, "size("))
+		}) {
 			return true
 		}
 		for _, p := range nodes[parent.ID] {
