@@ -57,8 +57,8 @@ func TestAScreenIsSeenWithAllSampleSets(t *testing.T) {
 	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'sets')`)
 	j.until(`document.querySelectorAll('figcaption').length === 5 && document.querySelector('[data-pending="0"]')`)
 	j.untilInFrame("true,0,1", `(n => [n[0] > 5, n[1], n[2]])([...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelectorAll('sorrel-card').length)).join()`)
-	// What was measured is judged: without records the grid shows nothing.
-	j.until(`document.querySelector('ul[aria-label="What looks wrong with empty"]')?.innerText.includes('grid shows nothing where there are no specimens')`)
+	// What was measured is judged: without records something says so, long words stick out.
+	j.until(`!document.querySelector('ul[aria-label="What looks wrong with empty"]')`)
 	j.until(`document.querySelector('ul[aria-label="What looks wrong with edge"]')?.innerText.match(/wider than it|sticks out/)`)
 	assert.Equal(t, "null", j.text(`String(document.querySelector('ul[aria-label="What looks wrong with usual"]'))`))
 	j.click(`document.querySelector('button[aria-label="Work at edge"]')`)
@@ -122,4 +122,40 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	j.untilInFrame("true", `/u-columns-4( |$)/.test(`+grid+`)`)
 	// The newest of those on display, each with its drawn picture.
 	j.untilInFrame(strings.Repeat("data:image/svg ", 6), `[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-picture')].map(p => (p.src || p.getAttribute('src')).slice(0, 14) + ' ').join('')`)
+}
+
+// Initials in the cards' heads, coloured by what the record is: once said at the field,
+// everywhere the same. A kind that nobody knows is caught; one that no record has is told.
+func TestAMeaningIsSaidOnceAndShownEverywhere(t *testing.T) {
+	j := begin(t, "ida")
+	j.newScreen("Gate list", "gate-list")
+	j.think()
+	j.line("i", "card")
+	j.set("each beds")
+	j.line("i", "heading | = record.name")
+	j.line("n", "avatar")
+	j.until(`document.querySelector('button[aria-label="Compute name"]') || document.querySelector('input[aria-label=name]')`)
+	j.set("name = record.name")
+	j.set("tone = tone(record.moisture)")
+	avatars := `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card sorrel-avatar')]`
+	j.untilInFrame("bad,good,info", `[...new Set(`+avatars+`.map(a => a.getAttribute('tone')))].sort().join()`)
+	j.effort("a meaning in colour")
+
+	// Said otherwise at the field, all follow; what is none of the choices is refused.
+	j.run(chromedp.Navigate(j.server.URL + "/samples/beds"))
+	j.until(`document.querySelector('[role=grid] [role=gridcell]')`)
+	j.click(`document.getElementById('cell-0-3')`)
+	j.pasteText("swampy")
+	j.until(`document.body.innerText.includes('“swampy” is none of dry, fresh, wet')`)
+	j.click(button("Fields"))
+	j.until(`document.querySelectorAll('[role=dialog] [role=group]').length > 3`)
+	j.click(`[...document.querySelectorAll('[role=dialog] [role=group]')].find(g => g.querySelector('input').value === 'moisture').querySelector('button[aria-expanded]')`)
+	j.until(`document.querySelector('select[aria-label="Tone of wet"]')`)
+	j.run(chromedp.Evaluate(`(s => { s.value = 'warn'; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('select[aria-label="Tone of wet"]'))`, nil))
+	// One more kind, which no record has.
+	j.run(chromedp.Evaluate(`(i => { i.value = 'dry, fresh, wet, frozen'; i.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label="Choices of moisture"]'))`, nil))
+	j.click(button("Change"))
+	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('no record with moisture frozen')`)
+	j.bench("gate-list", "> 2")
+	j.untilInFrame("bad,good,warn", `[...new Set(`+avatars+`.map(a => a.getAttribute('tone')))].sort().join()`)
 }

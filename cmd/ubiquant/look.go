@@ -110,12 +110,17 @@ const boxesOf = `(async () => {
   for (let i = 0; i < 3; i++) await Promise.all([...document.querySelectorAll('*')].map(e => e.updateComplete))
   await document.fonts.ready
   const root = document.querySelector('.u-screen'), origin = root.getBoundingClientRect(), boxes = []
+  const scrolled = el => {
+    for (let up = el.assignedSlot ?? el.parentNode; up && up !== root; up = up instanceof ShadowRoot ? up.host : up.assignedSlot ?? up.parentNode)
+      if (up instanceof Element && up.scrollWidth > up.clientWidth + 1 && ['auto', 'scroll'].includes(getComputedStyle(up).overflowX)) return true
+    return false
+  }
   for (const el of root.querySelectorAll('[data-e]')) {
     const r = el.getBoundingClientRect()
     if (!r.width || !r.height) continue
     const over = el.scrollWidth - el.clientWidth
     const wider = over > 2 && el.clientWidth > 0 && !['auto', 'scroll'].includes(getComputedStyle(el).overflowX)
-    boxes.push({ key: el.dataset.e, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, ...(wider ? { over } : {}) })
+    boxes.push({ key: el.dataset.e, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, ...(wider ? { over } : {}), ...((r.right > origin.right + 1 || r.right > (el.parentElement.closest('[data-e]')?.getBoundingClientRect().right ?? Infinity) + 1) && scrolled(el) ? { scrolls: true } : {}) })
   }
   return JSON.stringify(boxes)
 })()`

@@ -222,5 +222,6 @@ func TestScreensAreMeasured(t *testing.T) {
 	all := strings.Join(found, "\n")
 	assert.Contains(t, all, "screen:specimens#specimens-17 heading sticks out of its card", "long words")
 	assert.Contains(t, all, "screen:beds#beds-7 table shows nothing where there are no beds", "no records")
+	assert.NotContains(t, all, "column", "tables scroll what is too wide for them")
 	assert.NotContains(t, all, "screen:specimens#specimens-14", "what says so beside the grid is enough")
 }

@@ -23,6 +23,8 @@ type Box struct {
 	H   float64 `json:"h"`
 	// Over is how much wider what stands in it is, where it does not scroll.
 	Over float64 `json:"over,omitempty"`
+	// Scrolls tells that it reaches past what it stands in, in a frame that scrolls it.
+	Scrolls bool `json:"scrolls,omitempty"`
 }
 
 func (b Box) right() float64  { return b.X + b.W }
@@ -116,7 +118,7 @@ func floats(n *resolve.Node) bool {
 // wide was found.
 func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool) {
 	b, measured := j.boxes[n.Key]
-	if measured && !floats(n) && !out {
+	if measured && !floats(n) && !out && !b.Scrolls {
 		if by := math.Max(b.right()-j.width, -b.X); by > outBy {
 			j.report(n, "out-of-page", math.Round(by), fmt.Sprintf("%s sticks out of the page by %.0f px", name(n), by))
 			out = true // what stands in it does so with it

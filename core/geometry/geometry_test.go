@@ -36,6 +36,9 @@ func said(list []geometry.Finding) (out []string) {
 func TestWhatSticksOutIsReportedOnceAtTheOutermost(t *testing.T) {
 	assert.Empty(t, judge(t, page, nil, box("r", 0, 0, 1000, 400), box("a", 0, 0, 1001, 100), box("t", 10, 10, 400, 20), box("b", 0, 110, 500, 20)), "a pixel is rounding")
 	assert.Equal(t, []string{"a out-of-page"}, said(judge(t, page, nil, box("r", 0, 0, 1000, 400), box("a", 0, 0, 1300, 100), box("t", 10, 10, 1280, 20), box("b", 0, 110, 500, 20))))
+	scrolled := box("a", 0, 0, 1300, 100)
+	scrolled.Scrolls = true
+	assert.Empty(t, said(judge(t, page, nil, box("r", 0, 0, 1000, 400), scrolled, box("t", 10, 10, 900, 20), box("b", 0, 110, 500, 20))), "a frame scrolls it")
 	found := judge(t, page, nil, box("r", 0, 0, 1000, 400), box("a", 0, 0, 300, 100), box("t", 10, 10, 400, 20), box("b", 0, 110, 500, 20))
 	assert.Equal(t, "text sticks out of its card by 110 px", found[0].Message)
 	assert.Equal(t, []string{"b over-neighbour"}, said(judge(t, page, nil, box("r", 0, 0, 1000, 400), box("a", 0, 0, 300, 100), box("b", 0, 60, 500, 60))))

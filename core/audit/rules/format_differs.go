@@ -8,7 +8,7 @@ import (
 	"ubiquant/core/screen"
 )
 
-var shownField = regexp.MustCompile(`^(?:(day|money|number|text|string)\()?record\.([a-zA-Z_]\w*)(?:, ?(\d+))?\)?$`)
+var shownField = regexp.MustCompile(`^(?:(day|weekday|shortDay|month|money|number|upTo|text|string)\()?record\.([a-zA-Z_]\w*)(?:, ?(\d+))?\)?$`)
 
 var _ = add(&audit.Rule{
 	ID: "format-differs", Title: "One field in different formats", Severity: audit.Warning,

@@ -135,6 +135,13 @@ async function settled(tile: Tile) {
   }
 }
 
+// Whether an element stands in a frame that scrolls it sideways, be it one of the kit's own.
+function scrolled(el: Element, root: Element): boolean {
+  for (let up: Node | null | undefined = el.assignedSlot ?? el.parentNode; up && up !== root; up = up instanceof ShadowRoot ? up.host : (up as Element).assignedSlot ?? up.parentNode)
+    if (up instanceof Element && up.scrollWidth > up.clientWidth + 1 && ['auto', 'scroll'].includes(getComputedStyle(up).overflowX)) return true
+  return false
+}
+
 async function measure(tile: Tile, id: string, token?: number, boxed = true) {
   await settled(tile)
   if (token) { await painted(); tell({ type: 'painted', id, token }) }
@@ -142,13 +149,15 @@ async function measure(tile: Tile, id: string, token?: number, boxed = true) {
   const origin = tile.screen.getBoundingClientRect()
   const k = tile.place.scale
   const boxes: Box[] = []
+  // What reaches past the page or what it stands in is looked at more closely; few do.
+  const past = (el: Element, r: DOMRect) => r.right > origin.right + 1 || r.right > (el.parentElement?.closest('[data-e]')?.getBoundingClientRect().right ?? Infinity) + 1
   for (const el of tile.root.querySelectorAll('[data-e]')) {
     const r = el.getBoundingClientRect()
     if (!r.width || !r.height) continue
     const over = el.scrollWidth - el.clientWidth
     // What scrolls by itself may hold more than it shows.
     const wider = over > 2 && el.clientWidth > 0 && !['auto', 'scroll'].includes(getComputedStyle(el).overflowX)
-    boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k, ...(wider ? { over } : {}) })
+    boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k, ...(wider ? { over } : {}), ...(past(el, r) && scrolled(el, tile.screen) ? { scrolls: true } : {}) })
   }
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
   tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })

@@ -10,8 +10,9 @@ export interface TilePlace { id: string; x: number; y: number; w: number; h: num
 export interface TileContent { id: string; html: string; props?: Props; state?: State }
 /** A colour of letters on a ground that occurs in a tile. */
 export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
-/** Where an element stands, and how much wider what stands in it is. */
-export interface Box { key: string; x: number; y: number; w: number; h: number; over?: number }
+/** Where an element stands, how much wider what stands in it is, and whether a frame
+ * scrolls it where it reaches past what it stands in. */
+export interface Box { key: string; x: number; y: number; w: number; h: number; over?: number; scrolls?: boolean }
 
 /** What a team adds to the kit: themes and fonts as a style sheet, icons by name, and
  * the name of the module's function that takes those. */

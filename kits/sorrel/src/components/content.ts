@@ -135,6 +135,8 @@ export class SorrelChip extends SorrelElement {
 export class SorrelAvatar extends SorrelElement {
   static styles = [shared, css`
     :host { display: inline-flex; flex: none; width: 36px; height: 36px; border-radius: 50%; overflow: hidden; align-items: center; justify-content: center; font-weight: var(--sorrel-weight-heavy); font-size: var(--sorrel-text-s); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); }
+    :host([tone='neutral']) { background: var(--sorrel-color-line); color: var(--sorrel-color-ink); } :host([tone='good']) { background: var(--sorrel-color-good-soft); color: var(--sorrel-color-good-ink); } :host([tone='warn']) { background: var(--sorrel-color-warn-soft); color: var(--sorrel-color-warn-ink); }
+    :host([tone='bad']) { background: var(--sorrel-color-bad-soft); color: var(--sorrel-color-bad-ink); } :host([tone='info']) { background: var(--sorrel-color-info-soft); color: var(--sorrel-color-info-ink); }
     :host([size='s']) { width: 28px; height: 28px; } :host([size='l']) { width: 56px; height: 56px; font-size: var(--sorrel-text-l); } :host([shape='square']) { border-radius: var(--sorrel-radius-control); }
     img { width: 100%; height: 100%; object-fit: cover; }`]
   /** The person's name. @required */
@@ -145,8 +147,10 @@ export class SorrelAvatar extends SorrelElement {
   @property({ reflect: true }) size: 's' | 'm' | 'l' = 'm'
   /** Outline. */
   @property({ reflect: true }) shape: 'round' | 'square' = 'round'
+  /** What its colour says. */
+  @property({ reflect: true }) tone: 'accent' | 'neutral' | 'good' | 'warn' | 'bad' | 'info' = 'accent'
   render() {
-    const initials = this.name.split(/\s+/).filter(Boolean).slice(0, 2).map(w => w[0]?.toUpperCase()).join('')
+    const initials = this.name.split(/\s+/).filter(Boolean).slice(0, 2).map(w => Array.from(w)[0]?.toUpperCase()).join('')
     return this.src ? html`<img src=${safeHrefOrData(this.src)} alt=${this.name}>` : html`<span role="img" aria-label=${this.name}>${initials}</span>`
   }
 }

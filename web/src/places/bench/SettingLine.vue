@@ -31,10 +31,11 @@ function edits(): Edit[] | undefined {
   const { prop, value } = read.value
   const { id } = props.line.el
   if (!prop || value === undefined) return undefined
-  if (prop === 'name') return [{ op: 'rename', id, name: value }]
+  const c = known.value?.choices.find(o => o.prop === prop)
+  // A name of the component's own, as a person's, comes before that for code.
+  if (prop === 'name' && !c) return [{ op: 'rename', id, name: value }]
   if (prop === 'if') return [{ op: 'show', id, name: value.replace(/^=\s*/, '') }]
   if (prop === 'each') return [{ op: 'repeat', id, repeat: value ? { model: value } : undefined }]
-  const c = known.value?.choices.find(o => o.prop === prop)
   if (!c) return undefined
   if (value.startsWith('=')) return [{ op: 'set', id, prop, value: { expr: value.slice(1).trim() } }]
   if (!value) return c.set ? [{ op: 'unset', id, prop }] : []

@@ -31,6 +31,8 @@ const queries = computed(() => all.value.filter(m => m.query))
 const model = computed(() => all.value.find(m => m.id === route.params.model) ?? models.value[0])
 const own = computed(() => !!data.value?.sets.find(s => s.id === set.value)?.own || (set.value === 'usual' && !data.value?.sets.some(s => s.id === 'usual')))
 const source = computed(() => data.value?.sources.find(s => s.model === model.value?.id))
+/** Choices that no record of this set shows: what is never seen is never looked at. */
+const unseen = computed(() => (records.value.length ? (model.value?.fields ?? []) : []).filter(f => f.type === 'choice' && !model.value?.query).flatMap(f => (f.choices ?? []).filter(c => !records.value.some(r => r[f.name] === c)).map(c => `${f.name} ${c}`)))
 const can = computed(() => ws.canBuild && own.value && !model.value?.query)
 
 async function load() {
@@ -153,6 +155,7 @@ async function makeOwn() {
         <input v-model="filter" type="search" class="input h-6 w-44" aria-label="Find in the records" placeholder="Find in the records" @keydown.stop />
         <span class="text-ink2">{{ filter ? `${grid?.rows.length ?? 0} of ` : '' }}{{ records.length }} records</span>
         <span v-if="problems.length" class="text-rust" :title="`${problems[0]!.record}, ${problems[0]!.field}: ${problems[0]!.reason}`">{{ problems.length }} not as they should be</span>
+        <span v-if="unseen.length" class="truncate text-ochre" :title="unseen.join(', ')">no record with {{ unseen.slice(0, 3).join(', ') }}{{ unseen.length > 3 ? ` and ${unseen.length - 3} more` : '' }}</span>
         <span class="ml-auto"></span>
         <template v-if="can"><button class="btn btn-bare h-6" title="Ctrl Enter" @click="grid?.add()">New record</button><button class="btn btn-bare h-6" @click="open = 'rows'">Paste rows</button><button class="btn btn-bare h-6" @click="open = 'make'">Make up …</button></template>
         <span v-else-if="model.query" class="truncate text-ink2">made of {{ model.query.from }}</span>

@@ -1,0 +1,86 @@
+package rules
+
+import (
+	"fmt"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "form-differs", Title: "Like forms differ", Severity: audit.Note,
+	Purpose: "Forms about one thing ask for its fields in one order and demand the same of them.",
+	Why:     "Who filled in the first form fills in the second by habit, and gets it wrong.",
+	Bad: []string{
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"c","type":"sorrel-field","props":{"label":"Due"}}]}`,
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"c","type":"sorrel-field","props":{"label":"Due"}}]}`,
+		`{"id":"a","type":"sorrel-form","children":[{"id":"c","type":"sorrel-field","props":{"label":"Due"}},{"id":"b","type":"sorrel-field","props":{"label":"Title"}}]}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"c","type":"sorrel-field","props":{"label":"Due"}}]}`,
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"d","type":"sorrel-field","props":{"label":"Bed"}}]}`,
+	},
+	Looks: func(c *kit.Component) bool { _, ok := c.Prop("required"); return ok },
+	Element: func(p *audit.Pass, n *audit.Node) {
+		label := labelOf(n)
+		if label == "" || n.Parent == nil {
+			return
+		}
+		about := p.Doc.App + " " + thing(p.Doc.Route)
+		required, _ := n.Prop("required")
+		p.Fact(n, about+"\x00required\x00"+label, map[bool]string{true: "is required", false: "may be left out"}[required.Text == "true"])
+		for i, c := range n.Parent.Children {
+			if c.ID != n.ID || i == 0 {
+				continue
+			}
+			before := n.Parent.Children[i-1]
+			if v, ok := before.Prop("label"); ok && before.Type == n.Type && v.Kind == screen.Literal {
+				a, b := strings.ToLower(strings.TrimSpace(v.Text)), label
+				p.Fact(n, about+"\x00order\x00"+min(a, b)+"\x00"+max(a, b), a+" before "+b)
+			}
+		}
+	},
+	Judge: func(g *audit.Group) {
+		usual, docs, clear := g.Majority()
+		if !clear || docs < 2 {
+			return
+		}
+		parts := strings.Split(g.Key, "\x00")
+		for _, is := range g.Sorted() {
+			if is == usual {
+				continue
+			}
+			for _, place := range g.Values[is] {
+				if parts[1] == "order" {
+					g.Report(place, "", fmt.Sprintf("%s here, %s on %d like forms", is, usual, docs), "")
+					continue
+				}
+				fix := screen.Edit{Op: screen.Set, ID: place.Element, Prop: "required", Value: screen.FlagValue(usual == "is required")}
+				g.Report(place, "required", fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs), "As on the others", fix)
+			}
+		}
+	},
+})
+
+// labelOf is what a field that can be required is called, in small letters.
+func labelOf(n *audit.Node) string {
+	if n.Def == nil {
+		return ""
+	}
+	if _, ok := n.Def.Prop("required"); !ok {
+		return ""
+	}
+	v, ok := n.Prop("label")
+	if !ok || v.Kind != screen.Literal {
+		return ""
+	}
+	return strings.ToLower(strings.TrimSpace(v.Text))
+}
+
+// thing is what a route is about: the first part of it.
+func thing(route string) string {
+	first, _, _ := strings.Cut(strings.TrimPrefix(route, "/"), "/")
+	return first
+}
