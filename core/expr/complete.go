@@ -22,14 +22,14 @@ type Completion struct {
 var purposes = map[string]string{
 	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
 	"upTo": "at most so many decimals", "shortDay": "as 3 Mar", "weekday": "as Tue 3 Mar", "month": "as March 2026",
-	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
 }
 
 // formats are the functions that show a field's value, by its type.
-var formats = map[sample.FieldType]string{sample.Money: "money", sample.Date: "day", sample.Number: "text", sample.YesNo: "text"}
+var formats = map[sample.FieldType]string{sample.Money: "money", sample.Date: "day", sample.Number: "text", sample.YesNo: "text", sample.Texts: "text"}
 
 // more are the other formats that a field's type has, as they are put, with %s for the field.
-var more = map[sample.FieldType][]string{sample.Date: {"weekday(%s)", "shortDay(%s)", "month(%s)"}, sample.Number: {"upTo(%s, 2)", "number(%s, 0)"}}
+var more = map[sample.FieldType][]string{sample.Date: {"weekday(%s)", "shortDay(%s)", "month(%s)"}, sample.Number: {"upTo(%s, 2)", "number(%s, 0)"}, sample.Texts: {"joined(%s, ' · ')", "size(%s)"}}
 
 // Complete lists what may stand where somebody is typing, at so many bytes of the
 // source: fields after a record, else fields with their format, models and functions.
@@ -86,6 +86,9 @@ func Complete(source string, at int, scope Scope) []Completion {
 					add(f.Name+"’s "+name, fmt.Sprintf("find(%s, record.%s).%s", f.Model, f.Name, name), "of the record it refers to")
 				}
 				continue
+			case f.Type == sample.Refs && scope.Models[f.Model] != nil:
+				add("how many "+f.Name, "size("+put+")", "of "+scope.Models[f.Model].Name)
+				continue
 			case formats[f.Type] != "" && strings.TrimSpace(source[:from]) == "":
 				add(f.Name, put, describe(f))
 				if formats[f.Type] != "text" {
@@ -100,7 +103,7 @@ func Complete(source string, at int, scope Scope) []Completion {
 			add(f.Name, put, describe(f))
 			if len(f.Meanings) > 0 && strings.TrimSpace(source[:from]) == "" {
 				for _, aspect := range Aspects {
-					add(aspect+" of "+f.Name, aspect+"("+put+")", "as its meanings say")
+					add(aspect+" of "+f.Name, aspect+"("+put+")", "its meaning")
 				}
 			}
 		}
@@ -149,8 +152,14 @@ func wordByte(c byte) bool {
 
 func describe(f *sample.Field) string {
 	s := string(f.Type)
-	if f.Type == sample.Choice {
+	switch {
+	case f.Type == sample.Choice:
 		s += ": " + strings.Join(f.Choices, ", ")
+	case f.Type == sample.Money && f.Currency != "":
+		s += " in " + f.Currency
+	}
+	if f.Compute != "" {
+		return s + ", computed"
 	}
 	if !f.Required {
 		s += ", may be missing"

@@ -36,16 +36,18 @@ const (
 	Bool
 	List   // records of Type.Model
 	Record // one record of Type.Model
+	Texts  // several texts
 )
 
 func (k Kind) String() string {
-	return [...]string{"anything", "nothing", "a text", "a number", "yes/no", "a list", "a record"}[k]
+	return [...]string{"anything", "nothing", "a text", "a number", "yes/no", "a list", "a record", "a list of texts"}[k]
 }
 
-// Type is a kind, with the model for records and lists.
+// Type is a kind, with the model for records and lists, and the currency for amounts.
 type Type struct {
-	Kind  Kind
-	Model *sample.Model
+	Kind     Kind
+	Model    *sample.Model
+	Currency string // of money, by its ISO code; empty is the usual one, or no money
 }
 
 // Scope is what an expression may speak of.
@@ -59,6 +61,12 @@ type Scope struct {
 	Repeats []string
 	// Sources are what "sources" knows: models whose records come from a source.
 	Sources []string
+}
+
+// Enter is the scope within a repeat, see sample.Over.
+func (s Scope) Enter(repeat string) Scope {
+	s.Record, s.Outer = sample.Over(repeat, s.Record, s.Models), s.Record
+	return s
 }
 
 // Env holds the values during evaluation. Today is a date, YYYY-MM-DD.
@@ -171,17 +179,17 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		n.op, n.text = "ident", e.AsIdent()
 		switch m := c.scope.Models[n.text]; {
 		case n.text == "record" && c.scope.Record != nil:
-			n.typ = Type{Record, c.scope.Record}
+			n.typ = Type{Kind: Record, Model: c.scope.Record}
 		case n.text == "record":
 			return nil, c.fail(n, "there is no record here; repeat the element, or one above it, over a model")
 		case n.text == "outer" && c.scope.Outer != nil:
-			n.typ = Type{Record, c.scope.Outer}
+			n.typ = Type{Kind: Record, Model: c.scope.Outer}
 		case n.text == "outer" && m == nil:
 			return nil, c.fail(n, "there is no record around this one; outer is that of a repeat around a repeat")
 		case n.text == "today":
 			n.typ = Type{Kind: Text}
 		case m != nil:
-			n.typ = Type{List, m}
+			n.typ = Type{Kind: List, Model: m}
 		default:
 			return nil, c.fail(n, "%q is not known here; known: record, controls, count, pages, today and the models' names", n.text)
 		}
@@ -311,13 +319,22 @@ func (c *compiler) fieldType(n *node, m *sample.Model) (Type, error) {
 		}
 		return Type{}, c.fail(n, "%s has no field %q; it has %s", m.Name, n.text, strings.Join(names, ", "))
 	}
+	return typeOf(f), nil
+}
+
+// typeOf is the type of a field's values.
+func typeOf(f *sample.Field) Type {
 	switch f.Type {
-	case sample.Number, sample.Money:
-		return Type{Kind: Number}, nil
+	case sample.Number:
+		return Type{Kind: Number}
+	case sample.Money:
+		return Type{Kind: Number, Currency: f.Currency}
 	case sample.YesNo:
-		return Type{Kind: Bool}, nil
+		return Type{Kind: Bool}
+	case sample.Texts, sample.Refs:
+		return Type{Kind: Texts}
 	}
-	return Type{Kind: Text}, nil
+	return Type{Kind: Text}
 }
 
 // function describes a function: argument kinds (Any takes all) and result.
@@ -336,7 +353,10 @@ var functions = map[string]function{
 	"lower":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToLower(str(a[0])), nil }},
 	"upper":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToUpper(str(a[0])), nil }},
 	"initials":    {[]Kind{Text}, Text, func(a []any) (any, error) { return Initials(str(a[0])), nil }},
-	"money":       {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0]), nil }},
+	"money":       {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0], ""), nil }},
+	"moneyIn":     {[]Kind{Number, Text}, Text, func(a []any) (any, error) { return FormatMoney(a[0], str(a[1])), nil }},
+	"joined":      {[]Kind{Texts, Text}, Text, evalJoined},
+	"findAll":     {[]Kind{List, Texts}, List, evalFindAll},
 	"number":      {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatNumber(a[0], int(num(a[1]))), nil }},
 	"day":         {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatDay(str(a[0])), nil }},
 	"upTo":        {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatUpTo(a[0], int(num(a[1]))), nil }},
@@ -345,7 +365,7 @@ var functions = map[string]function{
 	"month":       {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatMonth(str(a[0])), nil }},
 	"plural":      {[]Kind{Number, Text, Text}, Text, evalPlural},
 	"find":        {[]Kind{List, Text}, Record, nil},
-	".contains":   {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.Contains(str(a[0]), str(a[1])), nil }},
+	".contains":   {[]Kind{Text, Text}, Bool, evalContains},
 	".startsWith": {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasPrefix(str(a[0]), str(a[1])), nil }},
 	".endsWith":   {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasSuffix(str(a[0]), str(a[1])), nil }},
 }
@@ -399,7 +419,7 @@ func (c *compiler) checkCall(n *node) error {
 		case kind(0) == Text && kind(1) == Text:
 			return result(Text)
 		case kind(0) == Number && kind(1) == Number:
-			return result(Number)
+			return c.amount(n)
 		}
 		return c.fail(n, "%s and %s cannot be added; turn both into text with text(…)", kind(0), kind(1))
 	case operators.Subtract, operators.Multiply, operators.Divide, operators.Modulo, operators.Negate:
@@ -408,11 +428,14 @@ func (c *compiler) checkCall(n *node) error {
 				return c.fail(a, "this is %s, not a number", a.typ.Kind)
 			}
 		}
-		return result(Number)
+		return c.amount(n)
 	}
 	f, ok := functions[n.op]
 	if !ok {
 		return c.fail(n, "there is no function %q", strings.Trim(n.op, "._"))
+	}
+	if n.op == ".contains" && len(n.args) == 2 && kind(0) == Texts {
+		f.args = []Kind{Texts, Text}
 	}
 	if len(n.args) != len(f.args) {
 		return c.fail(n, "%s takes %d values, here are %d", strings.TrimPrefix(n.op, "."), len(f.args), len(n.args))
@@ -423,13 +446,35 @@ func (c *compiler) checkCall(n *node) error {
 		}
 	}
 	n.typ = Type{Kind: f.result}
-	if n.op == "find" {
+	switch n.op {
+	case "find", "findAll":
 		n.typ.Model = n.args[0].typ.Model
+	case "money":
+		// An amount is written in the currency of the field that it comes from.
+		if in := n.args[0].typ.Currency; in != "" {
+			n.op, n.args = "moneyIn", append(n.args, &node{op: "lit", value: in, typ: Type{Kind: Text}, offset: n.offset})
+		}
 	}
 	return nil
 }
 
-// Eval computes the value: nil, string, float64, bool, sample.Record or
+// amount is the type of what is calculated: in the currency of what it is made of, and of
+// one only.
+func (c *compiler) amount(n *node) error {
+	n.typ = Type{Kind: Number}
+	for _, a := range n.args {
+		switch in := a.typ.Currency; {
+		case in == "" || in == n.typ.Currency:
+		case n.typ.Currency != "":
+			return c.fail(n, "amounts in %s and %s cannot be calculated together", n.typ.Currency, in)
+		default:
+			n.typ.Currency = in
+		}
+	}
+	return nil
+}
+
+// Eval computes the value: nil, string, float64, bool, sample.List, sample.Record or
 // []sample.Record. Errors speak of the record, not of the program.
 func (p *Program) Eval(env *Env) (any, error) { return p.eval(p.root, env) }
 
@@ -569,9 +614,9 @@ func (p *Program) arithmetic(n *node, args []any) (any, error) {
 
 func equal(a, b any) bool {
 	switch a.(type) {
-	case nil, string, float64, bool:
+	case nil, string, float64, bool, sample.List:
 		switch b.(type) {
-		case nil, string, float64, bool:
+		case nil, string, float64, bool, sample.List:
 			return a == b
 		}
 	}
@@ -621,8 +666,28 @@ func evalSize(a []any) (any, error) {
 		return float64(len([]rune(x))), nil
 	case []sample.Record:
 		return float64(len(x)), nil
+	case sample.List:
+		return float64(len(x.Items())), nil
 	}
 	return 0.0, nil
+}
+
+func evalJoined(a []any) (any, error) {
+	l, _ := a[0].(sample.List)
+	return strings.Join(l.Items(), str(a[1])), nil
+}
+
+func evalContains(a []any) (any, error) {
+	if l, ok := a[0].(sample.List); ok {
+		return slices.Contains(l.Items(), str(a[1])), nil
+	}
+	return strings.Contains(str(a[0]), str(a[1])), nil
+}
+
+func evalFindAll(a []any) (any, error) {
+	list, _ := a[0].([]sample.Record)
+	ids, _ := a[1].(sample.List)
+	return sample.Among(list, ids), nil
 }
 
 func evalPlural(a []any) (any, error) {

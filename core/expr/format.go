@@ -1,10 +1,13 @@
 package expr
 
 import (
+	"math"
 	"strconv"
 	"strings"
 	"time"
 	"unicode"
+
+	"ubiquant/core/sample"
 )
 
 // The formats below are our own table, not a browser's locale data, so that the
@@ -61,17 +64,19 @@ func FormatNumber(v any, decimals int) string {
 	return out.String()
 }
 
-// FormatMoney writes minor units (cents) as an amount: 123450 is "€1,234.50".
-func FormatMoney(v any) string {
+// FormatMoney writes minor units (cents) of a currency as an amount: 123450 is
+// "€1,234.50". The empty currency is the euro.
+func FormatMoney(v any, currency string) string {
 	f, ok := v.(float64)
 	if !ok {
 		return ""
 	}
-	s := FormatNumber(f/100, 2)
+	c := sample.CurrencyOf(currency)
+	s := FormatNumber(f/math.Pow10(c.Decimals), c.Decimals)
 	if strings.HasPrefix(s, "-") {
-		return "-€" + s[1:]
+		return "-" + c.Sign + s[1:]
 	}
-	return "€" + s
+	return c.Sign + s
 }
 
 var months = [...]string{"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"}

@@ -39,7 +39,7 @@ func QueryModel(q *sample.Query, models map[string]*sample.Model) (*sample.Model
 			return nil, fmt.Errorf("the query %s groups by %s: %w", q.ID, path, err)
 		}
 		g := *f
-		g.Name, g.Required, g.Unique, g.Maker = sample.GroupName(path), false, false, nil
+		g.Name, g.Required, g.Unique, g.Maker, g.Compute = sample.GroupName(path), false, false, nil, ""
 		if err := add(g); err != nil {
 			return nil, err
 		}
@@ -60,12 +60,12 @@ func QueryModel(q *sample.Query, models map[string]*sample.Model) (*sample.Model
 				if !numeric {
 					return nil, fmt.Errorf("the query %s, %s: %s is no number", q.ID, v.Name, v.Field)
 				}
-				f.Type = of.Type
+				f.Type, f.Currency = of.Type, of.Currency
 			case "least", "most":
 				if !numeric && of.Type != sample.Date && of.Type != sample.Time {
 					return nil, fmt.Errorf("the query %s, %s: %s is neither a number nor a day nor a time", q.ID, v.Name, v.Field)
 				}
-				f.Type = of.Type
+				f.Type, f.Currency = of.Type, of.Currency
 			}
 		}
 		if err := add(f); err != nil {
@@ -228,7 +228,10 @@ func computed(do string, values []any, money bool) any {
 	}
 	mean := sum / float64(len(values))
 	if money {
-		mean = math.Copysign(math.Floor(math.Abs(mean)+0.5), mean)
+		mean = rounded(mean)
 	}
 	return mean
 }
+
+// rounded is a whole number, half away from zero.
+func rounded(n float64) float64 { return math.Copysign(math.Floor(math.Abs(n)+0.5), n) }

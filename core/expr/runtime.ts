@@ -21,7 +21,7 @@ export const lt = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(
 export const le = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) <= 0)
 export const gt = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) > 0)
 export const ge = <T extends string | number>(a: Maybe<T>, b: Maybe<T>) => both(a, b, (a, b) => compare(a, b) >= 0)
-export const eq = (a: unknown, b: unknown) => (a ?? null) === (b ?? null)
+export const eq = (a: unknown, b: unknown): boolean => (Array.isArray(a) && Array.isArray(b) ? a.length === b.length && a.every((v, i) => eq(v, b[i])) : (a ?? null) === (b ?? null))
 export const ne = (a: unknown, b: unknown) => !eq(a, b)
 export const join = (a: Maybe<string>, b: Maybe<string>) => (a ?? '') + (b ?? '')
 export const add = (a: Maybe<number>, b: Maybe<number>) => have(a) + have(b)
@@ -42,18 +42,23 @@ const decimal = (v: number): string => {
   const e = Number(exponent)
   return e < 0 ? '0.' + '0'.repeat(-e - 1) + whole + frac : whole + frac.padEnd(e, '0')
 }
-export const text = (v: Maybe<string | number | boolean>): string =>
-  v == null ? '' : typeof v === 'boolean' ? (v ? 'yes' : 'no') : typeof v === 'number' ? (v < 0 || Object.is(v, -0) ? '-' : '') + decimal(v) : v
+export const text = (v: Maybe<string | number | boolean | readonly string[]>): string =>
+  v == null ? '' : typeof v === 'object' ? v.join(', ') : typeof v === 'boolean' ? (v ? 'yes' : 'no') : typeof v === 'number' ? (v < 0 || Object.is(v, -0) ? '-' : '') + decimal(v) : v
 export const string = text
 export const size = (v: Maybe<string | readonly unknown[]>) => (v == null ? 0 : typeof v === 'string' ? Array.from(v).length : v.length)
 export const lower = (s: Maybe<string>) => (s ?? '').toLowerCase()
 export const upper = (s: Maybe<string>) => (s ?? '').toUpperCase()
 export const initials = (s: Maybe<string>) => (s ?? '').split(/\s+/).filter(Boolean).slice(0, 2).map(w => Array.from(w)[0]!.toUpperCase()).join('')
-export const contains = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').includes(part ?? '')
+export const contains = (s: Maybe<string | readonly string[]>, part: Maybe<string>) => (s ?? '').includes(part ?? '')
+export const joined = (list: Maybe<readonly string[]>, by: Maybe<string>) => (list ?? []).join(by ?? '')
 export const startsWith = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').startsWith(part ?? '')
 export const endsWith = (s: Maybe<string>, part: Maybe<string>) => (s ?? '').endsWith(part ?? '')
 export const plural = (n: Maybe<number>, one: Maybe<string>, many: Maybe<string>) => text(n) + ' ' + ((n === 1 ? one : many) ?? '')
 export const find = <R extends { id: string }>(list: readonly R[], id: Maybe<string>): R | undefined => list.find(r => r.id === (id ?? ''))
+/** The records that a list of ids names, in its order. */
+export const findAll = <R extends { id: string }>(list: readonly R[], ids: Maybe<readonly string[]>): R[] => (ids ?? []).map(id => find(list, id)).filter(r => r != null)
+/** The texts of a list as records, to be repeated over. */
+export const items = (list: Maybe<readonly string[]>): { id: string; value: string }[] => (list ?? []).map((value, i) => ({ id: String(i + 1), value }))
 
 /** Rounds half away from zero on the shortest decimal form; commas between thousands. */
 export const number = (v: Maybe<number>, decimals: Maybe<number>): string => {
@@ -67,11 +72,15 @@ export const number = (v: Maybe<number>, decimals: Maybe<number>): string => {
   whole = digits.slice(0, digits.length - places).replace(/\B(?=(\d{3})+$)/g, ',')
   return (v < 0 && all !== 0n ? '-' : '') + whole + (places ? '.' + digits.slice(digits.length - places) : '')
 }
-export const money = (v: Maybe<number>): string => {
+// Signs before amounts, and how many decimals they have.
+const currencies: Record<string, [sign: string, decimals: number]> = { EUR: ['€', 2], USD: ['$', 2], GBP: ['£', 2], CHF: ['CHF ', 2], JPY: ['¥', 0], SEK: ['SEK ', 2], NOK: ['NOK ', 2], DKK: ['DKK ', 2], PLN: ['PLN ', 2], CZK: ['CZK ', 2], CAD: ['CA$', 2], AUD: ['A$', 2], NZD: ['NZ$', 2], INR: ['₹', 2], CNY: ['CN¥', 2], KRW: ['₩', 0], BRL: ['R$', 2], KWD: ['KWD ', 3] }
+export const moneyIn = (v: Maybe<number>, currency: Maybe<string>): string => {
   if (typeof v !== 'number') return ''
-  const s = number(v / 100, 2)
-  return s.startsWith('-') ? '-€' + s.slice(1) : '€' + s
+  const [sign, decimals] = currencies[currency ?? ''] ?? currencies.EUR!
+  const s = number(v / 10 ** decimals, decimals)
+  return s.startsWith('-') ? '-' + sign + s.slice(1) : sign + s
 }
+export const money = (v: Maybe<number>): string => moneyIn(v, 'EUR')
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 export const day = (s: Maybe<string>): string => {
   const m = /^(.{4})-(\d\d)-(\d\d)$/.exec(s ?? '')
@@ -119,7 +128,7 @@ export function rows<R extends object>(list: readonly R[], where: (record: R) =>
 /** On how many pages so many records stand. */
 export const pages = (count: number, size: number) => (size > 0 ? Math.max(1, Math.ceil(count / size)) : 1)
 
-type Plain = string | number | boolean | undefined
+type Plain = string | number | boolean | string[] | undefined
 /** A list made of another: records grouped by values, with values computed of each group. */
 export function query<R extends object, T extends { id: string }>(list: readonly R[], q: {
   where: (record: R) => unknown

@@ -20,8 +20,10 @@ type Snippet struct {
 }
 
 // Template is an element of a snippet. Its texts may hold {one}, {many} and {model};
-// inside an each of fields {field}, {label}, {choices} and {required}; inside an each
-// of routes {route} and {title}.
+// inside an each of fields {field}, {label}, {choices}, {required}, the limits {least} and
+// {most}, both in words as {limits}, and of money {currency} and {decimals}; inside an
+// each of routes {route} and {title}. What is empty then, or none of a prop's choices, is
+// not set.
 type Template struct {
 	Type     string
 	Slot     string
@@ -29,12 +31,13 @@ type Template struct {
 	Props    map[string]string
 	Each     string   // "fields" or "routes": made once for each
 	Only     []string // types of fields that it is for; of siblings with Only the first that fits is taken
-	Except   []string
-	Skip     int  // of each, so many are left out at first
-	Take     int  // of each, at most so many; 0 is all
-	Repeat   bool // repeated over the model's records
-	Value    bool // shows the field's value, as the team's screens show it
-	Without  bool // shows only where there are no records
+	Except   []string // types of fields, or "computed"
+	Skip     int      // of each, so many are left out at first
+	Take     int      // of each, at most so many; 0 is all
+	Repeat   bool     // repeated over the model's records
+	Over     string   // repeated over a list that the record around holds: "record.{field}"
+	Value    bool     // shows the field's value, as the team's screens show it
+	Without  bool     // shows only where there are no records
 	Children []Template
 }
 
@@ -66,7 +69,7 @@ func readSnippet(r *jsonread.Reader) (Snippet, error) {
 
 func readTemplate(r *jsonread.Reader) (Template, error) {
 	var t Template
-	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text}
+	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text, "over": &t.Over}
 	lists := map[string]*[]string{"only": &t.Only, "except": &t.Except}
 	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value, "without": &t.Without}
 	err := r.Object(func(key string) error {
@@ -104,7 +107,7 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "value", "without", "children")
+			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "over", "value", "without", "children")
 		}
 		return err
 	})

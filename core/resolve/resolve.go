@@ -297,7 +297,7 @@ func (r *resolver) count(name string) (int, int, error) {
 
 // passing are the records of a repeat that its condition lets through, in order.
 func (r *resolver) passing(e *screen.Element, sc scope) ([]sample.Record, error) {
-	model := r.Models[e.Repeat.Model]
+	model := sample.Over(e.Repeat.Model, sc.model, r.Models)
 	if model == nil {
 		return nil, fmt.Errorf("there is no model %s", e.Repeat.Model)
 	}
@@ -309,7 +309,7 @@ func (r *resolver) passing(e *screen.Element, sc scope) ([]sample.Record, error)
 		}
 		order = sample.Plain(v)
 	}
-	records := sample.Sort(r.Set.Records[model.ID], order)
+	records := sample.Sort(sample.Shown(e.Repeat.Model, sc.record, sc.model, r.Set.Records), order)
 	if e.Repeat.Where == "" {
 		return records, nil
 	}
@@ -338,10 +338,10 @@ func (r *resolver) element(e *screen.Element, sc scope) []*Node {
 	if e.Repeat == nil {
 		return r.once(e, sc)
 	}
-	model, ok := r.Models[e.Repeat.Model]
-	if !ok {
+	model := sample.Over(e.Repeat.Model, sc.model, r.Models)
+	if model == nil {
 		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
-		r.report(e, sc, n, "it repeats over a model that does not exist: "+e.Repeat.Model)
+		r.report(e, sc, n, NoModel(e.Repeat.Model))
 		return []*Node{n}
 	}
 	if r.Whole && sc.doc == "" && sc.model == nil && Acts(e, r.names) {
@@ -366,6 +366,14 @@ func (r *resolver) element(e *screen.Element, sc scope) []*Node {
 		out = append(out, r.once(e, inner)...)
 	}
 	return out
+}
+
+// NoModel says why a repeat shows nothing.
+func NoModel(repeat string) string {
+	if field, ok := sample.OverField(repeat); ok {
+		return "it repeats over " + field + ", and the record around it has no list or references of that name"
+	}
+	return "it repeats over a model that does not exist: " + repeat
 }
 
 // page is the page of a repeat that is shown, from 1.

@@ -41,6 +41,31 @@ func TestRepeatsFilterSortAndLimit(t *testing.T) {
 	assert.Equal(t, "x#3", n.Children[0].Key)
 }
 
+// A repeat within a repeat is over what the record around holds: the texts of a list, or
+// the records that it refers to, in their order.
+func TestRepeatsAreOverWhatARecordHolds(t *testing.T) {
+	plants := &sample.Model{ID: "plants", Name: "Plant", Fields: []sample.Field{{Name: "name", Type: sample.Text}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"}}}
+	with := func(in *resolve.Input) {
+		in.Models = map[string]*sample.Model{"beds": model, "plants": plants}
+		in.Set = &sample.Set{Records: map[string][]sample.Record{"beds": set.Records["beds"], "plants": {
+			{"id": "p", "name": "Yew", "tags": sample.ListOf("old", "dark"), "beds": sample.ListOf("3", "gone", "1")}, {"id": "q", "name": "Ash"}}}}
+	}
+	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[
+		{"id":"n","type":"sorrel-text","text":{"expr":"record.name"}},
+		{"id":"t","type":"sorrel-text","text":{"expr":"outer.name + ' ' + record.value"},"repeat":{"model":"record.tags","sort":"value"}},
+		{"id":"b","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"record.beds","where":"record.area > 4"}}]}]}`, with)
+	assert.Empty(t, problems)
+	assert.Equal(t, []string{"Yew", "Yew dark", "Yew old", "East", "North", "Ash"}, texts(n))
+	assert.Equal(t, "b#p#3", n.Children[0].Children[3].Key)
+	for repeat, why := range map[string]string{"record.name": "no list or references of that name", "record.none": "no list or references of that name"} {
+		_, problems = run(t, `{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[{"id":"t","type":"sorrel-text","repeat":{"model":"`+repeat+`"}}]}]}`, with)
+		require.NotEmpty(t, problems, repeat)
+		assert.Contains(t, problems[0].Message, why)
+	}
+	_, problems = run(t, `{"id":"r","type":"stack","children":[{"id":"t","type":"sorrel-text","repeat":{"model":"record.tags"}}]}`, with)
+	require.Len(t, problems, 1, "there is no record around it")
+}
+
 func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
 	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"text(record.area + 1)"},"repeat":{"model":"beds"}},{"id":"y","type":"sorrel-text","text":"after"},{"id":"z","type":"sorrel-text","repeat":{"model":"cows"}},{"id":"q","type":"sorrel-text","show":"nonsense("}]}`, nil)
 	assert.Equal(t, []string{"6", "10", "after"}, texts(n))

@@ -37,7 +37,7 @@ type Maker struct {
 // usual one first.
 var MakerKinds = map[FieldType][]string{
 	Text: {"title", "person", "words", "sentence", "place", "company", "e-mail", "phone", "botanical", "pattern"}, LongText: {"paragraph", "sentence"},
-	Number: {"number"}, Money: {"money"}, YesNo: {"yes/no"}, Date: {"date"}, Time: {"time"}, Choice: {"choice"}, Picture: {"picture"}, Link: {"link"}, Ref: {"reference"},
+	Number: {"number"}, Money: {"money"}, YesNo: {"yes/no"}, Date: {"date"}, Time: {"time"}, Choice: {"choice"}, Picture: {"picture"}, Link: {"link"}, Ref: {"reference"}, Texts: {"list"}, Refs: {"references"},
 }
 
 // Suggest is the maker that a field's name and type ask for.
@@ -50,6 +50,9 @@ func (f *Field) Suggest() Maker {
 		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(name, w) })
 	}
 	m := Maker{Kind: MakerKinds[f.Type][0], Least: 2, Most: 4}
+	if f.Type == Texts || f.Type == Refs {
+		m.Least = 1
+	}
 	if !f.Required {
 		m.Missing = 0.1
 	}
@@ -132,6 +135,9 @@ func Generate(o Order) ([]Record, error) {
 	}
 	for j := range o.Model.Fields {
 		f := &o.Model.Fields[j]
+		if f.Compute != "" {
+			continue
+		}
 		m, given := o.Makers[f.Name]
 		if !given {
 			m = f.Suggest()
@@ -149,7 +155,7 @@ func Generate(o Order) ([]Record, error) {
 		}
 		src := rand.NewPCG(o.Seed, seed)
 		mk := maker{Maker: m, f: f, r: rand.New(src), fake: gofakeit.NewFaker(src, false), today: today}
-		if f.Type == Ref && o.IDs != nil {
+		if (f.Type == Ref || f.Type == Refs) && o.IDs != nil {
 			mk.ids = o.IDs(f.Model)
 		}
 		used := map[any]bool{}
@@ -267,7 +273,7 @@ func (m *maker) value(i int) any {
 		scale := math.Pow(10, float64(max(0, min(6, m.Decimals))))
 		return math.Round(m.span()*scale) / scale
 	case "money":
-		return math.Round(m.span() * 100)
+		return math.Round(m.span() * m.f.minor())
 	case "yes/no":
 		share := 0.5
 		if len(m.Weights) > 0 {
@@ -289,12 +295,34 @@ func (m *maker) value(i int) any {
 			return nil
 		}
 		return m.ids[m.r.IntN(len(m.ids))]
+	case "list", "references":
+		return m.several()
 	case "link":
 		return "https://fernhollow.example/" + strings.ReplaceAll(strings.ToLower(m.words(false)), " ", "-")
 	case "picture":
 		return Draw(m.r, m.Ratio)
 	}
 	return nil
+}
+
+// several are as many texts, or ids, as the maker says, none of them twice.
+func (m *maker) several() any {
+	from := m.ids
+	if m.Kind == "list" {
+		from = plainWords
+		if len(m.f.Choices) > 0 {
+			from = m.f.Choices
+		}
+	}
+	n := min(len(from), max(1, int(math.Round(m.span()))))
+	if n == 0 {
+		return nil
+	}
+	items := make([]string, n)
+	for i, at := range m.r.Perm(len(from))[:n] {
+		items[i] = from[at]
+	}
+	return ListOf(items...)
 }
 
 // cut holds a text to the length that its field allows.

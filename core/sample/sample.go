@@ -3,7 +3,9 @@
 package sample
 
 import (
+	"encoding/json"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"slices"
 	"strconv"
@@ -25,11 +27,13 @@ const (
 	Date     FieldType = "date" // YYYY-MM-DD
 	Choice   FieldType = "choice"
 	Picture  FieldType = "picture"
-	Ref      FieldType = "reference" // id of a record of another model
+	Ref      FieldType = "reference"  // id of a record of another model
+	Texts    FieldType = "list"       // several texts, a List
+	Refs     FieldType = "references" // ids of several records of another model, a List
 )
 
 // FieldTypes lists all field types.
-var FieldTypes = []FieldType{Text, LongText, Number, Money, YesNo, Date, Time, Choice, Picture, Link, Ref}
+var FieldTypes = []FieldType{Text, LongText, Number, Money, YesNo, Date, Time, Choice, Picture, Link, Ref, Texts, Refs}
 
 // Field is one typed field of a model.
 type Field struct {
@@ -39,8 +43,12 @@ type Field struct {
 	Choices  []string  `json:"choices,omitempty"`
 	Model    string    `json:"model,omitempty"` // of a reference
 	Unique   bool      `json:"unique,omitempty"`
-	// Least and Most bound a number, an amount in major units, a date, a time, or the
-	// length of a text in letters; empty for no bound.
+	// Currency of money, as ISO 4217 names it; empty is the euro.
+	Currency string `json:"currency,omitempty"`
+	// Compute is the expression over record that gives the value, which is not kept.
+	Compute string `json:"compute,omitempty"`
+	// Least and Most bound a number, an amount in major units, a date, a time, the
+	// length of a text in letters, or how many a list holds; empty for no bound.
 	Least string `json:"least,omitempty"`
 	Most  string `json:"most,omitempty"`
 	Maker *Maker `json:"maker,omitempty"` // how values are made up
@@ -96,9 +104,54 @@ func (m *Model) Field(name string) (*Field, bool) {
 	return nil, false
 }
 
-// Record holds values by field name: string, float64 or bool; a missing value
+// Record holds values by field name: string, float64, bool or List; a missing value
 // has no key. Every record has an "id".
 type Record map[string]any
+
+// List is several texts as one value that compares by ==, like all others of a record.
+// An empty one is no value.
+type List string
+
+// parted stands between the texts of a List, and in none of them.
+const parted = "\x1f"
+
+// ListOf makes a list of texts; empty ones are left out.
+func ListOf(items ...string) List {
+	kept := make([]string, 0, len(items))
+	for _, item := range items {
+		if item = strings.TrimSpace(strings.ReplaceAll(item, parted, " ")); item != "" {
+			kept = append(kept, item)
+		}
+	}
+	return List(strings.Join(kept, parted))
+}
+
+// Items are the texts, in order.
+func (l List) Items() []string {
+	if l == "" {
+		return nil
+	}
+	return strings.Split(string(l), parted)
+}
+
+// MarshalJSON writes an array of texts.
+func (l List) MarshalJSON() ([]byte, error) { return json.Marshal(append([]string{}, l.Items()...)) }
+
+// Own is a record without the values of computed fields, which are made and not kept.
+func (m *Model) Own(r Record) Record {
+	out := r
+	for i := range m.Fields {
+		f := &m.Fields[i]
+		if _, has := out[f.Name]; !has || f.Compute == "" {
+			continue
+		}
+		if len(out) == len(r) {
+			out = maps.Clone(r)
+		}
+		delete(out, f.Name)
+	}
+	return out
+}
 
 // ID is the record's stable key.
 func (r Record) ID() string { s, _ := r["id"].(string); return s }
@@ -148,9 +201,13 @@ func (f *Field) check(v any) error {
 		if _, err := time.Parse("15:04", s); err != nil {
 			return fmt.Errorf("%v is not a time as HH:MM", v)
 		}
+	case Texts, Refs:
+		if _, ok := v.(List); !ok {
+			return fmt.Errorf("%v is not a list of texts", v)
+		}
 	default:
 		if _, ok := v.(string); !ok {
-			return fmt.Errorf("%v is not a text", v)
+			return fmt.Errorf("%s is not a text", Plain(v))
 		}
 	}
 	return nil
@@ -196,6 +253,9 @@ func edgeRecords(m Model) []Record {
 	for i, kind := range kinds {
 		r := Record{"id": m.ID + "-" + kind}
 		for _, f := range m.Fields {
+			if f.Compute != "" {
+				continue
+			}
 			if v := f.edge(kind, i-(len(kinds)-most)); v != nil && (kind != "bare" || f.Required) {
 				r[f.Name] = v
 			}
@@ -248,6 +308,16 @@ func (f *Field) edge(kind string, choice int) any {
 			return ""
 		}
 		return nil
+	case Refs:
+		return nil
+	case Texts:
+		switch kind {
+		case "bare", "zero":
+			return nil
+		case "huge":
+			return ListOf(strings.Fields(strings.Repeat("one two three four five six ", 4))...)
+		}
+		return ListOf(text, "two")
 	case Link:
 		return "https://fernhollow.example/" + strings.ToLower(longWord)
 	case LongText:
@@ -373,6 +443,8 @@ func Plain(v any) string {
 		return "no"
 	case float64:
 		return strconv.FormatFloat(x, 'f', -1, 64)
+	case List:
+		return strings.Join(x.Items(), ", ")
 	}
 	return fmt.Sprint(v)
 }

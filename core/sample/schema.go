@@ -222,7 +222,19 @@ func (r *schemaReader) field(name string, s map[string]any) (f Field, why string
 		}
 		f.Type, f.Model = Ref, fieldName(called)
 	case kind == "array":
-		return f, "a field holds one value, not a list"
+		of, _ := to["items"].(map[string]any)
+		item, called, err := r.follow(of)
+		switch {
+		case err != nil:
+			return f, err.Error()
+		case called != "" && (item["properties"] != nil || item["allOf"] != nil):
+			f.Type, f.Model = Refs, fieldName(called)
+		case item["properties"] != nil || item["type"] == "array" || item["type"] == "object":
+			return f, "it lists objects that are not described apart"
+		default:
+			f.Type = Texts
+		}
+		limits("minItems", "maxItems")
 	case kind == "boolean":
 		f.Type = YesNo
 	case kind == "integer" || kind == "number":
@@ -261,6 +273,8 @@ func (r *schemaReader) field(name string, s map[string]any) (f Field, why string
 		}
 	}
 	f.Unique, _ = extra["unique"].(bool)
+	f.Currency, _ = extra["currency"].(string)
+	f.Compute, _ = extra["compute"].(string)
 	if list, ok := extra["meanings"]; ok {
 		b, err := json.Marshal(list)
 		if err == nil {
@@ -307,6 +321,11 @@ func WriteSchema(m *Model) []byte {
 			p["type"], p["description"], extra["type"] = "integer", "in minor units", f.Type
 		case YesNo:
 			p["type"] = "boolean"
+		case Texts, Refs:
+			p["type"], p["items"], extra["type"] = "array", map[string]any{"type": "string"}, f.Type
+			if f.Type == Refs {
+				extra["model"] = f.Model
+			}
 		default:
 			p["type"] = "string"
 			switch f.Type {
@@ -327,11 +346,14 @@ func WriteSchema(m *Model) []byte {
 			}
 		}
 		least, most := "minimum", "maximum"
-		if f.Type == Text || f.Type == LongText {
+		switch f.Type {
+		case Text, LongText:
 			least, most = "minLength", "maxLength"
+		case Texts, Refs:
+			least, most = "minItems", "maxItems"
 		}
 		for key, v := range map[string]string{least: f.Least, most: f.Most} {
-			if n, err := strconv.ParseFloat(v, 64); err == nil && slices.Contains([]FieldType{Number, Text, LongText}, f.Type) {
+			if n, err := strconv.ParseFloat(v, 64); err == nil && slices.Contains([]FieldType{Number, Text, LongText, Texts, Refs}, f.Type) {
 				p[key] = n
 			}
 		}
@@ -342,6 +364,12 @@ func WriteSchema(m *Model) []byte {
 		}
 		if f.Unique {
 			extra["unique"] = true
+		}
+		if f.Currency != "" {
+			extra["currency"] = f.Currency
+		}
+		if f.Compute != "" {
+			extra["compute"], p["readOnly"] = f.Compute, true
 		}
 		if len(f.Meanings) > 0 {
 			extra["meanings"] = f.Meanings

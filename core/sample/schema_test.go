@@ -39,6 +39,8 @@ components:
             notes: {type: string, maxLength: 4000}
             photo: {type: string, format: uri}
             tags: {type: array, items: {type: string}}
+            beds: {type: array, maxItems: 3, items: {$ref: '#/components/schemas/Named'}}
+            boxes: {type: array, items: {type: object, properties: {x: {type: number}}}}
             place: {type: object, properties: {x: {type: number}}}
             else: {$ref: 'other.yaml#/X'}
             round: {$ref: '#/components/schemas/Round'}
@@ -52,12 +54,12 @@ components:
 	assert.Equal(t, []string{"its references go round in a circle"}, list[1].Notes)
 	assert.Equal(t, "Work ticket", list[2].Name)
 	assert.Equal(t, []sample.Field{
-		{Name: "assignee", Type: sample.Ref, Model: "named"}, {Name: "dueDate", Type: sample.Date, Required: true}, {Name: "hours", Type: sample.Number, Least: "0.5", Most: "12"},
+		{Name: "assignee", Type: sample.Ref, Model: "named"}, {Name: "beds", Type: sample.Refs, Model: "named", Most: "3"}, {Name: "dueDate", Type: sample.Date, Required: true}, {Name: "hours", Type: sample.Number, Least: "0.5", Most: "12"},
 		{Name: "name", Type: sample.Text, Required: true, Most: "60"}, {Name: "notes", Type: sample.LongText, Most: "4000"}, {Name: "photo", Type: sample.Picture},
-		{Name: "state", Type: sample.Choice, Choices: []string{"open", "done"}}, {Name: "urgent", Type: sample.YesNo},
+		{Name: "state", Type: sample.Choice, Choices: []string{"open", "done"}}, {Name: "tags", Type: sample.Texts}, {Name: "urgent", Type: sample.YesNo},
 	}, list[2].Fields)
 	all := strings.Join(list[2].Notes, "\n")
-	for _, why := range []string{"tags is left out: a field holds one value", "place is left out: an object within another", "else is left out: other.yaml#/X is not in this document", "round is left out: its references go round"} {
+	for _, why := range []string{"boxes is left out: it lists objects that are not described apart", "place is left out: an object within another", "else is left out: other.yaml#/X is not in this document", "round is left out: its references go round"} {
 		assert.Contains(t, all, why)
 	}
 }

@@ -88,6 +88,9 @@ func (s *Source) Read(m *Model, body []byte) (records []Record, problems []strin
 		seen[r.ID()] = true
 		for j := range m.Fields {
 			f := &m.Fields[j]
+			if f.Compute != "" {
+				continue
+			}
 			v, ok := point(item, s.pointer(f.Name))
 			if !ok || v == nil {
 				if f.Required {
@@ -98,9 +101,9 @@ func (s *Source) Read(m *Model, body []byte) (records []Record, problems []strin
 			value, err := f.accept(v)
 			if err != nil {
 				problems = append(problems, fmt.Sprintf("%s: %s", where(i, s.pointer(f.Name)), err))
-				continue
+			} else if value != nil {
+				r[f.Name] = value
 			}
-			r[f.Name] = value
 		}
 		records = append(records, r)
 	}
@@ -117,6 +120,9 @@ func (f *Field) accept(v any) (any, error) {
 		}
 		return parsed, err
 	}
+	if f.Type == Texts || f.Type == Refs {
+		return f.acceptList(v)
+	}
 	if n, ok := v.(float64); ok && f.Type != Number && f.Type != Money {
 		v = Plain(n)
 	}
@@ -124,6 +130,30 @@ func (f *Field) accept(v any) (any, error) {
 		v = s[:10] // a day of a point in time
 	}
 	return v, f.check(v)
+}
+
+// acceptList takes an array of plain values, or a text that parts them, as a list. Of an
+// object among them its id counts.
+func (f *Field) acceptList(v any) (any, error) {
+	array, ok := v.([]any)
+	if !ok {
+		s, isText := v.(string)
+		if !isText {
+			return nil, fmt.Errorf("%s is not a list", Plain(v))
+		}
+		return f.Parse(s, nil)
+	}
+	items := make([]string, len(array))
+	for i, item := range array {
+		if o, isObject := item.(map[string]any); isObject {
+			item = o["id"]
+		}
+		items[i] = Plain(item)
+	}
+	if l := ListOf(items...); l != "" {
+		return l, nil
+	}
+	return nil, nil
 }
 
 func (s *Source) pointer(field string) string {

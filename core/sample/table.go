@@ -19,9 +19,10 @@ import (
 
 // Table is rows of texts under named columns, as they were pasted or read.
 type Table struct {
-	Columns []string   `json:"columns"`
-	Rows    [][]string `json:"rows"`
-	Notes   []string   `json:"notes"` // what was assumed on the way
+	Columns []string     `json:"columns"`
+	Rows    [][]string   `json:"rows"`
+	Notes   []string     `json:"notes"` // what was assumed on the way
+	listed  map[int]bool // columns that hold lists
 }
 
 // Limits of a table.
@@ -195,6 +196,12 @@ func (t *Table) json(src []byte) error {
 				row = append(row, "")
 			}
 			row[j] = jsonCell(o[name])
+			if _, isList := o[name].([]any); isList {
+				if t.listed == nil {
+					t.listed = map[int]bool{}
+				}
+				t.listed[j] = true
+			}
 		}
 		t.Rows = append(t.Rows, row)
 	}
@@ -250,7 +257,7 @@ func jsonCell(v any) string {
 		for i, p := range x {
 			parts[i] = jsonCell(p)
 		}
-		return strings.Join(parts, ", ")
+		return (&Field{Type: Texts}).Write(ListOf(parts...))
 	}
 	b, _ := json.Marshal(v) // what was decoded encodes
 	return string(b)
@@ -337,6 +344,8 @@ func (t *Table) Infer() []Guess {
 		}
 		why := "any text"
 		switch {
+		case t.listed[i]:
+			f.Type, why = Texts, "lists of texts"
 		case filled == 0:
 			why = "no value to tell by"
 		case like(imageLike):
@@ -402,7 +411,7 @@ func (t *Table) Records(m *Model, fields []string, taken map[string]bool, of fun
 				r["id"] = text
 			}
 			f, ok := m.Field(fields[i])
-			if !ok {
+			if !ok || f.Compute != "" {
 				continue
 			}
 			v, err := f.Parse(text, of)

@@ -69,6 +69,11 @@ func TestJSONComesInAsATable(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"id", "n", "on", "o", "tags"}, table.Columns)
 	assert.Equal(t, [][]string{{"a", "1.5", "true", "", ""}, {"b", "", "", `{"k":null}`, "x, y"}}, table.Rows)
+	for _, g := range table.Infer() {
+		if g.Column == "tags" {
+			assert.Equal(t, sample.Texts, g.Field.Type, g.Why)
+		}
+	}
 }
 
 // What is written into a cell reads back as the same value.
@@ -89,6 +94,8 @@ func TestValuesReadBackAsTheyAreWritten(t *testing.T) {
 			v = rapid.StringMatching(`[01][0-9]:[0-5][0-9]`).Draw(t, "t")
 		case sample.Choice:
 			v = rapid.SampledFrom(f.Choices).Draw(t, "c")
+		case sample.Texts, sample.Refs:
+			v = sample.ListOf(rapid.SliceOfN(rapid.StringMatching(`[a-z][a-z ,;]{0,5}[a-z]`), 1, 4).Filter(func(l []string) bool { return !strings.Contains(strings.Join(l, ""), ";") }).Draw(t, "list")...)
 		default:
 			v = rapid.StringMatching(`[a-z][a-z <>&"'ü]{0,12}[a-z]`).Draw(t, "s")
 		}

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 )
 
 // dateForms are the ways in which dates are written, the least doubtful first. What
@@ -59,12 +60,12 @@ func (f *Field) Parse(s string, of func(model, text string) (id string, ok bool)
 		}
 		return n, nil
 	case Money:
-		bare := strings.TrimSpace(strings.Trim(s, "€$£ \u00a0EURUSDGBPCHF"))
+		bare := strings.TrimSpace(strings.TrimFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsSpace(r) || unicode.Is(unicode.Sc, r) }))
 		n, ok := number(bare)
 		if !ok {
 			return nil, fmt.Errorf("“%s” is not an amount of money", s)
 		}
-		return math.Round(n * 100), nil
+		return math.Round(n * f.minor()), nil
 	case YesNo:
 		b, ok := yesNo[strings.ToLower(s)]
 		if !ok {
@@ -93,22 +94,64 @@ func (f *Field) Parse(s string, of func(model, text string) (id string, ok bool)
 		}
 		return nil, fmt.Errorf("“%s” is none of %s", s, strings.Join(f.Choices, ", "))
 	case Ref:
-		if of == nil {
-			return s, nil
-		}
-		id, ok := of(f.Model, s)
-		if !ok {
-			return nil, fmt.Errorf("there is no record of %s called “%s”", f.Model, s)
-		}
-		return id, nil
+		return f.refer(s, of)
+	case Texts, Refs:
+		return f.list(s, of)
 	}
 	return s, nil
 }
 
+func (f *Field) refer(s string, of func(model, text string) (string, bool)) (any, error) {
+	if of == nil {
+		return s, nil
+	}
+	id, ok := of(f.Model, s)
+	if !ok {
+		return nil, fmt.Errorf("there is no record of %s called “%s”", f.Model, s)
+	}
+	return id, nil
+}
+
+// list reads several texts: parted by lines or semicolons where there are any, else by
+// commas.
+func (f *Field) list(s string, of func(model, text string) (string, bool)) (any, error) {
+	by := ","
+	if strings.ContainsAny(s, ";\n") {
+		by = ";"
+	}
+	items := strings.Split(strings.ReplaceAll(s, "\n", by), by)
+	if f.Type == Refs {
+		for i, item := range items {
+			if item = strings.TrimSpace(item); item == "" {
+				continue
+			}
+			id, err := f.refer(item, of)
+			if err != nil {
+				return nil, err
+			}
+			items[i], _ = id.(string)
+		}
+	}
+	if l := ListOf(items...); l != "" {
+		return l, nil
+	}
+	return nil, nil
+}
+
+// minor is how many minor units one of the field's currency has.
+func (f *Field) minor() float64 { return math.Pow10(CurrencyOf(f.Currency).Decimals) }
+
 // Write is Parse the other way round: a value as a cell of a table holds it.
 func (f *Field) Write(v any) string {
-	if n, ok := v.(float64); ok && f.Type == Money {
-		return strconv.FormatFloat(n/100, 'f', 2, 64)
+	switch x := v.(type) {
+	case float64:
+		if f.Type == Money {
+			return strconv.FormatFloat(x/f.minor(), 'f', CurrencyOf(f.Currency).Decimals, 64)
+		}
+	case List:
+		if items := x.Items(); slices.ContainsFunc(items, func(s string) bool { return strings.ContainsAny(s, ",;") }) {
+			return strings.Join(items, "; ") + ";"
+		}
 	}
 	return Plain(v)
 }
@@ -120,7 +163,7 @@ func (f *Field) within(v any) string {
 		n := v.(float64)
 		scale := 1.0
 		if f.Type == Money {
-			scale = 100
+			scale = f.minor()
 		}
 		if least, err := strconv.ParseFloat(f.Least, 64); err == nil && n < least*scale {
 			return "is less than " + f.Least
@@ -142,6 +185,14 @@ func (f *Field) within(v any) string {
 		}
 		if most, err := strconv.Atoi(f.Most); err == nil && n > most {
 			return fmt.Sprintf("has %d letters, at most %d are wanted", n, most)
+		}
+	case Texts, Refs:
+		n := len(v.(List).Items())
+		if least, err := strconv.Atoi(f.Least); err == nil && n < least {
+			return fmt.Sprintf("holds %d, at least %d are wanted", n, least)
+		}
+		if most, err := strconv.Atoi(f.Most); err == nil && n > most {
+			return fmt.Sprintf("holds %d, at most %d are wanted", n, most)
 		}
 	}
 	return ""
@@ -172,6 +223,9 @@ func (m *Model) CheckAll(records []Record, exists func(model, id string) bool) [
 				out = append(out, CellError{i + 1, r.ID(), f.Name, f.Write(v), reason})
 			}
 			switch {
+			case !has && f.Compute != "":
+				add("nothing comes of " + f.Compute + " here")
+				continue
 			case !has && f.Required:
 				add("it is required and has no value")
 				continue
@@ -189,6 +243,13 @@ func (m *Model) CheckAll(records []Record, exists func(model, id string) bool) [
 				add("“" + s + "” is none of " + strings.Join(f.Choices, ", "))
 			} else if f.Type == Ref && exists != nil && s != "" && !exists(f.Model, s) {
 				add("there is no record " + s + " of " + f.Model)
+			}
+			if l, ok := v.(List); ok && f.Type == Refs && exists != nil {
+				for _, id := range l.Items() {
+					if !exists(f.Model, id) {
+						add("there is no record " + id + " of " + f.Model)
+					}
+				}
 			}
 			if f.Unique {
 				if seen[f.Name] == nil {

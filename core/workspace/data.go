@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"ubiquant/core/expr"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -61,8 +62,16 @@ func checkModel(w *Workspace, m *sample.Model) error {
 			return fmt.Errorf("%s: there is no type %q", f.Name, f.Type)
 		case f.Type == sample.Choice && len(f.Choices) == 0:
 			return fmt.Errorf("%s: a choice needs something to choose from", f.Name)
-		case f.Type == sample.Ref && f.Model != m.ID && w.ModelMap()[f.Model] == nil:
+		case (f.Type == sample.Ref || f.Type == sample.Refs) && f.Model != m.ID && w.ModelMap()[f.Model] == nil:
 			return fmt.Errorf("%s refers to the model %q, which is not there", f.Name, f.Model)
+		case f.Currency != "" && f.Type != sample.Money:
+			return fmt.Errorf("%s has a currency, and is no money", f.Name)
+		case f.Currency != "" && sample.CurrencyOf(f.Currency).Code != f.Currency:
+			return fmt.Errorf("%s: there is no currency %q; known are %s", f.Name, f.Currency, strings.Join(currencies(), ", "))
+		case f.Compute != "" && (f.Required || f.Unique):
+			return fmt.Errorf("%s is computed: it is neither required nor unique", f.Name)
+		case f.Compute != "" && (f.Type == sample.Picture || f.Type == sample.Ref || f.Type == sample.Refs):
+			return fmt.Errorf("%s: a %s is not computed", f.Name, f.Type)
 		}
 		if why := meaningless(f); why != "" {
 			return fmt.Errorf("the meanings of %s: %s", f.Name, why)
@@ -70,6 +79,22 @@ func checkModel(w *Workspace, m *sample.Model) error {
 		names[f.Name] = true
 	}
 	return nil
+}
+
+func currencies() []string {
+	out := make([]string, len(sample.Currencies))
+	for i, c := range sample.Currencies {
+		out[i] = c.Code
+	}
+	return out
+}
+
+// dataHolds says which query or computed field a change of models breaks.
+func (w *Workspace) dataHolds() error {
+	if err := expr.CheckComputed(w.ModelMap()); err != nil {
+		return err
+	}
+	return w.queriesHold()
 }
 
 func (w *Workspace) dataStep(s Step, t *Taken) error {
@@ -84,7 +109,7 @@ func (w *Workspace) dataStep(s Step, t *Taken) error {
 		if err := w.putModel(s, t); err != nil || s.Raw {
 			return err
 		}
-		return w.queriesHold()
+		return w.dataHolds()
 	case DropModel:
 		if err := w.dropModel(s, t); err != nil || s.Raw {
 			return err
@@ -92,7 +117,7 @@ func (w *Workspace) dataStep(s Step, t *Taken) error {
 		if _, _, fed := w.Source(s.Model.ID); fed {
 			return fmt.Errorf("the records of %s come from a source; take that away first", s.Model.ID)
 		}
-		return w.queriesHold()
+		return w.dataHolds()
 	case PutSet, DropSet:
 		return w.setStep(s, t)
 	}
@@ -115,8 +140,10 @@ func (w *Workspace) putModel(s Step, t *Taken) error {
 		return nil
 	}
 	old := w.Models[at]
+	m.Fields = slices.Clone(m.Fields)
 	w.Models[at] = m
 	if !s.Raw {
+		w.followComputed(m.ID, s.Renames, t)
 		for i, set := range w.Sets {
 			records, err := migrate(&old, &m, set.Records[m.ID], s.Renames)
 			if err != nil {
@@ -161,6 +188,28 @@ func (w *Workspace) putModel(s Step, t *Taken) error {
 	// The model comes back before its records do: what is undone goes the other way round.
 	t.undo(Step{Do: PutModel, Model: &old, Raw: true})
 	return nil
+}
+
+// followComputed carries computed fields along with fields that are renamed.
+func (w *Workspace) followComputed(model string, renames map[string]string, t *Taken) {
+	for i := range w.Models {
+		m := &w.Models[i]
+		fields := slices.Clone(m.Fields)
+		for j := range fields {
+			for _, from := range slices.Sorted(maps.Keys(renames)) {
+				fields[j].Compute = fieldOf(model, from).rename(fields[j].Compute, renames[from], m.ID == model)
+			}
+		}
+		same := slices.EqualFunc(fields, m.Fields, func(a, b sample.Field) bool { return a.Compute == b.Compute })
+		if same {
+			continue
+		}
+		if m.ID != model { // the model itself comes back as a whole
+			old := *m
+			t.undo(Step{Do: PutModel, Model: &old, Raw: true})
+		}
+		m.Fields = fields
+	}
 }
 
 // renaming lists the steps that rename fields, with those of the queries that go along.
@@ -262,6 +311,9 @@ func migrate(old, next *sample.Model, records []sample.Record, renames map[strin
 		n := sample.Record{"id": r["id"]}
 		for i := range next.Fields {
 			f := &next.Fields[i]
+			if f.Compute != "" {
+				continue
+			}
 			was, known := old.Field(came[f.Name])
 			v, has := r[came[f.Name]]
 			if !known || !has {
@@ -271,7 +323,7 @@ func migrate(old, next *sample.Model, records []sample.Record, renames map[strin
 				}
 				continue
 			}
-			if was.Type != f.Type {
+			if was.Type != f.Type || was.Currency != f.Currency {
 				var err error
 				if v, err = f.Parse(was.Write(v), nil); err != nil {
 					count++
@@ -310,7 +362,7 @@ func (w *Workspace) dropModel(s Step, t *Taken) error {
 		}
 		for _, o := range w.Models {
 			for _, f := range o.Fields {
-				if o.ID != id && f.Type == sample.Ref && f.Model == id {
+				if o.ID != id && (f.Type == sample.Ref || f.Type == sample.Refs) && f.Model == id {
 					return fmt.Errorf("%s of %s refers to %s", f.Name, o.ID, id)
 				}
 			}
@@ -347,15 +399,17 @@ func (w *Workspace) setStep(s Step, t *Taken) error {
 		return nil
 	}
 	models := w.ModelMap()
+	set := *s.Set
+	set.Records = make(map[string][]sample.Record, len(s.Set.Records))
 	for id, records := range s.Set.Records {
 		if models[id] == nil {
 			return fmt.Errorf("there is no model %q", id)
 		}
-		if err := checkRecords(models[id], records); err != nil {
+		set.Records[id] = ownOf(models[id], records)
+		if err := checkRecords(models[id], set.Records[id]); err != nil {
 			return err
 		}
 	}
-	set := *s.Set
 	if at < 0 {
 		w.Sets = append(w.Sets, set)
 		t.undo(Step{Do: DropSet, Set: &sample.Set{ID: set.ID, Name: set.Name}})
@@ -365,6 +419,18 @@ func (w *Workspace) setStep(s Step, t *Taken) error {
 	w.Sets[at] = set
 	t.undo(Step{Do: PutSet, Set: &old})
 	return nil
+}
+
+// ownOf are records as they are kept, without what is computed.
+func ownOf(m *sample.Model, records []sample.Record) []sample.Record {
+	if !slices.ContainsFunc(m.Fields, func(f sample.Field) bool { return f.Compute != "" }) {
+		return records
+	}
+	out := make([]sample.Record, len(records))
+	for i, r := range records {
+		out[i] = m.Own(r)
+	}
+	return out
 }
 
 func checkRecords(m *sample.Model, records []sample.Record) error {
@@ -400,6 +466,7 @@ func (w *Workspace) rowsStep(s Step, t *Taken) error {
 	if at < 0 {
 		return fmt.Errorf("there is no set %q of your own; those made by themselves are looked at, not changed", rows.Set)
 	}
+	rows.Put, rows.All = ownOf(m, rows.Put), ownOf(m, rows.All)
 	old := w.Sets[at].Records[rows.Model]
 	if rows.Whole {
 		if err := checkRecords(m, rows.All); err != nil {
@@ -484,7 +551,7 @@ func Speaking(w *Workspace, model, field string) []Spoken {
 		if d.Removed {
 			continue
 		}
-		EachExpression(d.Root, "", func(e *screen.Element, around, source, what string) {
+		EachExpression(d.Root, w.ModelMap(), func(e *screen.Element, around, source, what string) {
 			says := around == model && what == "each"
 			switch {
 			case what == "sort":
@@ -504,11 +571,23 @@ func Speaking(w *Workspace, model, field string) []Spoken {
 
 // EachExpression calls found for every expression of a tree: at which element, with the
 // model of the records around it (those of the nearest repeat, around where there is
-// none), and what it is for: a prop, "text", "if", "each", "where" or "sort".
-func EachExpression(root *screen.Element, around string, found func(e *screen.Element, around, source, what string)) {
+// none), and what it is for: a prop, "text", "if", "each" where a repeat is over a model,
+// "over" where it is over a field of the record around, "where" or "sort".
+func EachExpression(root *screen.Element, models map[string]*sample.Model, found func(e *screen.Element, around, source, what string)) {
+	eachExpression(root, "", models, found)
+}
+
+func eachExpression(root *screen.Element, around string, models map[string]*sample.Model, found func(e *screen.Element, around, source, what string)) {
 	if r := root.Repeat; r != nil {
-		around = r.Model
-		found(root, around, r.Model, "each")
+		if _, ofField := sample.OverField(r.Model); ofField {
+			found(root, around, r.Model, "over")
+			if m := sample.Over(r.Model, models[around], models); m != nil {
+				around = m.ID
+			}
+		} else {
+			around = r.Model
+			found(root, around, r.Model, "each")
+		}
 		if r.Where != "" {
 			found(root, around, r.Where, "where")
 		}
@@ -528,7 +607,7 @@ func EachExpression(root *screen.Element, around string, found func(e *screen.El
 		}
 	}
 	for _, c := range root.Children {
-		EachExpression(c, around, found)
+		eachExpression(c, around, models, found)
 	}
 }
 
@@ -562,7 +641,7 @@ func (l *Live) followFields(c Change) Change {
 			}
 			var edits []screen.Edit
 			model := s.Model.ID
-			EachExpression(d.Root, "", func(e *screen.Element, around, source, what string) {
+			EachExpression(d.Root, l.W.ModelMap(), func(e *screen.Element, around, source, what string) {
 				next := source
 				for _, from := range slices.Sorted(maps.Keys(s.Renames)) {
 					to := s.Renames[from]
@@ -584,17 +663,20 @@ func (l *Live) followFields(c Change) Change {
 				}
 				value := screen.Value{Kind: screen.Expr, Text: next}
 				switch what {
-				case "where", "sort":
+				case "where", "sort", "over":
 					r := *e.Repeat
 					for _, o := range edits { // the other of both may have changed already
 						if o.Op == screen.SetRepeat && o.ID == e.ID {
 							r = *o.Repeat
 						}
 					}
-					if what == "where" {
+					switch what {
+					case "where":
 						r.Where = next
-					} else {
+					case "sort":
 						r.Sort = next
+					default:
+						r.Model = next
 					}
 					edits = append(edits, screen.Following(screen.Edit{Op: screen.SetRepeat, ID: e.ID, Repeat: &r}))
 				case "if":

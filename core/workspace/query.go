@@ -25,23 +25,34 @@ func (w *Workspace) queryStep(s Step, t *Taken) error {
 		if uses := Speaking(w, q.ID, ""); len(uses) > 0 {
 			return fmt.Errorf("%s is in use: %s on %s", q.ID, uses[0].Words, uses[0].Title)
 		}
-		old := w.Queries[at]
-		w.Queries = slices.Delete(w.Queries, at, at+1)
-		t.undo(Step{Do: PutQuery, Query: &old})
+		w.Queries = without(w.Queries, at, t, func(old *sample.Query) Step { return Step{Do: PutQuery, Query: old} })
 		return nil
 	}
 	if err := w.checkQuery(&q); err != nil {
 		return err
 	}
-	if at < 0 {
-		w.Queries = append(w.Queries, q)
-		t.undo(Step{Do: DropQuery, Query: &sample.Query{ID: q.ID}})
-		return nil
-	}
-	old := w.Queries[at]
-	w.Queries[at] = q
-	t.undo(Step{Do: PutQuery, Query: &old})
+	w.Queries = withOne(w.Queries, at, q, t, Step{Do: DropQuery, Query: &sample.Query{ID: q.ID}}, func(old *sample.Query) Step { return Step{Do: PutQuery, Query: old} })
 	return nil
+}
+
+// withOne is a list with one more, or in place of that at a position, and how that is
+// taken back: by away where it is new, else by putting back what was there.
+func withOne[T any](list []T, at int, next T, t *Taken, away Step, back func(old *T) Step) []T {
+	if at < 0 {
+		t.undo(away)
+		return append(list, next)
+	}
+	old := list[at]
+	t.undo(back(&old))
+	list[at] = next
+	return list
+}
+
+// without is a list less that at a position.
+func without[T any](list []T, at int, t *Taken, back func(old *T) Step) []T {
+	old := list[at]
+	t.undo(back(&old))
+	return slices.Delete(list, at, at+1)
 }
 
 func (w *Workspace) checkQuery(q *sample.Query) error {
@@ -85,8 +96,10 @@ func (w *Workspace) Lists() map[string]*sample.Model {
 	return out
 }
 
-// Queried is a set with the records of the queries beside its own.
+// Queried is a set with what is computed in its records, and those of the queries beside
+// its own.
 func (w *Workspace) Queried(s sample.Set, today string) sample.Set {
+	s.Records = expr.Computed(w.ModelMap(), s.Records, today)
 	if len(w.Queries) == 0 {
 		return s
 	}

@@ -111,7 +111,7 @@ func (b *snippetMaker) make(t *kit.Template, words map[string]string, field *sam
 		at := 0
 		for i := range b.model.Fields {
 			f := &b.model.Fields[i]
-			if slices.Contains(t.Except, string(f.Type)) || len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
+			if slices.Contains(t.Except, string(f.Type)) || f.Compute != "" && slices.Contains(t.Except, "computed") || len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
 				continue
 			}
 			if at++; at > t.Skip && (t.Take == 0 || at <= t.Skip+t.Take) {
@@ -135,7 +135,7 @@ func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[
 	own := maps.Clone(words)
 	own["field"], own["label"], own["required"] = f.Name, sentence(f.Name), strconv.FormatBool(f.Required)
 	choices := f.Choices
-	if f.Type == sample.Ref {
+	if f.Type == sample.Ref || f.Type == sample.Refs {
 		if set, ok := b.l.W.Set(""); ok {
 			if shown := firstText(b.l.models[f.Model]); shown != "" {
 				for _, r := range set.Records[f.Model] {
@@ -147,7 +147,38 @@ func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[
 		}
 	}
 	own["choices"] = strings.Join(choices, ", ")
+	own["least"], own["most"], own["limits"] = f.Least, f.Most, limits(f)
+	own["currency"], own["decimals"] = "", ""
+	if f.Type == sample.Money {
+		c := sample.CurrencyOf(f.Currency)
+		own["currency"], own["decimals"] = c.Name, strconv.Itoa(c.Decimals)
+	}
 	return own
+}
+
+// limits says in words what a field holds its values to.
+func limits(f *sample.Field) string {
+	least, most, unit := f.Least, f.Most, ""
+	switch f.Type {
+	case sample.Date:
+		least, most = expr.FormatDay(least), expr.FormatDay(most)
+	case sample.Text, sample.LongText:
+		unit = " letters"
+	case sample.Texts:
+		if least == "" && most == "" {
+			return "Parted by commas"
+		}
+		unit = ", parted by commas"
+	}
+	switch {
+	case least != "" && most != "":
+		return "From " + least + " to " + most + unit
+	case least != "":
+		return "At least " + least + unit
+	case most != "":
+		return "At most " + most + unit
+	}
+	return ""
 }
 
 func firstText(m *sample.Model) string {
@@ -184,7 +215,7 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	for _, name := range slices.Sorted(maps.Keys(t.Props)) {
 		text := kit.Fill(t.Props[name], words)
 		p, ok := def.Prop(name)
-		if !ok || text == "" || text == p.Default {
+		if !ok || text == "" || text == p.Default || len(p.Values) > 0 && !strings.HasPrefix(text, "=") && !slices.Contains(p.Values, text) {
 			continue
 		}
 		v := typedValue(text)
@@ -205,6 +236,9 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	screen.SortProps(e.Props)
 	if t.Repeat {
 		e.Repeat = &screen.Repeat{Model: b.model.ID}
+	}
+	if t.Over != "" {
+		e.Repeat = &screen.Repeat{Model: kit.Fill(t.Over, words)}
 	}
 	if t.Without && b.model != nil {
 		e.Show = "size(" + b.model.ID + ") == 0"
@@ -269,6 +303,10 @@ func (b *snippetMaker) plain(f *sample.Field) string {
 		return "day(" + record + ")"
 	case sample.YesNo:
 		return record + " ? 'yes' : 'no'"
+	case sample.Texts:
+		return "joined(" + record + ", ', ')"
+	case sample.Refs:
+		return "size(" + record + ")"
 	case sample.Ref:
 		if shown := firstText(b.l.models[f.Model]); shown != "" {
 			return "find(" + f.Model + ", " + record + ")." + shown

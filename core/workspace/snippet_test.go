@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
 )
@@ -80,6 +81,33 @@ func TestAFormOfAModelHasTheControlEachFieldWants(t *testing.T) {
 	}
 	assert.NotContains(t, said, "Picture")
 	assert.Contains(t, said, "label=Bed\n  /sorrel-select name=bed options=")
+}
+
+// Limits, currencies and lists of a model are those of its form, in the control and in
+// words; what is computed is not asked for.
+func TestAFormHoldsPeopleToTheModel(t *testing.T) {
+	l := live(t)
+	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &sample.Model{ID: "gifts", Name: "Gift", Fields: []sample.Field{
+		{Name: "count", Type: sample.Number, Least: "1", Most: "9"}, {Name: "amount", Type: sample.Money, Currency: "USD", Most: "500"}, {Name: "yen", Type: sample.Money, Currency: "JPY"},
+		{Name: "on", Type: sample.Date, Least: "2026-01-01"}, {Name: "note", Type: sample.Text, Most: "60"}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"},
+		{Name: "each", Type: sample.Money, Compute: "record.amount / record.count"}, {Name: "large", Type: sample.YesNo, Compute: "record.count > 3"}}}})
+	form, err := l.Snippet("form:gifts", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	said := outline(form, "label", "name", "min", "max", "money", "decimals", "help", "kind")
+	for _, want := range []string{
+		"label=Count help=From 1 to 9\n  /sorrel-number-input name=count min=1 max=9\n", "label=Amount help=At most 500\n  /sorrel-number-input name=amount max=500 money=dollar decimals=2\n",
+		"label=Yen\n  /sorrel-number-input name=yen\n", "label=On help=At least 1 Jan 2026\n  /sorrel-text-input name=on min=2026-01-01 kind=date\n",
+		"label=Note help=At most 60 letters\n", "label=Tags help=Parted by commas\n  /sorrel-text-input name=tags\n", "label=Beds\n  /sorrel-checkbox-group name=beds\n",
+	} {
+		assert.Contains(t, said, want)
+	}
+	assert.NotContains(t, said, "Each")
+	assert.NotContains(t, said, "Large")
+	cards, err := l.Snippet("cards:gifts", l.W.Apps[0].ID)
+	require.NoError(t, err)
+	chip := find(cards, "sorrel-chip")
+	require.NotNil(t, chip)
+	assert.Equal(t, "record.tags", chip.Repeat.Model)
 }
 
 // Every offer makes a tree that the kit takes, that resolves and that no rule finds an

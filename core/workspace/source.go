@@ -25,22 +25,13 @@ func (w *Workspace) sourceStep(s Step, t *Taken) error {
 		if at < 0 {
 			return fmt.Errorf("%s has no source", next.Model)
 		}
-		old := w.Sources[at]
-		w.Sources = slices.Delete(w.Sources, at, at+1)
-		t.undo(Step{Do: PutSource, Source: &old})
+		w.Sources = without(w.Sources, at, t, func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} })
 		return nil
 	}
 	if err := w.checkSource(&next); err != nil {
 		return err
 	}
-	if at < 0 {
-		w.Sources = append(w.Sources, next)
-		t.undo(Step{Do: DropSource, Source: &sample.Source{Model: next.Model}})
-		return nil
-	}
-	old := w.Sources[at]
-	w.Sources[at] = next
-	t.undo(Step{Do: PutSource, Source: &old})
+	w.Sources = withOne(w.Sources, at, next, t, Step{Do: DropSource, Source: &sample.Source{Model: next.Model}}, func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} })
 	return nil
 }
 
@@ -59,22 +50,13 @@ func (w *Workspace) baseStep(s Step, t *Taken) error {
 				return fmt.Errorf("%s is in use: the records of %s come from it", b.Name, o.Model)
 			}
 		}
-		old := w.Bases[at]
-		w.Bases = slices.Delete(w.Bases, at, at+1)
-		t.undo(Step{Do: PutBase, Origin: &old})
+		w.Bases = without(w.Bases, at, t, func(old *sample.Base) Step { return Step{Do: PutBase, Origin: old} })
 		return nil
 	}
 	if err := checkBase(&b); err != nil {
 		return err
 	}
-	if at < 0 {
-		w.Bases = append(w.Bases, b)
-		t.undo(Step{Do: DropBase, Origin: &sample.Base{Name: b.Name}})
-		return nil
-	}
-	old := w.Bases[at]
-	w.Bases[at] = b
-	t.undo(Step{Do: PutBase, Origin: &old})
+	w.Bases = withOne(w.Bases, at, b, t, Step{Do: DropBase, Origin: &sample.Base{Name: b.Name}}, func(old *sample.Base) Step { return Step{Do: PutBase, Origin: old} })
 	return nil
 }
 

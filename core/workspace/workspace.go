@@ -15,6 +15,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
+	"ubiquant/core/expr"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -430,6 +431,10 @@ func readField(r *jsonread.Reader) (f sample.Field, err error) {
 			f.Model, err = r.String()
 		case "unique":
 			f.Unique, err = r.Bool()
+		case "currency":
+			f.Currency, err = r.String()
+		case "compute":
+			f.Compute, err = r.String()
 		case "least":
 			f.Least, err = r.String()
 		case "most":
@@ -439,7 +444,7 @@ func readField(r *jsonread.Reader) (f sample.Field, err error) {
 		case "meanings":
 			err = readPlain(r, &f.Meanings, "what values mean")
 		default:
-			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "least", "most", "maker", "meanings")
+			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "currency", "compute", "least", "most", "maker", "meanings")
 		}
 		return err
 	})
@@ -474,10 +479,17 @@ func readSet(r *jsonread.Reader) (s sample.Set, err error) {
 	return s, err
 }
 
-// ReadRecord reads a record: texts, numbers and yes/no values by field.
+// ReadRecord reads a record: texts, numbers, yes/no values and lists of texts by field.
 func ReadRecord(r *jsonread.Reader) (sample.Record, error) {
 	rec := sample.Record{}
 	err := r.Object(func(field string) error {
+		if r.Kind() == '[' {
+			items, err := r.Strings()
+			if l := sample.ListOf(items...); l != "" {
+				rec[field] = l
+			}
+			return err
+		}
 		v, err := screen.ReadValue(r)
 		if err != nil {
 			return err
@@ -578,6 +590,9 @@ func (w *Workspace) check(src []byte) error {
 				routes[d.App+d.Route] = d.ID
 			}
 		}
+	}
+	if err := expr.CheckComputed(w.ModelMap()); err != nil {
+		return &CheckError{"/models", err.Error()}
 	}
 	for i := range w.Queries {
 		if err := w.checkQuery(&w.Queries[i]); err != nil {
@@ -852,6 +867,8 @@ func writeModel(out *screen.Writer, m *sample.Model) {
 		}
 		out.Field("model", f.Model)
 		out.Flag("unique", f.Unique)
+		out.Field("currency", f.Currency)
+		out.Field("compute", f.Compute)
 		out.Field("least", f.Least)
 		out.Field("most", f.Most)
 		if f.Maker != nil {
@@ -897,6 +914,12 @@ func writeRecord(out *screen.Writer, rec sample.Record) {
 			out.Value(screen.FlagValue(v))
 		case float64:
 			out.Value(screen.Value{Kind: screen.Num, Text: sample.Plain(v)})
+		case sample.List:
+			out.Open('[')
+			for _, item := range v.Items() {
+				out.String(item)
+			}
+			out.Close(']')
 		default:
 			out.String(sample.Plain(v))
 		}

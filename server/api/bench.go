@@ -15,6 +15,7 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/norm"
 	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/workspace"
@@ -84,6 +85,8 @@ type choicesOut struct {
 	// component that can hold the page of a list.
 	Pagers []string `json:"pagers"`
 	Pager  string   `json:"pager,omitempty"`
+	// Over are the lists that the record around holds, as a repeat names them.
+	Over []string `json:"over"`
 }
 
 func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
@@ -106,7 +109,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			spots = []*usage.Spot{any}
 		}
-		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}}
+		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}, Over: held(l, root, el)}
 		if el.Repeat != nil && in.Kind == string(screen.ScreenDoc) {
 			for _, control := range resolve.NamesOf(root, l.Cat).Controls {
 				if control.Kind == expr.Number {
@@ -185,6 +188,25 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// held are the lists and references of the record around an element.
+func held(l *workspace.Live, root, el *screen.Element) []string {
+	out := []string{}
+	scope := expr.Scope{Models: l.Models()}
+	for _, e := range root.Path(el.ID) {
+		if e.Repeat != nil && e != el {
+			scope = scope.Enter(e.Repeat.Model)
+		}
+	}
+	if scope.Record != nil {
+		for _, f := range scope.Record.Fields {
+			if f.Type == sample.Texts || f.Type == sample.Refs {
+				out = append(out, "record."+f.Name)
+			}
+		}
+	}
+	return out
 }
 
 // telling picks the spot whose norms to show: the most specific one with

@@ -61,9 +61,10 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		if d.Kind == screen.ScreenDoc {
 			scope = resolve.NamesOf(root, l.Cat).In(scope)
 		}
+		var repeats []string
 		for _, e := range path { // the nearest repeat's
 			if e.Repeat != nil && (e != el || in.Prop != "each" && in.Prop != "sort") {
-				scope.Record, scope.Outer = scope.Models[e.Repeat.Model], scope.Record
+				repeats = append(repeats, e.Repeat.Model)
 			}
 		}
 		set := l.SampleSet(in.Set)
@@ -72,14 +73,23 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		}
 		env := &expr.Env{Lists: set.Records, Today: l.Today}
 		env.Controls, env.Count = resolve.Lent(resolve.Input{Screen: root, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today})
-		if scope.Outer != nil && len(set.Records[scope.Outer.ID]) > 0 {
-			env.Outer = set.Records[scope.Outer.ID][0]
+		for i, repeat := range repeats {
+			list := sample.Shown(repeat, env.Record, scope.Record, set.Records)
+			scope, env.Outer, env.Record = scope.Enter(repeat), env.Record, nil
+			at := in.Record
+			if i < len(repeats)-1 { // of what stands around, one that holds something
+				at = max(0, slices.IndexFunc(list, func(r sample.Record) bool {
+					return len(sample.Shown(repeats[i+1], r, scope.Record, set.Records)) > 0
+				}))
+			}
+			if len(list) > 0 {
+				env.Record = list[((at%len(list))+len(list))%len(list)]
+			}
+			out.Records = len(list)
 		}
 		if scope.Record != nil {
 			out.Model = scope.Record.ID
-			list := set.Records[scope.Record.ID]
-			if out.Records = len(list); len(list) > 0 {
-				env.Record = list[((in.Record%len(list))+len(list))%len(list)]
+			if env.Record != nil {
 				out.Record = nameOf(l, scope.Record.ID, env.Record)
 			}
 		}
@@ -103,7 +113,9 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 					continue
 				}
 				if means := len(f.Meanings) > 0 && slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return slices.Contains(prop.Values, m.Tone) }); means {
-					out.Completions = append([]expr.Completion{{Text: "tone of " + f.Name, Put: "tone(record." + f.Name + ")", Why: "as its meanings say"}}, out.Completions...)
+					tone := "tone of " + f.Name
+					out.Completions = slices.DeleteFunc(out.Completions, func(c expr.Completion) bool { return c.Text == tone })
+					out.Completions = slices.Insert(out.Completions, 0, expr.Completion{Text: tone, Put: "tone(record." + f.Name + ")", Why: "its meaning"})
 					continue
 				}
 				values := map[string]string{}
@@ -172,7 +184,7 @@ func met(l *workspace.Live, el *screen.Element, prop string, model *sample.Model
 	}
 	var out []metExpression
 	for _, d := range l.Index.Docs() {
-		workspace.EachExpression(d.Root, "", func(e *screen.Element, around, source, what string) {
+		workspace.EachExpression(d.Root, l.Models(), func(e *screen.Element, around, source, what string) {
 			if around != model.ID || e.Type != el.Type || what != prop || e.ID == el.ID {
 				return
 			}

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/sample"
 	"ubiquant/core/workspace"
@@ -35,6 +36,8 @@ type samplesOut struct {
 	Types  []string            `json:"types"`
 	Kinds  map[string][]string `json:"kinds"` // that can be made up, by type
 	Tones  []string            `json:"tones"` // that the kit has for what something means
+	// Currencies are those that money may be in, the usual one first.
+	Currencies []string `json:"currencies"`
 	// Bases are the addresses that data may come from, Sources where it does.
 	Bases   []sample.Base   `json:"bases"`
 	Sources []sample.Source `json:"sources"`
@@ -70,6 +73,9 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 	for _, t := range sample.FieldTypes {
 		out.Types = append(out.Types, string(t))
 		out.Kinds[string(t)] = sample.MakerKinds[t]
+	}
+	for _, cur := range sample.Currencies {
+		out.Currencies = append(out.Currencies, cur.Code)
 	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		out.Tones = tones(l.Kit)
@@ -152,7 +158,7 @@ func (s *Server) records(c *Call, in *recordsIn) (*recordsOut, error) {
 		out.Records = append(out.Records, set.Records[m.ID]...)
 		out.Problems = m.CheckAll(out.Records, exists(set))
 		for _, f := range m.Fields {
-			if f.Type != sample.Ref || out.Names[f.Model] != nil {
+			if f.Type != sample.Ref && f.Type != sample.Refs || out.Names[f.Model] != nil {
 				continue
 			}
 			list := []namedRecords{}
@@ -366,6 +372,12 @@ func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 		if err != nil {
 			return bad("%s", err)
 		}
+		lists := maps.Clone(set.Records)
+		if lists == nil {
+			lists = map[string][]sample.Record{}
+		}
+		lists[m.ID] = out.Records
+		out.Records = expr.Computed(l.W.ModelMap(), lists, l.Today)[m.ID]
 		out.Problems = m.CheckAll(out.Records, exists(set))
 		return nil
 	})
@@ -548,6 +560,9 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 			if !ok {
 				return workspace.Change{}, bad("%s has no field %q", m.ID, cell.Field)
 			}
+			if f.Compute != "" {
+				continue // a row pasted as a whole holds it too
+			}
 			j, touched := at[cell.Record]
 			if !touched {
 				was, known := old[cell.Record]
@@ -588,6 +603,9 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		m, set, err := modelIn(l, in.Model, in.Set)
 		if err == nil {
 			out.Problems = m.CheckAll(set.Records[m.ID], exists(set))
+			if slices.ContainsFunc(m.Fields, func(f sample.Field) bool { return f.Compute != "" }) {
+				out.Put = set.Records[m.ID] // what is computed of others may have changed anywhere
+			}
 		}
 		return err
 	})

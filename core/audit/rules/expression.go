@@ -1,6 +1,8 @@
 package rules
 
 import (
+	"slices"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/expr"
 	"ubiquant/core/resolve"
@@ -25,8 +27,9 @@ var _ = add(&audit.Rule{
 				p.Report(n, prop, err.Error(), "")
 			}
 		}
-		if n.Repeat != nil && p.Models[n.Repeat.Model] == nil {
-			p.Report(n, "repeat", "it repeats over a model that does not exist: "+n.Repeat.Model, "")
+		over := recordModel(p, n)
+		if n.Repeat != nil && over == nil {
+			p.Report(n, "repeat", resolve.NoModel(n.Repeat.Model), "")
 			return
 		}
 		if n.Repeat != nil {
@@ -37,7 +40,7 @@ var _ = add(&audit.Rule{
 					p.Report(n, "repeat", "it has pages, and nothing says how many stand on each", "")
 				}
 			}
-			m := p.Models[n.Repeat.Model]
+			m := over
 			for _, k := range sample.Keys(n.Repeat.Sort) {
 				if _, ok := m.Field(k.Field); !ok && k.Field != "id" {
 					p.Report(n, "repeat", "it is ordered by "+k.Field+", a field that "+m.Name+" does not have", "")
@@ -79,17 +82,15 @@ func namesOf(p *audit.Pass, root *audit.Node) *resolve.Names {
 func scopeOf(p *audit.Pass, n *audit.Node) expr.Scope {
 	s := expr.Scope{Models: p.Models, Sources: p.Sourced}
 	root := n
+	var repeats []string
 	for up := n; up != nil; up = up.Parent {
 		root = up
-		if up.Repeat == nil {
-			continue
+		if up.Repeat != nil {
+			repeats = append(repeats, up.Repeat.Model)
 		}
-		switch {
-		case s.Record == nil:
-			s.Record = p.Models[up.Repeat.Model]
-		case s.Outer == nil:
-			s.Outer = p.Models[up.Repeat.Model]
-		}
+	}
+	for _, repeat := range slices.Backward(repeats) {
+		s = s.Enter(repeat)
 	}
 	if p.Doc.Kind != screen.ScreenDoc {
 		return s // names are a screen's own
@@ -101,7 +102,11 @@ func scopeOf(p *audit.Pass, n *audit.Node) expr.Scope {
 func recordModel(p *audit.Pass, n *audit.Node) *sample.Model {
 	for ; n != nil; n = n.Parent {
 		if n.Repeat != nil {
-			return p.Models[n.Repeat.Model]
+			var around *sample.Model
+			if _, ofField := sample.OverField(n.Repeat.Model); ofField {
+				around = recordModel(p, n.Parent)
+			}
+			return sample.Over(n.Repeat.Model, around, p.Models)
 		}
 	}
 	return nil

@@ -26,11 +26,8 @@ var _ = add(&audit.Rule{
 		if m == nil {
 			return
 		}
-		for a := n; a != nil; a = a.Parent {
-			if a.Repeat != nil {
-				p.Fact(n, a.Repeat.Model+"."+m[2], n.Text.Text)
-				return
-			}
+		if model := recordModel(p, n); model != nil {
+			p.Fact(n, model.ID+"."+m[2], n.Text.Text)
 		}
 	},
 	Judge: func(g *audit.Group) {

@@ -89,7 +89,7 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 				}
 				list(e, name)
 			}
-			record, outer = in.Models[e.Repeat.Model], record
+			record, outer = sample.Over(e.Repeat.Model, record, in.Models), record
 		}
 		note := func(what, source string) {
 			text, speaks := code(source, record, outer)

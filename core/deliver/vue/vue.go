@@ -112,10 +112,14 @@ const at = (value: unknown, pointer: string): unknown =>
   pointer.split('/').slice(1).reduce<unknown>((v, part) => (v as Record<string, unknown> | null | undefined)?.[part.replaceAll('~1', '/').replaceAll('~0', '~')], value)
 /** A value of an answer as one of a field; undefined where it is none. Money that is a
  * number is in minor units; written as a text it is an amount. */
-function taken(v: unknown, type: string): Plain {
+function taken(v: unknown, type: string, decimals = 2): Plain {
   if (v == null) return undefined
+  if (type === 'list' || type === 'references') {
+    const list = (Array.isArray(v) ? v : String(v).split(/[,;]/)).map(i => String((i as { id?: unknown } | null)?.id ?? i).trim()).filter(Boolean)
+    return list.length ? list : undefined
+  }
   if (type === 'number' || type === 'money') {
-    const n = typeof v === 'number' ? v : typeof v === 'string' && v.trim() ? Number(v) * (type === 'money' ? 100 : 1) : NaN
+    const n = typeof v === 'number' ? v : typeof v === 'string' && v.trim() ? Number(v) * (type === 'money' ? 10 ** decimals : 1) : NaN
     return Number.isFinite(n) && (type === 'number' || Number.isInteger(Math.round(n))) ? (type === 'money' ? Math.round(n) : n) : undefined
   }
   if (type === 'yes/no') return typeof v === 'boolean' ? v : undefined
@@ -123,8 +127,12 @@ function taken(v: unknown, type: string): Plain {
   if (type !== 'date' || s == null) return s
   return /^\d{4}-\d\d-\d\d($|T)/.test(s) ? s.slice(0, 10) : undefined
 }
+/** What comes of something; undefined where nothing can. */
+export function maybe<T>(make: () => T): T | undefined {
+  try { return make() } catch { return undefined }
+}
 /** A function that fills a list from a service and keeps its state. */
-export function loader<R extends object, P>(list: R[], states: Record<string, string>, name: string, where: string, fields: { name: string; at: string; type: string }[], address: (params: P) => string) {
+export function loader<R extends object, P>(list: R[], states: Record<string, string>, name: string, where: string, fields: { name: string; at: string; type: string; decimals?: number }[], address: (params: P) => string, complete?: (record: R) => void) {
   let last: AbortController | undefined
   let asked = ''
   return (params: P): void => {
@@ -145,7 +153,9 @@ export function loader<R extends object, P>(list: R[], states: Record<string, st
         if (!answer.ok) return done('failed', [])
         const found = at(await answer.json(), where)
         if (!Array.isArray(found)) return done('failed', [])
-        done('ready', found.map((item, i) => Object.fromEntries(fields.map(f => [f.name, taken(at(item, f.at), f.type) ?? (f.name === 'id' ? 'r' + (i + 1) : undefined)])) as unknown as R))
+        const records = found.map((item, i) => Object.fromEntries(fields.map(f => [f.name, taken(at(item, f.at), f.type, f.decimals) ?? (f.name === 'id' ? 'r' + (i + 1) : undefined)])) as unknown as R)
+        if (complete) records.forEach(complete)
+        done('ready', records)
       })
       .catch(() => done('failed', []))
   }
@@ -214,7 +224,7 @@ func quote(s string) string {
 	return "'" + strings.ReplaceAll(strings.ReplaceAll(string(b[1:len(b)-1]), `\"`, `"`), "'", `\'`) + "'"
 }
 
-var tsTypes = map[sample.FieldType]string{sample.Number: "number", sample.Money: "number", sample.YesNo: "boolean"}
+var tsTypes = map[sample.FieldType]string{sample.Number: "number", sample.Money: "number", sample.YesNo: "boolean", sample.Texts: "string[]", sample.Refs: "string[]"}
 
 func models(in deliver.Input) string {
 	var b strings.Builder
@@ -244,7 +254,7 @@ func records(in deliver.Input, m *sample.Model) string {
 		return queried(in, m, q)
 	}
 	if src := in.Sources[m.ID]; src != nil {
-		return sourced(m, src)
+		return sourced(in, m, src)
 	}
 	var b strings.Builder
 	typ := deliver.Pascal(m.ID)
@@ -258,10 +268,31 @@ func records(in deliver.Input, m *sample.Model) string {
 }
 
 // sourced writes a list that a service fills.
-func sourced(m *sample.Model, src *sample.Source) string {
+func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 	var b strings.Builder
 	typ := deliver.Pascal(m.ID)
 	fmt.Fprintf(&b, "import { reactive } from 'vue'\nimport type { %s } from './models'\nimport { bases, sources } from './sources'\nimport * as x from '../lib/x'\n\n", typ)
+	// What is computed follows what came.
+	var follows []string
+	w := &writer{in: in}
+	computations, _ := expr.Computations(in.Models)
+	for _, c := range computations {
+		if c.Model.ID == m.ID {
+			follows = append(follows, fmt.Sprintf("  record.%s = x.maybe(() => %s)\n", c.Field.Name, w.code(c.Field.Compute, m)))
+		}
+	}
+	complete := ""
+	if len(follows) > 0 {
+		complete = ", record => {\n" + strings.Join(follows, "") + "}"
+		for id := range in.Models {
+			if id != m.ID && containsWord(complete, listName(id)) {
+				fmt.Fprintf(&b, "import { %s } from './%s'\n", listName(id), id)
+			}
+		}
+		if containsWord(complete, "today") {
+			fmt.Fprintf(&b, "const today = %s\n", quote(in.Today))
+		}
+	}
 	fmt.Fprintf(&b, "/** The records as they came last. */\nexport const %s: %s[] = reactive([])\n\n", listName(m.ID), typ)
 	var params []string
 	for _, p := range src.Parameters() {
@@ -273,13 +304,20 @@ func sourced(m *sample.Model, src *sample.Source) string {
 	}
 	var fields []string
 	for _, f := range append([]sample.Field{{Name: "id", Type: sample.Text}}, m.Fields...) {
+		if f.Compute != "" {
+			continue
+		}
 		pointer, ok := src.Fields[f.Name]
 		if !ok {
 			pointer = "/" + f.Name
 		}
-		fields = append(fields, fmt.Sprintf("  { name: %s, at: %s, type: %s },\n", quote(f.Name), quote(pointer), quote(string(f.Type))))
+		decimals := ""
+		if f.Type == sample.Money && f.Currency != "" {
+			decimals = fmt.Sprintf(", decimals: %d", sample.CurrencyOf(f.Currency).Decimals)
+		}
+		fields = append(fields, fmt.Sprintf("  { name: %s, at: %s, type: %s%s },\n", quote(f.Name), quote(pointer), quote(string(f.Type)), decimals))
 	}
-	fmt.Fprintf(&b, "/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`)\n", typ, listName(m.ID), quote(m.ID), quote(src.List), strings.Join(fields, ""), strings.Join(params, "; "), src.Base, path)
+	fmt.Fprintf(&b, "/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`%s)\n", typ, listName(m.ID), quote(m.ID), quote(src.List), strings.Join(fields, ""), strings.Join(params, "; "), src.Base, path, complete)
 	return b.String()
 }
 
@@ -768,13 +806,26 @@ func (w *writer) rows(e *screen.Element, m *sample.Model) string {
 	if source, computed := sample.Computed(r.Sort); computed {
 		order = "x.text(" + w.code(source, w.around) + ")"
 	}
-	code := fmt.Sprintf("x.rows(%s, record => %s, %s, %d", listName(m.ID), where, order, r.Limit)
+	code := fmt.Sprintf("x.rows(%s, record => %s, %s, %d", w.source(r.Model, m), where, order, r.Limit)
 	if r.Page != "" && w.lent != nil {
 		if name := resolve.Identifier(r.Page); w.lent.Kinds[name] == expr.Number {
 			code += ", controls." + name
 		}
 	}
 	return code + ")"
+}
+
+// source is what a repeat is over, as code: a list, or what a field of the record around
+// holds.
+func (w *writer) source(repeat string, m *sample.Model) string {
+	name, ofField := sample.OverField(repeat)
+	switch {
+	case !ofField:
+		return listName(m.ID)
+	case w.in.Models[m.ID] == m:
+		return fmt.Sprintf("x.findAll(%s, record.%s)", listName(m.ID), name)
+	}
+	return "x.items(record." + name + ")"
 }
 
 // lends writes what the controls hold and how many records the repeats have, as far as
@@ -832,8 +883,7 @@ func (w *writer) indent(depth int) { w.b.WriteString(strings.Repeat("  ", depth)
 
 func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
 	if e.Repeat != nil {
-		m, ok := w.in.Models[e.Repeat.Model]
-		if ok {
+		if m := sample.Over(e.Repeat.Model, model, w.in.Models); m != nil {
 			closes := 0
 			wrap := func(open string) {
 				w.indent(depth)

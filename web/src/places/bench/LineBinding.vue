@@ -23,6 +23,8 @@ watch(() => props.line.el, (el, was) => {
 }, { immediate: true })
 // What holds a number under a name can say which page is shown.
 const pagers = computed(() => [...new Set([...(bench.choices.value?.pagers ?? []), ...(repeat.value.page ? [repeat.value.page] : [])])])
+// What it can stand once for each of: what the record around holds, then the models.
+const over = computed(() => [...new Set([...(bench.choices.value?.element === props.line.el.id ? bench.choices.value.over : []), ...(ws.data?.models.map(m => m.id) ?? []), ...(repeat.value.model ? [repeat.value.model] : [])])])
 /** Puts a pager after what holds the records, and has it say which page is shown. */
 function addPager() {
   const tree = bench.root.value, tag = bench.choices.value?.pager
@@ -56,7 +58,7 @@ function saveName() { if (name.value !== (props.line.el.name ?? '')) void bench.
   <div class="grid grid-cols-[84px_minmax(0,1fr)] items-center gap-x-2 gap-y-px">
     <span class="text-ink2">each</span>
     <div class="flex flex-wrap gap-1">
-      <select v-model="repeat.model" class="input h-5 min-w-0 basis-full px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in ws.data?.models" :key="m.id" :value="m.id">{{ m.id }}</option></select>
+      <select v-model="repeat.model" class="input h-5 min-w-0 basis-full px-1" aria-label="Repeat over" :disabled="!ws.canBuild" @change="saveRepeat"><option value="">stands once</option><option v-for="m in over" :key="m" :value="m">{{ m }}</option></select>
       <template v-if="line.el.repeat"><ExprField class="flex-1" always :model-value="repeat.where ?? ''" :element="line.el.id" prop="where" label="Only records where" placeholder="where" @enter="t => { if (t !== (repeat.where ?? '')) { repeat.where = t; saveRepeat() } }" /><input v-model="repeat.sort" class="input h-5 w-16 min-w-0 px-1" aria-label="Sort by fields, parted by commas; - before one turns it" placeholder="sort" @change="saveRepeat" /><input v-model="repeat.limit" class="input h-5 w-10 min-w-0 px-1" :aria-label="repeat.page ? 'So many on a page' : 'At most so many'" placeholder="all" inputmode="numeric" @change="saveRepeat" />
         <select v-if="pagers.length" v-model="repeat.page" class="input h-5 min-w-0 px-1" aria-label="Page from" :disabled="!ws.canBuild" @change="saveRepeat"><option :value="undefined">no pages</option><option v-for="n in pagers" :key="n" :value="n">page of {{ n }}</option></select>
         <button v-else-if="ws.canBuild && bench.choices.value?.pager" class="h-5 underline" @click="addPager">pages</button></template>

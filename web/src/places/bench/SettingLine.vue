@@ -15,7 +15,7 @@ const ws = useWorkspace()
 const text = ref('')
 const input = ref<HTMLInputElement>()
 const known = computed(() => (bench.choices.value?.element === props.line.el.id ? bench.choices.value : undefined))
-const read = computed(() => typing(text.value, known.value?.choices ?? [], ws.data?.models.map(m => m.id) ?? []))
+const read = computed(() => typing(text.value, known.value?.choices ?? [], [...(known.value?.over ?? []), ...(ws.data?.models.map(m => m.id) ?? [])]))
 const hint = computed(() => {
   const r = read.value
   if (!known.value) return '…'

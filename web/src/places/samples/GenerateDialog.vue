@@ -22,7 +22,7 @@ watchDebounced([count, seed, anew, makers], async () => {
     error.value = out.problems.length ? `${out.problems.length} values are outside their limits: ${out.problems[0]!.field} ${out.problems[0]!.reason}` : ''
   } catch (e) { error.value = (e as Error).message; records.value = [] }
 }, { debounce: 200, deep: true, immediate: true })
-const span: Record<string, [string, string]> = { words: ['words', 'to'], title: ['words', 'to'], sentence: ['words', 'to'], paragraph: ['words', 'to'], number: ['from', 'to'], money: ['from', 'to'], date: ['days from today', 'to'], time: ['from', 'to'], link: ['words', 'to'] }
+const span: Record<string, [string, string]> = { words: ['words', 'to'], title: ['words', 'to'], sentence: ['words', 'to'], paragraph: ['words', 'to'], number: ['from', 'to'], money: ['from', 'to'], date: ['days from today', 'to'], time: ['from', 'to'], link: ['words', 'to'], list: ['how many', 'to'], references: ['how many', 'to'] }
 function weigh(m: Maker, i: number, of: number, value: string) {
   const list = m.weights?.length === of ? [...m.weights] : Array.from({ length: of }, () => 1)
   list[i] = Number(value) || 0
@@ -39,7 +39,7 @@ function weigh(m: Maker, i: number, of: number, value: string) {
         <label class="flex h-7 items-center gap-1"><input v-model="anew" type="checkbox" class="accent-moss" />in place of those that stand</label>
       </div>
       <div class="max-h-[32vh] overflow-auto border-y border-line">
-        <div v-for="f in model.fields" :key="f.name" class="grid grid-cols-[120px_110px_minmax(0,1fr)] items-center gap-2 border-b border-line py-1 last:border-b-0" role="group" :aria-label="`How ${f.name} is made`">
+        <div v-for="f in model.fields.filter(f => !f.compute)" :key="f.name" class="grid grid-cols-[120px_110px_minmax(0,1fr)] items-center gap-2 border-b border-line py-1 last:border-b-0" role="group" :aria-label="`How ${f.name} is made`">
           <code class="truncate">{{ f.name }}</code>
           <select v-model="makers[f.name]!.kind" class="input h-6" :aria-label="`Kind of ${f.name}`"><option v-for="k in kinds[f.type]" :key="k">{{ k }}</option></select>
           <div class="flex flex-wrap items-center gap-1 text-xs text-ink2">

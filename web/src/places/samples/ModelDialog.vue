@@ -6,7 +6,7 @@ import AppDialog from '../../ui/AppDialog.vue'
 import type { Field, Model } from './grid'
 
 /** Makes a model, or changes one; what the change reaches is told before it is taken. */
-const props = defineProps<{ model?: Model; models: Model[]; types: string[]; tones?: string[]; draft?: { name: string; fields: Field[]; columns: string[] }; rows?: number }>()
+const props = defineProps<{ model?: Model; models: Model[]; types: string[]; tones?: string[]; currencies: string[]; draft?: { name: string; fields: Field[]; columns: string[] }; rows?: number }>()
 const emit = defineEmits<{ close: []; save: [model: { id: string; name: string; fields: Field[] }, renames: Record<string, string>, columns: string[]]; remove: [] }>()
 const name = ref(props.model?.name ?? props.draft?.name ?? '')
 interface Row { was: string; column: string; field: Field; choices: string; meanings: Record<string, Meaning>; meant: boolean } // column: of the rows it is made from
@@ -27,7 +27,7 @@ const plural = (s: string) => {
 const id = computed(() => props.model?.id ?? plural(name.value))
 const made = computed(() => ({
   id: id.value, name: name.value.trim(),
-  fields: list.value.map(r => [r, r.field] as const).map(([r, f]) => ({ ...f, name: f.name.trim(), choices: f.type === 'choice' ? choicesOf(r) : undefined, meanings: f.type === 'choice' ? meanings(r) : undefined, model: f.type === 'reference' ? f.model || props.models[0]?.id : undefined, least: f.least?.trim() || undefined, most: f.most?.trim() || undefined })),
+  fields: list.value.map(r => [r, r.field] as const).map(([r, f]) => ({ ...f, name: f.name.trim(), choices: f.type === 'choice' ? choicesOf(r) : undefined, meanings: f.type === 'choice' ? meanings(r) : undefined, model: refers(f.type) ? f.model || props.models[0]?.id : undefined, currency: f.type === 'money' ? f.currency || undefined : undefined, compute: computable(f.type) ? f.compute?.trim() || undefined : undefined, ...(f.compute?.trim() && computable(f.type) ? { required: undefined, unique: undefined, maker: undefined } : {}), least: f.least?.trim() || undefined, most: f.most?.trim() || undefined })),
 }))
 const renames = computed(() => Object.fromEntries(list.value.filter(r => r.was && r.was !== r.field.name.trim()).map(r => [r.was, r.field.name.trim()])))
 const reach = shallowRef<Schemas['ApiModelReach']>()
@@ -35,7 +35,9 @@ watchDebounced([made, renames], async () => {
   if (!id.value) { reach.value = undefined; return }
   try { reach.value = await ask(POST('/api/models/preview', { body: { model: made.value, renames: renames.value } })) } catch (e) { reach.value = { problem: (e as Error).message, records: 0, uses: [], gone: [] } }
 }, { debounce: 200, deep: true, immediate: true })
-const bounded = (t: string) => ['text', 'long text', 'number', 'money', 'date', 'time'].includes(t)
+const refers = (t: string) => t === 'reference' || t === 'references'
+const computable = (t: string) => !refers(t) && t !== 'picture'
+const bounded = (t: string) => ['text', 'long text', 'number', 'money', 'date', 'time', 'list', 'references'].includes(t)
 function move(i: number, by: number) {
   const to = i + by
   if (to < 0 || to >= list.value.length) return
@@ -54,10 +56,13 @@ function move(i: number, by: number) {
           <select v-model="r.field.type" class="input" :aria-label="`Type of ${r.field.name}`"><option v-for="t in types" :key="t">{{ t }}</option></select>
           <div class="flex min-w-0 items-center gap-2">
             <input v-if="r.field.type === 'choice'" v-model="r.choices" class="input min-w-0 flex-1" placeholder="open, doing, done" :aria-label="`Choices of ${r.field.name}`" /><button v-if="r.field.type === 'choice'" type="button" class="shrink-0 text-xs underline" :aria-expanded="r.meant" @click="r.meant = !r.meant">{{ meanings(r) ? 'meanings' : 'mean …' }}</button>
-            <select v-else-if="r.field.type === 'reference'" v-model="r.field.model" class="input min-w-0 flex-1" :aria-label="`What ${r.field.name} refers to`"><option v-for="m in models" :key="m.id" :value="m.id">{{ m.name }}</option></select>
-            <template v-else-if="bounded(r.field.type)"><input v-model="r.field.least" class="input w-20 min-w-0" placeholder="least" :aria-label="`Least of ${r.field.name}`" /><input v-model="r.field.most" class="input w-20 min-w-0" placeholder="most" :aria-label="`Most of ${r.field.name}`" /></template>
-            <label class="ml-auto flex items-center gap-1 text-xs"><input v-model="r.field.required" type="checkbox" class="accent-moss" />required</label>
-            <label v-if="['text', 'number', 'link'].includes(r.field.type)" class="flex items-center gap-1 text-xs"><input v-model="r.field.unique" type="checkbox" class="accent-moss" />unique</label>
+            <select v-else-if="refers(r.field.type)" v-model="r.field.model" class="input min-w-0 flex-1" :aria-label="`What ${r.field.name} refers to`"><option v-for="m in models" :key="m.id" :value="m.id">{{ m.name }}</option></select>
+            <select v-if="r.field.type === 'money'" v-model="r.field.currency" class="input w-16" :aria-label="`Currency of ${r.field.name}`"><option v-for="(c, i) in currencies" :key="c" :value="i ? c : undefined">{{ c }}</option></select>
+            <template v-if="bounded(r.field.type) && !r.field.compute"><input v-model="r.field.least" class="input w-20 min-w-0" placeholder="least" :aria-label="`Least of ${r.field.name}`" /><input v-model="r.field.most" class="input w-20 min-w-0" placeholder="most" :aria-label="`Most of ${r.field.name}`" /></template>
+            <input v-if="r.field.compute !== undefined && computable(r.field.type)" v-model="r.field.compute" class="input min-w-0 flex-1 font-mono" placeholder="record.price * record.count" :aria-label="`What ${r.field.name} is computed of`" />
+            <button v-if="computable(r.field.type)" type="button" class="shrink-0 text-xs underline" :aria-pressed="r.field.compute !== undefined" @click="r.field.compute = r.field.compute === undefined ? '' : undefined">{{ r.field.compute === undefined ? 'compute …' : 'not computed' }}</button>
+            <label v-if="!r.field.compute" class="ml-auto flex items-center gap-1 text-xs"><input v-model="r.field.required" type="checkbox" class="accent-moss" />required</label>
+            <label v-if="['text', 'number', 'link'].includes(r.field.type) && !r.field.compute" class="flex items-center gap-1 text-xs"><input v-model="r.field.unique" type="checkbox" class="accent-moss" />unique</label>
           </div>
           <span class="flex"><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} earlier`" @click="move(i, -1)">↑</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} later`" @click="move(i, 1)">↓</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`Without ${r.field.name}`" @click="list.splice(i, 1)">×</button></span>
           <table v-if="r.field.type === 'choice' && r.meant" class="col-span-4 mb-1 ml-4 w-[calc(100%-1rem)] text-left"><caption class="sr-only">What the choices of {{ r.field.name }} mean</caption>

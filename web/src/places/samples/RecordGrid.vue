@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
+import { useWorkspace } from '../../use/workspace'
 import { arranged, between, cellsOf, isPicture, pasted, ROW, shown, textOf, toRight, type Cell, type Model, type Names, type Problem, type Rec } from './grid'
 
 /** Records as a spreadsheet: walked, typed over, filled, copied and pasted by keys. It
  * tells what is to be written; what is written comes back as records. */
+const ws = useWorkspace()
 const props = defineProps<{ model: Model; records: Rec[]; names: Names; problems: Problem[]; can: boolean; filter: string }>()
 const emit = defineEmits<{ write: [title: string, cells: Cell[], fresh: number, after?: string]; drop: [ids: string[]]; undo: [back: boolean] }>()
 const sort = ref('')
@@ -43,6 +45,7 @@ function go(row: number, col: number, more = false) {
 }
 async function edit(with_?: string) {
   if (!props.can || !current.value || !field.value) return
+  if (field.value.compute) { ws.say(`${field.value.name} is computed: ${field.value.compute}`); return }
   text.value = with_ ?? shown(field.value, current.value[field.value.name], props.names)
   editing.value = true
   await nextTick()
@@ -142,7 +145,7 @@ defineExpose({ add, dropRows, focus: () => box.value?.focus(), rows })
     <div role="row" class="sticky top-0 z-20 grid h-10 border-b border-line bg-ground" :style="columns">
       <span role="columnheader" class="px-2 py-1 text-ink2">id</span>
       <button v-for="f in fields" :key="f.name" role="columnheader" class="min-w-0 px-2 py-1 leading-4 hover:bg-wash" :class="toRight(f.type) ? 'text-right' : 'text-left'" :aria-sort="sort === f.name ? 'ascending' : sort === '-' + f.name ? 'descending' : 'none'" :title="`Sort by ${f.name}`" @click="order(f.name)" @keydown.stop>
-        <span class="block truncate font-semibold">{{ f.name }}<span v-if="f.required" class="text-rust" title="required"> *</span> {{ sort === f.name ? '↑' : sort === '-' + f.name ? '↓' : '' }}</span><span class="block truncate text-xs text-ink2">{{ f.type }}{{ f.model ? ' to ' + f.model : '' }}{{ f.unique ? ', unique' : '' }}</span></button>
+        <span class="block truncate font-semibold">{{ f.name }}<span v-if="f.required" class="text-rust" title="required"> *</span> {{ sort === f.name ? '↑' : sort === '-' + f.name ? '↓' : '' }}</span><span class="block truncate text-xs text-ink2">{{ f.compute ? 'computed ' : '' }}{{ f.type }}{{ f.model ? ' to ' + f.model : '' }}{{ f.currency ? ' in ' + f.currency : '' }}{{ f.unique ? ', unique' : '' }}</span></button>
     </div>
     <div class="relative" :style="{ height: rows.length * ROW + 'px' }">
       <div v-for="{ r, i } in drawn" :key="r.id" role="row" :aria-rowindex="i + 2" class="absolute inset-x-0 grid border-b border-line" :style="{ top: i * ROW + 'px', height: ROW + 'px', ...columns }">

@@ -13,10 +13,17 @@ export const ROW = 26
 export const isPicture = (v: unknown): v is string => typeof v === 'string' && v.startsWith('data:image/')
 export const toRight = (type: string) => type === 'number' || type === 'money'
 
+/** How many decimals amounts of a field have; money is kept in minor units. */
+export const decimalsOf = (f: Field): number => new Intl.NumberFormat('en', { style: 'currency', currency: f.currency ?? 'EUR' }).resolvedOptions().maximumFractionDigits ?? 2
+
 /** A value as a cell shows it, and as it is typed back. */
 export function shown(f: Field, v: unknown, names?: Names): string {
   if (v === undefined || v === null) return ''
-  if (f.type === 'money' && typeof v === 'number') return (v / 100).toFixed(2)
+  if (f.type === 'money' && typeof v === 'number') return (v / 10 ** decimalsOf(f)).toFixed(decimalsOf(f))
+  if (Array.isArray(v)) {
+    const list = f.type === 'references' ? v.map(id => names?.[f.model ?? '']?.find(n => n.id === id)?.name ?? String(id)) : v.map(String)
+    return list.some(s => /[,;]/.test(s)) ? list.join('; ') + ';' : list.join(', ')
+  }
   if (f.type === 'reference') return names?.[f.model ?? '']?.find(n => n.id === v)?.name ?? String(v)
   return v === true ? 'yes' : v === false ? 'no' : String(v)
 }

@@ -1,0 +1,91 @@
+package expr_test
+
+import (
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/expr"
+	"ubiquant/core/sample"
+	"ubiquant/internal/testkit"
+)
+
+func computedModels(fields ...sample.Field) map[string]*sample.Model {
+	items := &sample.Model{ID: "items", Name: "Item", Fields: append([]sample.Field{{Name: "price", Type: sample.Money}, {Name: "count", Type: sample.Number}, {Name: "order", Type: sample.Ref, Model: "orders"}}, fields...)}
+	orders := &sample.Model{ID: "orders", Name: "Order", Fields: []sample.Field{{Name: "share", Type: sample.Number}, {Name: "half", Type: sample.Number, Compute: "record.share / 2"}}}
+	return map[string]*sample.Model{"items": items, "orders": orders}
+}
+
+// What is computed is made after what it is made of, is missing where it cannot be, and
+// leaves the records that are kept as they are.
+func TestFieldsAreComputedOfEachOther(t *testing.T) {
+	models := computedModels(
+		sample.Field{Name: "left", Type: sample.Money, Compute: "record.total * find(orders, record.order).half"},
+		sample.Field{Name: "total", Type: sample.Money, Compute: "record.price * record.count"},
+		sample.Field{Name: "late", Type: sample.YesNo, Compute: "'2026-11-01' < today"},
+	)
+	kept := map[string][]sample.Record{
+		"items":  {{"id": "a", "price": 333.0, "count": 3.0, "order": "o"}, {"id": "b", "price": 5.0}, {"id": "c", "price": 5.0, "count": 2.0, "order": "gone", "total": 77.0}},
+		"orders": {{"id": "o", "share": 0.5}},
+	}
+	got := expr.Computed(models, kept, "2026-11-26")
+	assert.Equal(t, []sample.Record{
+		{"id": "a", "price": 333.0, "count": 3.0, "order": "o", "total": 999.0, "left": 250.0, "late": true},
+		{"id": "b", "price": 5.0, "late": true},
+		{"id": "c", "price": 5.0, "count": 2.0, "order": "gone", "total": 10.0, "late": true},
+	}, got["items"], "amounts are whole; a kept value counts for nothing")
+	assert.Equal(t, 0.25, got["orders"][0]["half"])
+	assert.NotContains(t, kept["items"][0], "total")
+	assert.NotContains(t, kept["orders"][0], "half")
+	assert.Equal(t, got, expr.Computed(models, got, "2026-11-26"), "computed again it is the same")
+}
+
+func TestWhatCannotBeComputedSaysWhy(t *testing.T) {
+	for why, f := range map[string]sample.Field{
+		"order of items is a text, and what is computed is a number": {Name: "order", Type: sample.Text, Compute: "record.count"},
+		"has no field \"cuont\"":                                     {Name: "x", Type: sample.Number, Compute: "record.cuont"},
+		"items’s x is computed of itself":                            {Name: "x", Type: sample.Number, Compute: "record.x + 1"},
+		"there is no record":                                         {Name: "x", Type: sample.Number, Compute: "outer.x"},
+		"cannot be calculated together":                              {Name: "x", Type: sample.Money, Compute: "record.dollars + record.yen"},
+	} {
+		models := computedModels(sample.Field{Name: "dollars", Type: sample.Money, Currency: "USD"}, sample.Field{Name: "yen", Type: sample.Money, Currency: "JPY"})
+		m := models["items"]
+		if at, ok := m.Field(f.Name); ok {
+			*at = f
+		} else {
+			m.Fields = append(m.Fields, f)
+		}
+		err := expr.CheckComputed(models)
+		if why == "there is no record" {
+			assert.Error(t, err)
+			continue
+		}
+		assert.ErrorContains(t, err, why)
+	}
+	assert.NoError(t, expr.CheckComputed(computedModels()))
+}
+
+// The currencies that are delivered are those of the tool.
+func TestTheRuntimeKnowsTheSameCurrencies(t *testing.T) {
+	for _, c := range sample.Currencies {
+		want := c.Code + ": ['" + c.Sign + "', " + string(rune('0'+c.Decimals)) + "]"
+		assert.Contains(t, expr.Runtime, want)
+	}
+	assert.Equal(t, len(sample.Currencies), strings.Count(strings.Split(strings.Split(expr.Runtime, "const currencies")[1], "}")[0], "['"))
+}
+
+// The runtime is plain TypeScript that checks by itself.
+func TestTheRuntimeTypeChecks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("runs Node")
+	}
+	tsc := filepath.Join(testkit.Root(), "web", "node_modules", ".bin", "tsc")
+	check := exec.Command(tsc, "--noEmit", "--strict", "--noUncheckedIndexedAccess", "--target", "ES2022", "--module", "ESNext", filepath.Join(testkit.Root(), "core", "expr", "runtime.ts"))
+	check.Dir = t.TempDir() // so that no settings or types of others count
+	out, err := check.CombinedOutput()
+	require.NoError(t, err, string(out))
+}
