@@ -115,7 +115,7 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	j.click(lineWith("grid"))
 	j.until(`document.activeElement?.dataset.line`)
 	j.set("columns 3")
-	j.effort("records to a grid")
+	j.effort("records to a grid", 15)
 	grid := `document.querySelector('body > div').shadowRoot.querySelector('.u-grid').className`
 	j.untilInFrame("true", `/u-columns-3( |$)/.test(`+grid+`)`)
 	j.set("columns 4")
@@ -139,7 +139,7 @@ func TestAMeaningIsSaidOnceAndShownEverywhere(t *testing.T) {
 	j.set("tone = tone(record.moisture)")
 	avatars := `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card sorrel-avatar')]`
 	j.untilInFrame("bad,good,info", `[...new Set(`+avatars+`.map(a => a.getAttribute('tone')))].sort().join()`)
-	j.effort("a meaning in colour")
+	j.effort("a meaning in colour", 7)
 
 	// Said otherwise at the field, all follow; what is none of the choices is refused.
 	j.run(chromedp.Navigate(j.server.URL + "/samples/beds"))

@@ -37,7 +37,7 @@ func TestAnOldPageGetsANewCoat(t *testing.T) {
 	j.think()
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim().startsWith('Put in'))`)
 	j.until(`!document.querySelector('[role=dialog]') && ` + lineTexts + `.some(t => t.includes('Hedge and Sons'))`)
-	j.effort("an old page in a new coat")
+	j.effort("an old page in a new coat", 10)
 	for _, want := range []string{"navbar", "nav item", "Seed orders", "Only open", "column", "Hedge and Sons", "€ 80.50", "Spring sale of bulbs", "Buy now", "footer"} {
 		assert.True(t, strings.Contains(j.text(lineTexts+`.join('\n')`), want), want)
 	}

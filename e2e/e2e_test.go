@@ -156,10 +156,15 @@ func (j *journey) set(what string) {
 	j.until(`document.activeElement?.dataset.line !== undefined`)
 }
 
-// effort prints what the journey cost.
-func (j *journey) effort(name string) {
+// effort prints what the journey cost, beside the minutes that the like takes by hand
+// where that is known.
+func (j *journey) effort(name string, minutes ...float64) {
 	seconds := 0.28*float64(j.keys) + 1.2*float64(j.clicks) + 0.4*float64(j.switches) + 1.35*float64(j.thoughts)
-	j.t.Logf("%s: %d keys, %d pointer actions, %d intentions, %.0f s by the Keystroke-Level Model", name, j.keys, j.clicks, j.thoughts, seconds)
+	hand := ""
+	if len(minutes) > 0 {
+		hand = fmt.Sprintf("; by hand %g min, %.2f of it", minutes[0], seconds/60/minutes[0])
+	}
+	j.t.Logf("%s: %d keys, %d pointer actions, %d intentions, %.0f s by the Keystroke-Level Model%s", name, j.keys, j.clicks, j.thoughts, seconds, hand)
 }
 
 // allText is the text of a page, that inside the kit's elements included.
@@ -190,42 +195,57 @@ func (j *journey) inFrameAwait(script string, into any) {
 	require.NoError(j.t, browser.InFrame(j.ctx, "/frame/", script, into, awaited))
 }
 
+// A catalogue: breadcrumbs, heading, filters at the left, cards in a grid at the right, a
+// pager. What is typed and chosen acts, and all parts keep one margin.
 func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j := begin(t, "ida")
 	j.newScreen("Plant catalogue", "plant-catalogue")
 	j.line("i", "breadcrumbs")
-	j.line("i", "crumb | Catalogue")
-	j.key("ArrowLeft")
-	j.until(`document.activeElement?.textContent.includes('breadcrumbs')`)
-	j.line("n", "page header | What grows here")
-	j.set("head Plant catalogue")
-	j.line("n", "grid")
-	j.line("i", "card")
-	j.set("each spec")
-	j.until(`[...document.querySelectorAll('[data-line]')].some(l => l.textContent.includes('each specimens'))`)
-	j.line("i", "picture")
-	j.set("src = record.picture")
-	j.set("alt = 'A drawing of ' + record.name")
-	j.key("ArrowLeft")
-	j.until(`document.activeElement?.textContent.includes('card')`)
-	j.line("i", "heading | = record.latin")
-	j.line("n", "chip | = record.condition")
-	j.key("ArrowLeft")
-	j.until(`document.activeElement?.textContent.includes('card')`)
-	j.key("ArrowLeft") // folds the card
-	j.key("ArrowLeft")
-	j.until(`document.activeElement?.textContent.includes('grid')`)
-	j.line("n", "pager")
-	j.run(browser.Drawn())
-	j.untilInFrame("true", allText+`.includes("What grows here")`)
-	assert.Contains(t, j.frameText(), "Page 1 of 1")
-	lines := j.text(`[...document.querySelectorAll('[data-line]')].map(l => l.textContent.trim()).join('|')`)
-	assert.Contains(t, j.frameText(), "Acer griseum", "the cards show the records")
-	assert.Contains(t, j.frameText(), "thriving")
-	for _, want := range []string{"breadcrumbs", "crumb", "page header", "grid", "card", "pager"} {
+	j.line("i", "crumb | Today")
+	j.set("to /")
+	j.line("n", "crumb | Catalogue")
+	j.up("breadcrumbs")
+	j.line("n", "page h")
+	j.line("n", "specimens as cards")
+	j.until(lineWith("each specimens"))
+	j.effort("catalogue page", 10)
+	lines := j.text(lineTexts + `.join('|')`)
+	for _, want := range []string{"breadcrumbs", "crumb", "page header", "grid", "card", "picture", "record.latin", "chip", "pager"} {
 		assert.Contains(t, lines, want)
 	}
-	j.effort("catalogue page")
+	assert.Contains(t, lines, "page headerPlant catalogue", "it says what the screen is called, as the others do")
+	const root = `document.querySelector('body > div').shadowRoot`
+	cards := root + `.querySelectorAll('.u-grid sorrel-card').length`
+	pager := root + `.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim()`
+	first := root + `.querySelector('.u-grid sorrel-card sorrel-heading')?.textContent.trim()`
+	j.untilInFrame("12", cards)
+	j.untilInFrame("Page 1 of 2", pager)
+	// One margin for all: they begin at the same place.
+	j.untilInFrame("1", `new Set(['sorrel-breadcrumbs', 'sorrel-page-header', '.u-row'].map(s => Math.round(`+root+`.querySelector('.u-section ' + s).getBoundingClientRect().x))).size`)
+	j.untilInFrame("true", root+`.querySelector('.u-section sorrel-text-input').getBoundingClientRect().right < `+root+`.querySelector('.u-grid').getBoundingClientRect().x`)
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
+	does := func(script string) {
+		t.Helper()
+		var done bool
+		j.inFrame(`(() => { `+script+`; return true })()`, &done)
+	}
+	var was string
+	j.inFrame(first, &was)
+	does(root + `.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`)
+	j.untilInFrame("Page 2 of 2", pager)
+	choose := func(name, value string) {
+		t.Helper()
+		does(`const s = ` + root + `.querySelector('.u-section sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`)
+	}
+	choose("order", "Latest planted")
+	j.untilInFrame("true", first+` !== "`+was+`"`)
+	choose("condition", "ailing")
+	j.untilInFrame("Page 1 of 1", pager)
+	j.untilInFrame("ailing", `[...new Set([...`+root+`.querySelectorAll('.u-grid sorrel-chip')].map(c => c.textContent.trim()))].join()`)
+	does(`const i = ` + root + `.querySelector('.u-section sorrel-text-input').shadowRoot.querySelector('input'); i.value = 'zzz'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	j.untilInFrame("0", cards)
+	j.untilInFrame("No specimens", root+`.querySelector('.u-section sorrel-empty-state').heading`)
 }
 
 func TestAChoiceShowsItsNormAndOneKeyBringsAStrayIntoLine(t *testing.T) {

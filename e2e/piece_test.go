@@ -86,7 +86,7 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	}
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Extract'))`)
 	j.until(`!document.querySelector('[role=dialog]') && document.activeElement?.textContent.includes('Screen header')`)
-	j.effort("a header taken apart into a piece on three screens")
+	j.effort("a header taken apart into a piece on three screens", 7)
 	for _, s := range screens {
 		j.bench(s, "> 5")
 		j.until(lineWith("Screen header"))

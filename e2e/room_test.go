@@ -10,6 +10,25 @@ import (
 	"ubiquant/e2e/browser"
 )
 
+// open opens a new line by a key of the line that has the focus.
+func (j *journey) open(key string) {
+	j.t.Helper()
+	j.until(`document.activeElement?.dataset.line !== undefined`)
+	j.key(key)
+	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
+}
+
+// take writes on the new line that is open and takes what leads the list: by Enter, by
+// Tab to go on inside it, or with Control to go on after it.
+func (j *journey) take(what, key string, modifiers ...input.Modifier) {
+	j.t.Helper()
+	j.think()
+	j.write(what)
+	before := j.text(`document.querySelectorAll('[data-line]').length + ''`)
+	j.key(key, modifiers...)
+	j.until(`document.querySelectorAll('[data-line]').length > ` + before + ` && (document.activeElement?.dataset.line !== undefined || (document.activeElement?.getAttribute('aria-controls') === 'next-list' && !document.activeElement.value))`)
+}
+
 // newScreen makes a screen by Find anything and opens it.
 func (j *journey) newScreen(title, id string) {
 	j.t.Helper()
@@ -30,7 +49,7 @@ func (j *journey) newScreen(title, id string) {
 	j.write(title)
 	j.key("Enter")
 	j.until(`location.pathname === '/bench/screen/` + id + `' && !!document.querySelector('[data-line=root]')`)
-	j.click(`document.querySelector('[data-line=root]')`)
+	// Its first line has the focus: one goes on by keys.
 	j.until(`document.activeElement?.dataset.line === 'root'`)
 }
 
@@ -54,37 +73,43 @@ func (j *journey) up(kind string) {
 func TestAControlRoomIsAssembledByKeyboard(t *testing.T) {
 	j := begin(t, "ida")
 	j.newScreen("Control room", "control-room")
-	j.line("i", "page h | Who is here, what is open | Control room")
-	j.line("n", "sw | Night mode")
+	j.line("i", "side navi")
+	j.line("n", "page h")
+	j.line("n", "sw | Night")
 	j.set("does dark")
-	j.line("n", "tabs")
-	j.line("i", "tab | Tickets")
-	j.line("i", "table of work")
+	j.open("n")
+	j.take("tabs", "Tab")
+	j.take("tab | Tickets", "Tab")
+	j.take("table of ti", "Enter")
 	j.until(lineTexts + `.filter(t => t.includes('column')).length >= 4`)
 	j.up("tabTickets")
-	j.line("n", "tab | Volunteers")
-	j.line("i", "cards of v")
+	j.open("n")
+	j.take("tab | People", "Tab")
+	j.take("cards of v", "Enter")
 	j.up("tabs")
-	j.line("n", "dia | | Settings")
-	j.line("i", "sli | Brightness")
-	j.line("n", "prog | Watering done")
+	j.open("n")
+	j.take("dia | | Settings", "Tab")
+	j.take("sli | Light", "Enter", input.ModifierCtrl)
+	j.take("prog | Water", "Enter")
 	j.up("dialog")
 	j.line("n", "bu | Settings")
 	j.set("does sett")
-	j.effort("control room")
+	j.effort("control room", 8)
 	said := j.text(lineTexts + `.join('\n')`)
-	for _, want := range []string{"switchNight mode", "tabTickets", "tabVolunteers", "table", "dialogSettings", "slider", "progress"} {
+	for _, want := range []string{"side nav", "switchNight", "tabTickets", "tabPeople", "table", "dialogSettings", "slider", "progress"} {
 		assert.True(t, strings.Contains(said, want), "%s in\n%s", want, said)
 	}
 	j.untilInFrame("true,true,true,true", `['sorrel-tab sorrel-row', 'sorrel-tab sorrel-card', 'sorrel-dialog sorrel-slider', 'sorrel-switch'].map(s => !!document.querySelector('body > div').shadowRoot.querySelector(s)).join()`)
-	j.untilInFrame("Control room,Settings,Brightness,Watering done", `['page-header:heading', 'dialog:heading', 'slider:label', 'progress:label'].map(s => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + s.split(':')[0]).getAttribute(s.split(':')[1])).join()`)
+	j.untilInFrame("Control room,Settings,Light,Water", `['page-header:heading', 'dialog:heading', 'slider:label', 'progress:label'].map(s => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + s.split(':')[0]).getAttribute(s.split(':')[1])).join()`)
+	// The side navigation leads to the screens, and knows which of them is shown.
+	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-side-nav sorrel-nav-item').length > 4`)
 	// The table's states wear the colours that the other screens give them.
 	j.untilInFrame("good,info,neutral", `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-row sorrel-chip')].map(c => c.getAttribute('tone') ?? 'neutral'))].sort().join()`)
 	// The button opens what it says, and the switch turns the dark on.
 	j.click(button("Preview"))
 	j.pressInFrame("Settings")
 	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-dialog').open`)
-	j.pressInFrame("Night mode")
+	j.pressInFrame("Night")
 	j.untilInFrame("dark", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
 }
 
@@ -93,36 +118,25 @@ func TestAControlRoomIsAssembledByKeyboard(t *testing.T) {
 func TestABusyPageHoldsOnAPhone(t *testing.T) {
 	j := begin(t, "tam")
 	j.newScreen("Open day", "open-day")
-	j.line("i", "navbar")
-	j.line("i", "text | Fernhollow")
-	for _, place := range []string{"Programme", "Getting here", "Plants for sale", "What there is to eat"} {
-		j.line("n", "nav item | "+place)
-		j.set("to /")
-	}
-	j.line("n", "menu | More")
-	j.line("i", "menu item | Last year")
-	j.set("to /archive")
+	j.line("i", "navbar of")
+	j.open("i")
+	j.take("menu | More", "Tab")
+	j.take("menu item | Archive", "Enter")
+	j.set("to /arc")
 	j.up("menuMore")
-	j.line("n", "badge")
+	j.open("n")
+	j.take("badge", "Enter")
 	j.set("count 3")
-	j.line("i", "avatar | Tam Okoro")
+	j.open("i")
+	j.take("avatar | Tam Okoro", "Enter")
 	j.up("navbar")
-	j.line("n", "grid")
-	j.line("i", "card")
-	j.line("i", "heading | Tours")
-	j.line("n", "text | At ten and at two, from the north gate, in any weather, for whoever likes trees and a walk of an hour.")
-	j.up("card")
-	j.key("c")
-	j.until(lineTexts + `.filter(t => t.includes('card')).length === 2`)
-	j.until(`document.activeElement?.dataset.line !== undefined`)
-	j.key("c")
-	j.until(lineTexts + `.filter(t => t.includes('card')).length === 3`)
-	j.up("grid")
-	j.line("n", "gallery")
-	j.line("i", "picture")
+	j.line("n", "cards of mess")
+	j.open("n")
+	j.take("gallery", "Tab")
+	j.take("picture", "Enter")
 	j.set("src https://example.org/a.png")
 	j.set("alt A fern")
-	j.effort("busy page")
+	j.effort("busy page", 14)
 	j.until(`document.querySelector('[data-pending="0"]')`)
 	j.untilInFrame("3,Tam Okoro", `['badge', 'avatar'].map((t, i) => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + t)[['count', 'name'][i]]).join()`)
 	heights := `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card')].map(c => Math.round(c.getBoundingClientRect().height)))].length`

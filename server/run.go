@@ -165,7 +165,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 				l.Heard(seq)
 				r.API.Hub.Tell(live.Event{Seq: seq})
 			}
-		})
+		}, r.API.Heard)
 	}()
 	go func() {
 		r.done <- r.API.App.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})

@@ -43,7 +43,7 @@ type Prop struct {
 	Attr       string   `json:"attr,omitempty"` // attribute; empty when only a property carries it
 	Summary    string   `json:"summary,omitempty"`
 	Type       Type     `json:"type"`
-	Values     []string `json:"values,omitempty"` // of an Enum, in the kit's order
+	Values     []string `json:"values,omitempty"` // of an Enum, in the kit's order; with Tokens, those besides its steps
 	Default    string   `json:"default"`          // as written in JSON text form, "" when none
 	Required   bool     `json:"required,omitempty"`
 	Deprecated string   `json:"deprecated,omitempty"`

@@ -13,16 +13,21 @@ func Layouts() []*Component { return layouts() }
 var layouts = sync.OnceValue(func() []*Component {
 	gap := Prop{Name: "gap", Type: Text, Default: "4", Tokens: "space", Responsive: true, Summary: "Room between children, a spacing step."}
 	pad := Prop{Name: "padding", Type: Text, Tokens: "space", Responsive: true, Summary: "Room inside, a spacing step."}
+	// A side may have other room than the rest; its default is the padding.
+	side := func(name, where string) Prop {
+		return Prop{Name: name, Type: Text, Tokens: "space", Values: []string{"0"}, Responsive: true, Summary: "Room inside " + where + " where it differs from the padding, a spacing step."}
+	}
+	above, below, start, end := side("above", "above"), side("below", "below"), side("start", "at the start of lines"), side("end", "at the end of lines")
 	align := Prop{Name: "align", Type: Enum, Values: []string{"stretch", "start", "center", "end"}, Default: "stretch", Summary: "Across the direction."}
 	any := []Slot{{Name: "", Summary: "Its children, in order."}}
 	region := Prop{Name: "region", Type: Enum, Values: []string{"none", "main", "aside", "header", "footer"}, Default: "none", Summary: "Landmark it becomes in the code."}
 	span := []string{"auto", "1", "2", "3", "4", "5", "6", "7", "8", "9", "10", "11", "12"}
 	list := []*Component{
 		{Tag: "section", Title: "section", Summary: "A part of the page with a padding of its own, as wide as its container.", Aliases: []string{"container", "wrapper", "box"},
-			Props: []Prop{pad, gap, region, {Name: "width", Type: Enum, Values: []string{"full", "page", "reading"}, Default: "full", Summary: "How wide it may grow."},
+			Props: []Prop{pad, above, below, start, end, gap, region, {Name: "width", Type: Enum, Values: []string{"full", "page", "reading"}, Default: "full", Summary: "How wide it may grow."},
 				{Name: "stays", Type: Enum, Values: []string{"none", "top", "bottom"}, Default: "none", Summary: "Whether it stays in view at an edge while the rest moves."}}, Slots: any},
 		{Tag: "stack", Title: "stack", Summary: "Children one below or beside the other, with one gap.", Aliases: []string{"column of", "vertical", "horizontal", "flex", "list"},
-			Props: []Prop{gap, pad, {Name: "direction", Type: Enum, Values: []string{"down", "across"}, Default: "down", Responsive: true, Summary: "Which way the children run."},
+			Props: []Prop{gap, pad, above, below, start, end, {Name: "direction", Type: Enum, Values: []string{"down", "across"}, Default: "down", Responsive: true, Summary: "Which way the children run."},
 				align, {Name: "spread", Type: Enum, Values: []string{"start", "center", "end", "between"}, Default: "start", Summary: "Along the direction."}, {Name: "wrap", Type: Bool, Default: "false", Summary: "Children go on in a next line where room ends."}}, Slots: any},
 		{Tag: "row", Title: "row", Summary: "Twelve columns; children without a span share what is left.", Aliases: []string{"columns", "12 columns"},
 			Props: []Prop{gap, align}, Slots: any},

@@ -17,12 +17,17 @@ type Snippet struct {
 	Words []string // by which it is found besides
 	Of    string   // "model" or "routes"
 	Tree  Template
+	// Page is how many records stand on a page: above zero what repeats over the model is
+	// filtered and ordered by the controls of the snippet, and shown in pages.
+	Page int
 }
 
 // Template is an element of a snippet. Its texts may hold {one}, {many} and {model};
 // inside an each of fields {field}, {label}, {choices}, {required}, the limits {least} and
 // {most}, both in words as {limits}, and of money {currency} and {decimals}; inside an
-// each of routes {route} and {title}. What is empty then, or none of a prop's choices, is
+// each of routes {route} and {title}. In a snippet with pages {list} and {page} are the
+// names by which counts and pages are spoken of, {orders} the orders to choose from. What
+// is empty then, or none of a prop's choices, is
 // not set.
 type Template struct {
 	Type     string
@@ -39,6 +44,11 @@ type Template struct {
 	Value    bool     // shows the field's value, as the team's screens show it
 	Without  bool     // shows only where there are no records
 	Children []Template
+	// Name makes it a control that lists follow: "search", "order", "page", or "{field}" to
+	// filter by that field. It comes to be called so, or as near as is free; in it {name} is
+	// what it is called.
+	Name string
+	Like string // in place of it stands the tree of the snippet with this id
 }
 
 func readSnippet(r *jsonread.Reader) (Snippet, error) {
@@ -54,10 +64,12 @@ func readSnippet(r *jsonread.Reader) (Snippet, error) {
 			s.Words, err = r.Strings()
 		case "of":
 			s.Of, err = r.OneOf("model", "routes")
+		case "page":
+			s.Page, err = r.Int()
 		case "tree":
 			s.Tree, err = readTemplate(r)
 		default:
-			err = r.Unknown(key, "id", "title", "words", "of", "tree")
+			err = r.Unknown(key, "id", "title", "words", "of", "page", "tree")
 		}
 		return err
 	})
@@ -69,7 +81,7 @@ func readSnippet(r *jsonread.Reader) (Snippet, error) {
 
 func readTemplate(r *jsonread.Reader) (Template, error) {
 	var t Template
-	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text, "over": &t.Over}
+	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text, "over": &t.Over, "name": &t.Name, "like": &t.Like}
 	lists := map[string]*[]string{"only": &t.Only, "except": &t.Except}
 	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value, "without": &t.Without}
 	err := r.Object(func(key string) error {
@@ -107,7 +119,7 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "over", "value", "without", "children")
+			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "over", "name", "like", "value", "without", "children")
 		}
 		return err
 	})
@@ -118,6 +130,18 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 func (s *Snippet) check(k *Kit) error {
 	var walk func(t *Template) error
 	walk = func(t *Template) error {
+		if t.Like != "" {
+			i := slices.IndexFunc(k.Snippets, func(o Snippet) bool { return o.ID == t.Like })
+			if i < 0 || k.Snippets[i].ID == s.ID || k.Snippets[i].Of != s.Of {
+				return fmt.Errorf("snippet %s: there is no other snippet %q of a %s", s.ID, t.Like, s.Of)
+			}
+			slot := t.Slot
+			*t = k.Snippets[i].Tree
+			t.Slot = slot
+			if t.Like != "" {
+				return fmt.Errorf("snippet %s: %s is like another itself", s.ID, k.Snippets[i].ID)
+			}
+		}
 		c, ok := k.Component(t.Type)
 		if !ok {
 			return fmt.Errorf("snippet %s: the kit has no component %q", s.ID, t.Type)

@@ -1,6 +1,7 @@
 package render_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -197,7 +198,7 @@ func TestNoChoiceOfALayoutDoesNothing(t *testing.T) {
 			values := p.Values
 			switch {
 			case p.Tokens != "":
-				values = k.Tokens.Steps(p.Tokens)
+				values = append(slices.Clone(p.Values), k.Tokens.Steps(p.Tokens)...)
 			case p.Type == kit.Bool:
 				values = []string{"on"}
 			}

@@ -75,6 +75,15 @@ func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
 	return out
 }
 
+// Follow has what the controls of these names hold followed: sources ask for it.
+func (n *Names) Follow(asked []string) {
+	for _, name := range asked {
+		if _, ok := n.Controls[name]; ok {
+			n.Spoken = true
+		}
+	}
+}
+
 // In puts the names into a scope.
 func (n *Names) In(s expr.Scope) expr.Scope {
 	s.Controls, s.Repeats = n.Kinds, n.Lists

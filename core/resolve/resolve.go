@@ -76,6 +76,7 @@ type Input struct {
 	// or page, and every element whose visibility follows them.
 	Whole   bool
 	Sourced []string          // models whose records have a source
+	Asked   []string          // names of controls that sources ask for
 	Sources map[string]string // the state of each; "ready" where it is left out
 }
 
@@ -128,7 +129,9 @@ func newResolver(in Input) *resolver {
 	if in.Cache == nil {
 		in.Cache = NewCache()
 	}
-	return &resolver{Input: in, names: NamesOf(in.Screen, in.Catalog), counting: map[string]bool{}, counts: map[string][]sample.Record{}}
+	names := NamesOf(in.Screen, in.Catalog)
+	names.Follow(in.Asked)
+	return &resolver{Input: in, names: names, counting: map[string]bool{}, counts: map[string][]sample.Record{}}
 }
 
 // Resolve computes the concrete tree of a screen in its shell.

@@ -66,6 +66,16 @@ func TestRepeatsAreOverWhatARecordHolds(t *testing.T) {
 	require.Len(t, problems, 1, "there is no record around it")
 }
 
+// A control is followed where an expression speaks of it, or a source asks for it.
+func TestControlsAreFollowedThatSourcesAskFor(t *testing.T) {
+	const src = `{"id":"r","type":"stack","children":[{"id":"f","type":"sorrel-text-input","name":"from","props":{"kind":"date","label":"From"}}]}`
+	n, _ := run(t, src, nil)
+	assert.Nil(t, n.Children[0].Holds)
+	n, _ = run(t, src, func(in *resolve.Input) { in.Asked = []string{"gate", "from"} })
+	require.NotNil(t, n.Children[0].Holds)
+	assert.Equal(t, "from", n.Children[0].Holds.Name)
+}
+
 func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
 	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"text(record.area + 1)"},"repeat":{"model":"beds"}},{"id":"y","type":"sorrel-text","text":"after"},{"id":"z","type":"sorrel-text","repeat":{"model":"cows"}},{"id":"q","type":"sorrel-text","show":"nonsense("}]}`, nil)
 	assert.Equal(t, []string{"6", "10", "after"}, texts(n))

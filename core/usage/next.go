@@ -154,6 +154,33 @@ func (ix *Index) CountOf(typ string) Count {
 	return Count{t.root.Uses, t.root.Docs}
 }
 
+// titledDocs bounds how many documents are looked at for a habit.
+const titledDocs = 60
+
+// Titled tells whether the screens have the habit of saying in a prop of a component what
+// the screen is called: at least three of them, and four of five that have one.
+func (ix *Index) Titled(typ, prop string) bool {
+	have, say := 0, 0
+	for _, d := range ix.byNum {
+		if d == nil || d.Kind != screen.ScreenDoc {
+			continue
+		}
+		for i := range d.Uses {
+			if e := d.Uses[i].Element; e.Type == typ {
+				have++
+				if v, ok := e.Prop(prop); ok && v.Kind == screen.Literal && strings.EqualFold(v.Text, d.Title) {
+					say++
+				}
+				break
+			}
+		}
+		if have == titledDocs {
+			break
+		}
+	}
+	return say >= 3 && 5*say >= 4*have
+}
+
 // Root returns the most general spot of a component.
 func (ix *Index) Root(typ string) (*Spot, bool) {
 	t, ok := ix.comps[typ]

@@ -414,7 +414,7 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 	if s, ok := d.State(v.State); ok && v.Set == "" {
 		v.Set = s.Set
 	}
-	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Whole: v.Whole, Sourced: l.W.Sourced()}
+	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Whole: v.Whole, Sourced: l.W.Sourced(), Asked: l.W.asked()}
 	if v.Live != nil {
 		in.Set, in.Sources = l.liveSet(v.Live)
 	}

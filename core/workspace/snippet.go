@@ -11,6 +11,7 @@ import (
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/norm"
+	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -45,15 +46,24 @@ func (l *Live) Offers() []Offer {
 	return out
 }
 
-// Snippet makes an offer into a tree for an application. Its ids are s1, s2, …;
+// Snippet makes an offer into a tree for an application, to be put on the document with
+// a key such as "screen:beds", whose names it takes none of. Its ids are s1, s2, …;
 // settings that are the norm where an element comes to stand are filled in.
-func (l *Live) Snippet(id, app string) (*screen.Element, error) {
+func (l *Live) Snippet(id, app, doc string) (*screen.Element, error) {
 	name, model, _ := strings.Cut(id, ":")
 	i := slices.IndexFunc(l.Kit.Snippets, func(s kit.Snippet) bool { return s.ID == name })
 	if i < 0 {
 		return nil, fmt.Errorf("there is no snippet %q", name)
 	}
-	b := &snippetMaker{l: l, app: app}
+	b := &snippetMaker{l: l, app: app, page: l.Kit.Snippets[i].Page, names: map[string]string{}, taken: map[string]bool{}}
+	if d, ok := l.W.Doc(doc); ok {
+		note := func(e, _ *screen.Element) bool { b.taken[resolve.Identifier(e.Name)] = true; return true }
+		d.Root.Walk(note)
+		for _, s := range d.States {
+			root, _ := screen.In(d, s.Name, l.Cat)
+			root.Walk(note)
+		}
+	}
 	words := map[string]string{}
 	if l.Kit.Snippets[i].Of == "model" {
 		m, ok := l.models[model]
@@ -62,13 +72,101 @@ func (l *Live) Snippet(id, app string) (*screen.Element, error) {
 		}
 		b.model = m
 		maps.Copy(words, modelWords(m))
+		if b.page > 0 {
+			words["list"], words["page"], words["orders"] = b.name("list"), b.name("page"), strings.Join(b.orders(), ", ")
+			if orders := b.orders(); len(orders) > 0 {
+				words["firstOrder"] = orders[0]
+			}
+		}
 	}
 	words["workspace"] = l.W.Name
 	made := b.make(&l.Kit.Snippets[i].Tree, words, nil, "page")
 	if len(made) != 1 {
 		return nil, fmt.Errorf("the snippet %q makes %d elements", name, len(made))
 	}
+	if b.page > 0 {
+		b.act(made[0])
+	}
 	return made[0], nil
+}
+
+// name is a name that nothing on the document has, the same for the same wish.
+func (b *snippetMaker) name(wish string) string {
+	if b.names[wish] == "" {
+		name := wish
+		for n := 2; b.taken[name]; n++ {
+			name = wish + strconv.Itoa(n)
+		}
+		b.names[wish], b.taken[name] = name, true
+	}
+	return b.names[wish]
+}
+
+// ordering is an order that people choose by its words.
+type ordering struct{ words, keys string }
+
+func (b *snippetMaker) orderings() []ordering {
+	var out []ordering
+	for _, f := range b.model.Fields {
+		label := strings.ToLower(sentence(f.Name))
+		switch f.Type {
+		case sample.Text:
+			if len(out) == 0 {
+				out = append(out, ordering{"By " + label, f.Name})
+			}
+		case sample.Date:
+			out = append(out, ordering{"Latest " + label, "-" + f.Name})
+		case sample.Number, sample.Money:
+			out = append(out, ordering{"Most " + label, "-" + f.Name})
+		}
+	}
+	return out[:min(len(out), 4)]
+}
+
+func (b *snippetMaker) orders() []string {
+	var out []string
+	for _, o := range b.orderings() {
+		out = append(out, o.words)
+	}
+	return out
+}
+
+// act has what repeats over the model follow the controls that were made for it.
+func (b *snippetMaker) act(root *screen.Element) {
+	var where []string
+	if len(b.searched) > 0 {
+		parts := make([]string, len(b.searched))
+		for i, f := range b.searched {
+			parts[i] = "record." + f
+		}
+		where = append(where, "lower("+strings.Join(parts, " + ' ' + ")+").contains(lower(controls."+b.names["search"]+"))")
+	}
+	for _, f := range b.filters {
+		control := "controls." + b.names[f.Name]
+		if f.Type == sample.YesNo {
+			where = append(where, "(!"+control+" || record."+f.Name+")")
+		} else {
+			where = append(where, "("+control+" == '' || record."+f.Name+" == "+control+")")
+		}
+	}
+	order := ""
+	if list := b.orderings(); len(list) > 0 {
+		order = list[0].keys
+		if name := b.names["order"]; name != "" {
+			code := "'" + list[0].keys + "'"
+			for _, o := range slices.Backward(list[1:]) {
+				code = "controls." + name + " == '" + o.words + "' ? '" + o.keys + "' : " + code
+			}
+			order = "= " + code
+		}
+	}
+	root.Walk(func(e, _ *screen.Element) bool {
+		if e.Repeat != nil && e.Repeat.Model == b.model.ID {
+			e.Name = b.name("list")
+			e.Repeat = &screen.Repeat{Model: b.model.ID, Where: strings.Join(where, " && "), Sort: order, Limit: b.page, Page: b.name("page")}
+		}
+		return true
+	})
 }
 
 // modelWords are the words for a model's records: "ticket", "Tickets".
@@ -100,6 +198,12 @@ type snippetMaker struct {
 	app   string
 	model *sample.Model
 	count int
+	page  int               // records on a page; 0 where lists do not act
+	names map[string]string // by what was wished
+	taken map[string]bool
+	// What the controls that were made filter by.
+	searched []string
+	filters  []*sample.Field
 }
 
 // make makes the elements that a template stands for. place is the component that
@@ -134,6 +238,7 @@ func (b *snippetMaker) make(t *kit.Template, words map[string]string, field *sam
 func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[string]string {
 	own := maps.Clone(words)
 	own["field"], own["label"], own["required"] = f.Name, sentence(f.Name), strconv.FormatBool(f.Required)
+	own["labelLower"] = strings.ToLower(own["label"])
 	choices := f.Choices
 	if f.Type == sample.Ref || f.Type == sample.Refs {
 		if set, ok := b.l.W.Set(""); ok {
@@ -209,6 +314,13 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	b.count++
 	e := &screen.Element{ID: "s" + strconv.Itoa(b.count), Type: t.Type, Slot: t.Slot}
 	def, _ := b.l.Cat.Component(t.Type)
+	wish := ""
+	if t.Name != "" {
+		wish = kit.Fill(t.Name, words)
+		e.Name = b.name(wish)
+		words = maps.Clone(words)
+		words["name"] = e.Name
+	}
 	if text := kit.Fill(t.Text, words); text != "" {
 		e.Text = typedValue(text)
 	}
@@ -234,6 +346,18 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 		}
 	}
 	screen.SortProps(e.Props)
+	if t.Name != "" {
+		switch {
+		case wish == "search":
+			for _, f := range b.model.Fields {
+				if f.Type == sample.Text && len(b.searched) < 2 {
+					b.searched = append(b.searched, f.Name)
+				}
+			}
+		case field != nil && wish == field.Name:
+			b.filters = append(b.filters, field)
+		}
+	}
 	if t.Repeat {
 		e.Repeat = &screen.Repeat{Model: b.model.ID}
 	}
@@ -242,6 +366,9 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	}
 	if t.Without && b.model != nil {
 		e.Show = "size(" + b.model.ID + ") == 0"
+		if b.page > 0 {
+			e.Show = "count." + b.name("list") + " == 0"
+		}
 	}
 	if t.Value && field != nil {
 		b.show(e, def, field)
@@ -286,9 +413,25 @@ func (b *snippetMaker) show(e *screen.Element, def *kit.Component, f *sample.Fie
 		}
 	} else if seen != nil {
 		e.Text = seen.Text
+		for _, p := range seen.Props { // its colour and icon say the value as well
+			if _, set := e.Prop(p.Name); !set && p.Value.Kind == screen.Expr {
+				e.Props = append(e.Props, p)
+			}
+		}
+		screen.SortProps(e.Props)
+		b.ifThere(e, def, f)
 		return
 	}
 	e.Text = screen.Value{Kind: screen.Expr, Text: b.plain(f)}
+	b.ifThere(e, def, f)
+}
+
+// ifThere leaves an element out for records that lack the value, where words would stand
+// alone without it; what has a place among others, as a cell has, stays.
+func (b *snippetMaker) ifThere(e *screen.Element, def *kit.Component, f *sample.Field) {
+	if !f.Required && f.Compute == "" && len(def.Parents) == 0 && strings.TrimSpace(e.Text.Text) != "record."+f.Name && e.Show == "" {
+		e.Show = "has(record." + f.Name + ")"
+	}
 }
 
 // plain is how a value is shown where nobody has shown it yet.

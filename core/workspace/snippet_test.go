@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
@@ -41,7 +42,7 @@ func outline(e *screen.Element, props ...string) string {
 
 func TestATableOfAModelShowsValuesAsTheScreensDo(t *testing.T) {
 	l := open(t)
-	tree, err := l.Snippet("table:orders", l.W.Apps[0].ID)
+	tree, err := l.Snippet("table:orders", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(tree, "kind")
 	assert.Contains(t, said, "columns/sorrel-column “Supplier”\n")
@@ -70,7 +71,7 @@ func find(e *screen.Element, typ string) (out *screen.Element) {
 
 func TestAFormOfAModelHasTheControlEachFieldWants(t *testing.T) {
 	l := open(t)
-	tree, err := l.Snippet("form:specimens", l.W.Apps[0].ID)
+	tree, err := l.Snippet("form:specimens", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(tree, "label", "name", "required", "kind", "options")
 	for _, want := range []string{
@@ -91,7 +92,7 @@ func TestAFormHoldsPeopleToTheModel(t *testing.T) {
 		{Name: "count", Type: sample.Number, Least: "1", Most: "9"}, {Name: "amount", Type: sample.Money, Currency: "USD", Most: "500"}, {Name: "yen", Type: sample.Money, Currency: "JPY"},
 		{Name: "on", Type: sample.Date, Least: "2026-01-01"}, {Name: "note", Type: sample.Text, Most: "60"}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"},
 		{Name: "each", Type: sample.Money, Compute: "record.amount / record.count"}, {Name: "large", Type: sample.YesNo, Compute: "record.count > 3"}}}})
-	form, err := l.Snippet("form:gifts", l.W.Apps[0].ID)
+	form, err := l.Snippet("form:gifts", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(form, "label", "name", "min", "max", "money", "decimals", "help", "kind")
 	for _, want := range []string{
@@ -103,11 +104,69 @@ func TestAFormHoldsPeopleToTheModel(t *testing.T) {
 	}
 	assert.NotContains(t, said, "Each")
 	assert.NotContains(t, said, "Large")
-	cards, err := l.Snippet("cards:gifts", l.W.Apps[0].ID)
+	cards, err := l.Snippet("cards:gifts", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	chip := find(cards, "sorrel-chip")
 	require.NotNil(t, chip)
 	assert.Equal(t, "record.tags", chip.Repeat.Model)
+}
+
+// A list with filters and pages acts: what it shows follows its controls, which take no
+// name that the screen has already.
+func TestAListWithFiltersFollowsItsControls(t *testing.T) {
+	l := live(t)
+	app := l.W.Apps[0].ID
+	put := func(id string) *screen.Element {
+		tree, err := l.Snippet(id, app, "screen:made")
+		require.NoError(t, err)
+		tree.Walk(func(e, _ *screen.Element) bool { e.ID += "-" + id[:4]; return true })
+		take(t, l, workspace.Step{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}})
+		return tree
+	}
+	take(t, l, workspace.Step{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: &screen.Element{ID: "root", Type: "section"}}})
+	cards := put("catalogue:specimens")
+	put("list:tickets")
+	var names []string
+	d, _ := l.W.Doc("screen:made")
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Name != "" {
+			names = append(names, e.Name)
+		}
+		return true
+	})
+	assert.ElementsMatch(t, []string{"search", "condition", "order", "onDisplay", "list", "page", "search2", "state", "list2", "page2"}, names)
+	again, _ := d.Root.Find("s4-list")
+	require.NotNil(t, again)
+	assert.Contains(t, again.Props, screen.Prop{Name: "name", Value: screen.Lit("search2")}, "nor do two controls send under one name")
+	card := find(cards, "sorrel-card")
+	assert.Equal(t, &screen.Repeat{Model: "specimens", Limit: 12, Page: "page",
+		Where: "lower(record.name + ' ' + record.latin).contains(lower(controls.search)) && (controls.condition == '' || record.condition == controls.condition) && (!controls.onDisplay || record.onDisplay)",
+		Sort:  "= controls.order == 'Most height' ? '-height' : controls.order == 'Latest planted' ? '-planted' : 'name'"}, card.Repeat)
+	shown := func(held map[string]any) string {
+		in := resolve.Input{Screen: d.Root, Catalog: l.Cat, Models: l.Models(), Set: l.SampleSet(""), Today: l.Today, Controls: held}
+		root, problems := resolve.Resolve(in)
+		require.Empty(t, problems)
+		var out []string
+		var walk func(n *resolve.Node)
+		walk = func(n *resolve.Node) {
+			if n.Type == "sorrel-heading" {
+				out = append(out, n.Text)
+			}
+			for _, c := range n.Children {
+				walk(c)
+			}
+		}
+		walk(root)
+		return strings.Join(out, "|")
+	}
+	all := shown(nil)
+	assert.Equal(t, 11, strings.Count(all, "|"), "twelve on a page")
+	assert.NotEqual(t, all, shown(map[string]any{"page": 2.0}))
+	assert.NotEqual(t, all, shown(map[string]any{"order": "Latest planted"}))
+	acers := shown(map[string]any{"search": "ACER gris"})
+	assert.NotEmpty(t, acers)
+	assert.NotContains(t, acers, "|", "two texts are searched as one")
+	assert.Less(t, len(shown(map[string]any{"condition": "ailing"})), len(all))
 }
 
 // Every offer makes a tree that the kit takes, that resolves and that no rule finds an
@@ -118,7 +177,7 @@ func TestEveryOfferCanBePutOnAScreen(t *testing.T) {
 	offers := l.Offers()
 	require.Greater(t, len(offers), 20)
 	for _, o := range offers {
-		tree, err := l.Snippet(o.ID, app)
+		tree, err := l.Snippet(o.ID, app, "")
 		require.NoError(t, err, o.ID)
 		before, _ := l.Findings()
 		root := &screen.Element{ID: "root", Type: "section"}
@@ -144,14 +203,14 @@ func TestEveryOfferCanBePutOnAScreen(t *testing.T) {
 		assert.Len(t, again, len(before))
 	}
 	for _, id := range []string{"", "form", "form:none", "none:orders"} {
-		_, err := l.Snippet(id, app)
+		_, err := l.Snippet(id, app, "")
 		assert.Error(t, err, id)
 	}
 }
 
 func TestCardsLeadWithTheNameAndFitTheRoom(t *testing.T) {
 	l := open(t)
-	tree, err := l.Snippet("cards:specimens", l.W.Apps[0].ID)
+	tree, err := l.Snippet("cards:specimens", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(tree, "columns", "src")
 	assert.Contains(t, said, "/grid\n /sorrel-card each specimens\n")
@@ -164,7 +223,7 @@ func TestCardsLeadWithTheNameAndFitTheRoom(t *testing.T) {
 
 func TestANavbarOfTheScreensLeadsToEachOfThem(t *testing.T) {
 	l := open(t)
-	tree, err := l.Snippet("navbar", l.W.Apps[0].ID)
+	tree, err := l.Snippet("navbar", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(tree, "to")
 	assert.Contains(t, said, "/sorrel-nav-item “Today” to=/\n")
@@ -189,7 +248,7 @@ func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
 			require.NoError(t, err)
 		}
 	}
-	tree, err := l.Snippet("form:tickets", app)
+	tree, err := l.Snippet("form:tickets", app, "")
 	require.NoError(t, err)
 	el := tree
 	at := slices.IndexFunc(el.Props, func(p screen.Prop) bool { return p.Filled })

@@ -126,6 +126,15 @@ func (w *Workspace) Source(model string) (*sample.Source, *sample.Base, bool) {
 	return nil, nil, false
 }
 
+// asked are the names of the controls that sources ask for.
+func (w *Workspace) asked() []string {
+	var out []string
+	for i := range w.Sources {
+		out = append(out, w.Sources[i].Parameters()...)
+	}
+	return out
+}
+
 // Sourced lists the models whose records have a source.
 func (w *Workspace) Sourced() []string {
 	out := make([]string, len(w.Sources))

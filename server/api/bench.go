@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -248,6 +249,7 @@ func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element
 		values = []string{"false", "true"}
 	case p.Tokens != "":
 		values = l.Kit.Tokens.Steps(p.Tokens)
+		values = append(slices.Clone(p.Values), values...)
 		if p.Default == "" {
 			values = append([]string{""}, values...)
 		}
@@ -302,10 +304,12 @@ type Suggestion struct {
 	AsksText    bool              `json:"asksText"`        // its text is what one writes next
 	About       string            `json:"about,omitempty"` // the prop that says what it is about
 	AboutNumber bool              `json:"aboutNumber,omitempty"`
-	Slot        string            `json:"slot"`              // of the parent, where it would stand
-	Snippet     string            `json:"snippet,omitempty"` // a whole arrangement, to be asked for by this
-	Other       bool              `json:"other,omitempty"`   // the slot is not the one asked for, which does not take it
-	Around      []wrapping        `json:"around,omitempty"`  // what makes it right here, the outermost first
+	AboutFirst  bool              `json:"aboutFirst,omitempty"` // what it is about is what it needs first: one text says that
+	AboutUsual  string            `json:"aboutUsual,omitempty"` // what it is about where nothing else is said, as on the other screens
+	Slot        string            `json:"slot"`                 // of the parent, where it would stand
+	Snippet     string            `json:"snippet,omitempty"`    // a whole arrangement, to be asked for by this
+	Other       bool              `json:"other,omitempty"`      // the slot is not the one asked for, which does not take it
+	Around      []wrapping        `json:"around,omitempty"`     // what makes it right here, the outermost first
 }
 
 // wrapping is a new element around another, and the slot that this stands in.
@@ -378,7 +382,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			if def == nil || (def.Deprecated != "" && in.Query == "") {
 				continue
 			}
-			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), AboutNumber: numbers(def, titleProp(def)), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), AboutNumber: numbers(def, titleProp(def)), AboutFirst: requires(def, titleProp(def)), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
@@ -406,6 +410,10 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				}
 			}
 			sg.Preset = preset(l, root, parent, sg.Slot, def)
+			maps.Copy(sg.Preset, wanted(def, in.Query))
+			if sg.About != "" && d.Kind == screen.ScreenDoc && l.Index.Titled(def.Tag, sg.About) && !holdsType(root, def.Tag) {
+				sg.AboutUsual = d.Title
+			}
 			out.Suggestions = append(out.Suggestions, sg)
 		}
 		if in.Query != "" {
@@ -424,7 +432,11 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				}
 				o := offered[i]
 				if _, stands := chance[o.Root.Tag]; stands {
-					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: m.Score / 100, Why: "a whole arrangement", Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
+					score := m.Score / 100
+					if q := strings.ToLower(strings.TrimSpace(in.Query)); strings.HasPrefix(strings.ToLower(o.Title), q) {
+						score += 1 + float64(len(q))/float64(len(o.Title))
+					}
+					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: score, Why: "a whole arrangement", Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
 				}
 			}
 		}
@@ -448,6 +460,46 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// wanted are the settings that a query names beside the component: "strong button" asks
+// for the strong one.
+func wanted(def *kit.Component, query string) map[string]string {
+	out := map[string]string{}
+	words := strings.Fields(strings.ToLower(query))
+	if len(words) < 2 {
+		return out
+	}
+	for _, w := range words {
+		if slices.Contains(strings.Fields(strings.ToLower(def.Title)), w) {
+			continue
+		}
+		for i := range def.Props {
+			p := &def.Props[i]
+			switch {
+			case p.Type == kit.Enum && slices.Contains(p.Values, w) && p.Deprecated == "":
+				out[p.Name] = w
+			case p.Type == kit.Bool && strings.ToLower(p.Name) == w && p.Deprecated == "":
+				out[p.Name] = "true"
+			}
+		}
+	}
+	return out
+}
+
+// requires tells whether a component cannot do without a prop.
+func requires(def *kit.Component, prop string) bool {
+	p, ok := def.Prop(prop)
+	return ok && p.Required
+}
+
+func holdsType(root *screen.Element, typ string) bool {
+	found := false
+	root.Walk(func(e, _ *screen.Element) bool {
+		found = found || e.Type == typ
+		return !found
+	})
+	return found
 }
 
 // titleProp is the prop in which a component says what it is about: its heading, or
@@ -506,6 +558,7 @@ func preset(l *workspace.Live, root, parent *screen.Element, slot string, def *k
 type snippetIn struct {
 	ID  string `query:"id"`
 	App string `query:"app"`
+	Doc string `query:"doc"` // where it is to stand; it takes none of the names there
 }
 
 type snippetOut struct {
@@ -516,7 +569,7 @@ type snippetOut struct {
 func (s *Server) snippet(c *Call, in *snippetIn) (*snippetOut, error) {
 	out := &snippetOut{}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		tree, err := l.Snippet(in.ID, in.App)
+		tree, err := l.Snippet(in.ID, in.App, in.Doc)
 		if err != nil {
 			return bad("%s", err)
 		}

@@ -351,9 +351,11 @@ func (l *Live) Since(ctx context.Context, doc string, seq int64) ([]ChangeRow, e
 // Listen calls heard for every change any process stores, until ctx ends; own
 // tells the changes of this process, which it tells its windows of by itself. It
 // uses a connection of its own and comes back when that is lost.
-func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64, own bool)) error {
+//
+// said, which may be nil, is told what other processes say by Say.
+func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64, own bool), said func(text string)) error {
 	for {
-		err := s.listenOnce(ctx, heard)
+		err := s.listenOnce(ctx, heard, said)
 		if ctx.Err() != nil {
 			return nil
 		}
@@ -366,13 +368,25 @@ func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64, own
 	}
 }
 
-func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64, own bool)) error {
+// maxSaid bounds what is said at once: the payload of a notification holds 8,000 bytes.
+const maxSaid = 4000
+
+// Say tells the other processes on the database something in passing. It is kept nowhere;
+// who does not listen just then never hears it.
+func (s *Store) Say(ctx context.Context, text string) error {
+	if len(text) > maxSaid {
+		return fmt.Errorf("%d bytes cannot be said at once; accepted: up to %d", len(text), maxSaid)
+	}
+	return s.db.WithContext(ctx).Exec("SELECT pg_notify('ubiquant_said', ?)", s.origin+" "+text).Error
+}
+
+func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64, own bool), said func(text string)) error {
 	conn, err := pgx.Connect(ctx, s.url)
 	if err != nil {
 		return err
 	}
 	defer conn.Close(context.WithoutCancel(ctx))
-	if _, err := conn.Exec(ctx, "LISTEN ubiquant"); err != nil {
+	if _, err := conn.Exec(ctx, "LISTEN ubiquant; LISTEN ubiquant_said"); err != nil {
 		return err
 	}
 	// What was missed while there was no connection: the numbers as they stand.
@@ -392,6 +406,12 @@ func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64,
 		n, err := conn.WaitForNotification(ctx)
 		if err != nil {
 			return err
+		}
+		if n.Channel == "ubiquant_said" {
+			if origin, text, _ := strings.Cut(n.Payload, " "); origin != s.origin && said != nil {
+				said(text)
+			}
+			continue
 		}
 		var id, seq int64
 		var origin string

@@ -23,7 +23,7 @@ var _ = add(&audit.Rule{
 			return
 		}
 		if def.Tokens != "" {
-			if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) {
+			if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) && !slices.Contains(def.Values, prop.Value.Text) {
 				p.Report(n, prop.Name, prop.Name+" is “"+prop.Value.Text+"”, which is no step of "+def.Tokens, "Back to the default", unset(n.ID, prop.Name))
 			}
 		} else if def.Type == kit.Text && prop.Value.Text != "" && strings.ContainsRune("#-rho0123456789", rune(prop.Value.Text[0])) && rawLook.MatchString(prop.Value.Text) {

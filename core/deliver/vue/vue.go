@@ -461,6 +461,9 @@ func component(in deliver.Input, d *screen.Document) string {
 	w.aimed(root)
 	if d.Kind == screen.ScreenDoc {
 		w.lent = resolve.NamesOf(root, in.Cat)
+		for _, src := range in.Sources {
+			w.lent.Follow(src.Parameters())
+		}
 	}
 	if root.Type == "parts" {
 		for _, c := range root.Children {

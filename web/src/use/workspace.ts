@@ -41,7 +41,7 @@ export const useWorkspace = defineStore('workspace', () => {
   watch(events.data, text => {
     if (!text || events.event.value === 'beat') return
     if (events.event.value === 'here') {
-      others.value = (JSON.parse(text) as { here: Here[] }).here.filter(h => h.client !== clientId)
+      others.value = ((JSON.parse(text) as { here?: Here[] }).here ?? []).filter(h => h.client !== clientId)
       return
     }
     lastEvent.value = JSON.parse(text) as LiveEvent

@@ -16,10 +16,12 @@ import PieceProps from './PieceProps.vue'
 import SettingLine from './SettingLine.vue'
 import { chosenIn, fragmentType, isMarkup, markupOf, readFragment, writeFragment } from './clipboard'
 import { before, type KitIndex } from './tree'
+import { INDENT } from './drop'
+import { useLineDrag } from './useLineDrag'
 import { useBench } from './useBench'
 import { rowsOf } from './window'
 
-defineProps<{ kit: KitIndex }>()
+const props = defineProps<{ kit: KitIndex }>()
 const bench = useBench()
 const ws = useWorkspace()
 const history = ref(false)
@@ -40,6 +42,7 @@ const openAt = computed(() => inserting.value?.at ?? selected.value)
 const rows = computed(() => rowsOf({ count: lines.value.length, top: top.value, view: view.value, blockAt: lines.value.findIndex(l => l.el.id === openAt.value), block: blockHeight.value })
   .map(r => (r.gap === undefined ? { key: lines.value[r.index]!.el.id, line: lines.value[r.index]!, gap: 0 } : { key: r.key, line: undefined, gap: r.gap })))
 
+const { drop, dragging, start: grab } = useLineDrag(bench, () => props.kit, list)
 const lineEl = () => list.value?.querySelector<HTMLElement>(`[data-line="${CSS.escape(selected.value)}"]`)
 async function focusLine() {
   await nextTick()
@@ -54,6 +57,14 @@ watch(selected, async () => {
   await nextTick()
   lineEl()?.scrollIntoView({ block: 'nearest' })
 })
+
+// Who comes to a screen can go on by keys at once, unless they are somewhere else already.
+const idle = () => { const at = document.activeElement; return !at || at === document.body || at.closest('header, [role=dialog]') !== null }
+watch(() => [bench.doc.value, !!bench.root.value], async ([, there], was) => {
+  if (!there || (was && was[0] === bench.doc.value && was[1])) return
+  await nextTick()
+  if (idle()) setTimeout(() => { if (idle()) void focusLine() }, 50) // once a dialog that led here has given the focus back
+}, { immediate: true })
 
 function walk(step: number, more: boolean) {
   const to = lines.value[lines.value.findIndex(l => l.el.id === selected.value) + step]
@@ -151,9 +162,10 @@ useEventListener(document, 'paste', e => {
   e.preventDefault()
   bringing.value = html
 })
-async function inserted(id: string, editText: boolean) {
+async function inserted(id: string, editText: boolean, next?: 'inside' | 'after') {
   inserting.value = undefined
   bench.select(id)
+  if (next) { await nextTick(); open(next); return }
   if (editText) editingText.value = id
   else await focusLine()
 }
@@ -164,9 +176,12 @@ function around(shell: string) {
   void bench.change({ title: shell ? `${head.title} in the shell ${shell}` : `${head.title} in no shell`, steps: [{ do: 'meta', doc: bench.doc.value, kind: 'shell', document: { id: head.id, title: head.title, shell, root: { id: 'unused', type: 'section' } } }] })
 }
 const setting = ref(false) // a prop of the selected line is being typed
+const typedFirst = ref('')
+function write(typed: string) { if (ws.canBuild) { extra.value = []; typedFirst.value = typed; setting.value = true } }
 function set() {
   const had = !!document.activeElement?.closest('[role=tree]') || document.activeElement === document.body
   setting.value = false
+  typedFirst.value = ''
   if (had) void focusLine()
 }
 function cancel() { inserting.value = undefined; void focusLine() }
@@ -210,11 +225,14 @@ function edited() { editingText.value = ''; void focusLine() }
         <div v-if="!line" :style="{ height: gap + 'px' }"></div>
         <template v-else>
           <div v-if="inserting?.at === id && inserting.before" ref="block"><InsertLine v-bind="inserting" @cancel="cancel" @inserted="inserted" /></div>
-          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :differs="bench.changed.value.has(id)" :editing="editingText === id" @edited="edited" @next="openAfter" />
+          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :differs="bench.changed.value.has(id)" :editing="editingText === id" :class="{ 'opacity-50': dragging.has(id) }" @edited="edited" @next="openAfter" @grab="e => { if (ws.canBuild && editingText !== id) grab(e, id) }" @set="write" />
+          <div v-if="drop?.line === id" class="pointer-events-none relative z-10" data-line-drop aria-hidden="true">
+            <div class="absolute right-2" :class="drop.edge === 'inside' ? '-top-[22px] h-[22px] outline outline-1 outline-moss' : drop.edge === 'before' ? '-top-[23px] h-0.5 bg-moss' : '-top-px h-0.5 bg-moss'" :style="{ left: 8 + drop.depth * INDENT + 'px' }"><span class="absolute right-0 bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss" :class="drop.edge === 'inside' ? 'top-0.5' : '-top-2'">{{ drop.words }}{{ dragging.size > 1 ? `, all ${dragging.size}` : '' }}</span></div>
+          </div>
           <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
             <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
             <ManyChoices v-else-if="extra.length" :ids="bench.chosen.value" :kit="kit" @back="focusLine" />
-            <SettingLine v-if="setting && !inserting && !extra.length" :line="line" @done="set" />
+            <SettingLine v-if="setting && !inserting && !extra.length" :key="line.el.id + typedFirst" :line="line" :first="typedFirst" @done="set" />
             <LineChoices v-if="!inserting && !extra.length" ref="choices" :line="line" @back="focusLine" />
           </div>
         </template>

@@ -2,11 +2,11 @@
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, type Element, type Suggestion, type Value } from '../../api/client'
 import { copyOf } from './clipboard'
-import { findIn, newId, parseTyped } from './tree'
+import { findIn, newId, newIds, parseTyped } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{ parent: string; after: string; slot: string; depth: number }>()
-const emit = defineEmits<{ cancel: []; inserted: [id: string, editText: boolean] }>()
+const emit = defineEmits<{ cancel: []; inserted: [id: string, editText: boolean, next?: 'inside' | 'after'] }>()
 const bench = useBench()
 const query = ref('')
 const at = ref(0)
@@ -49,24 +49,29 @@ onMounted(async () => {
 
 const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ? false : v)
 /** A whole arrangement is made by the server from what the team has. */
-async function takeSnippet(s: Suggestion) {
-  const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '' } } }))
-  const tree = copyOf({ ...(made.tree as unknown as Element), slot: s.slot || undefined })
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false) }
+async function takeSnippet(s: Suggestion, next?: 'inside' | 'after') {
+  const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '', doc: bench.doc.value } } }))
+  const whole = { ...(made.tree as unknown as Element), slot: s.slot || undefined }
+  const tree = copyOf(whole, newIds(whole), true) // its names are free here
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false, next) }
 }
-async function take(s: Suggestion | undefined) {
+/** Puts it on the screen; next says where the line after it is opened at once. */
+async function take(s: Suggestion | undefined, next?: 'inside' | 'after') {
   if (!s) return
-  if (s.snippet) { await takeSnippet(s); return }
+  if (s.snippet) { await takeSnippet(s, next); return }
   const id = newId()
   const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
   let tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
-  const title = about.value || (s.takesText ? '' : text.value)
-  if (s.takesText) tree.text = parseTyped(text.value)
+  // Of one text what it needs first is said; of two the first is its own text.
+  const isAbout = !about.value && (!s.takesText || (s.aboutFirst && !s.aboutUsual))
+  const title = about.value || (isAbout ? text.value : '')
+  if (s.takesText && !isAbout) tree.text = parseTyped(text.value)
   const number = s.aboutNumber && title && !isNaN(Number(title))
   if (title && s.about && (number || !s.aboutNumber)) tree.props = { ...preset, [s.about]: number ? Number(title) : parseTyped(title)! }
+  else if (!title && s.about && s.aboutUsual) { tree.props = { ...preset, [s.about]: s.aboutUsual }; tree.filled!.push(s.about) }
   // What makes it right here comes with it.
   for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, s.asksText && !text.value) }
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, !next && s.asksText && !text.value, next) }
 }
 async function key(e: KeyboardEvent) {
   e.stopPropagation()
@@ -79,7 +84,7 @@ async function key(e: KeyboardEvent) {
   } else if (e.key === 'Enter' || e.key === 'Tab') {
     e.preventDefault()
     await pending // who types fast must get what was typed
-    await take(suggestions.value[at.value])
+    await take(suggestions.value[at.value], e.key === 'Tab' ? 'inside' : e.ctrlKey || e.metaKey ? 'after' : undefined)
   } else if (e.key === 'Escape') { e.preventDefault(); emit('cancel') }
 }
 </script>
@@ -94,7 +99,7 @@ async function key(e: KeyboardEvent) {
         <span class="shrink-0">{{ s.title }}</span>
         <span v-if="s.slot || s.other" class="shrink-0 text-xs text-slate">{{ s.slot || 'main slot' }}</span>
         <span class="min-w-0 truncate text-xs" :class="s.around?.length ? 'text-slate' : 'text-ink2'">{{ s.around?.length ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}` : s.other ? 'its place here' : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
-        <span v-if="Object.keys(s.preset).length" class="ml-auto shrink-0 text-xs text-ink2">{{ Object.entries(s.preset).map(([k, v]) => `${k} ${v}`).join(', ') }}</span>
+        <span v-if="Object.keys(s.preset).length || s.aboutUsual" class="ml-auto shrink-0 text-xs text-ink2">{{ [...(s.aboutUsual && !about && (s.takesText || !text) ? [`“${s.aboutUsual}”`] : []), ...Object.entries(s.preset).map(([k, v]) => `${k} ${v}`)].join(', ') }}</span>
       </li>
       <li v-if="!suggestions.length" class="px-2 py-1 text-ink2">Nothing that may stand here matches “{{ asked }}”.</li>
       <li v-for="s in elsewhere" :key="'x' + s.type" class="truncate px-2 py-px text-ink2" :title="s.why">{{ s.title }}: {{ s.why }}</li>

@@ -26,15 +26,17 @@ const column = computed((): Edge | undefined => {
   return { name: 'column', prop, now, x: box.x + box.w - 3, y: box.y + box.h / 2 - 12, w: 6, h: 24, across: true, words: `Columns of this column, ${now || 'auto'} of 12`, guide: row, at: p => String(spanAt(row, box, p.x)), nudge: by => String(Math.max(1, Math.min(12, from + by))), tell: v => `${v} of 12` }
 })
 /** What is set in spacing steps: the edge, how much room there is, and which way it grows. */
-function spaced(name: 'gap' | 'padding', px: number, across: boolean, box: { x: number; y: number; w: number; h: number }): Edge | undefined {
+type Spaced = 'gap' | 'padding' | 'above' | 'below'
+const titles: Record<Spaced, string> = { gap: 'Gap', padding: 'Padding', above: 'Padding above', below: 'Padding below' }
+function spaced(name: Spaced, px: number, across: boolean, box: { x: number; y: number; w: number; h: number }): Edge | undefined {
   const el = bench.current.value!.el
   const prop = holding(el, name, bench.width.value)
   const step = stepNear(steps.value, px)
   if (!step) return undefined
   const at = steps.value.indexOf(step)
   return {
-    name, prop, now: words(el.props?.[prop]), ...box, across, words: `${name === 'gap' ? 'Gap' : 'Padding'} of this ${bench.title(el.id)}, step ${step.name}`,
-    at: (p, from) => stepNear(steps.value, px + (across ? p.x - from.x : p.y - from.y))!.name,
+    name, prop, now: words(el.props?.[prop]), ...box, across, words: `${titles[name]} of this ${bench.title(el.id)}, step ${step.name}`,
+    at: (p, from) => stepNear(steps.value, px + (across ? p.x - from.x : name === 'below' ? from.y - p.y : p.y - from.y))!.name,
     nudge: by => steps.value[Math.max(0, Math.min(steps.value.length - 1, at + by))]!.name,
     tell: v => `${name} ${v}, ${steps.value.find(s => s.name === v)?.px} px`,
   }
@@ -52,7 +54,16 @@ const padding = computed(() => {
   const inner = el?.children?.flatMap(c => boxOf(c.id) ?? [])[0]
   return el && box && inner && kinds.padding.includes(el.type) ? spaced('padding', inner.x - box.x, true, { x: inner.x - 3, y: box.y + box.h / 2 - 12, w: 6, h: 24 }) : undefined
 })
-const edges = computed(() => [column.value, gap.value, padding.value].filter(e => !!e))
+/** Above and below there may be other room than at the sides. */
+const ends = computed(() => {
+  const el = bench.current.value?.el, box = el && boxOf(el.id)
+  const inner = el?.children?.flatMap(c => boxOf(c.id) ?? []) ?? []
+  if (!box || !inner.length || !kinds.padding.includes(el.type)) return []
+  const top = Math.min(...inner.map(b => b.y)), bottom = Math.max(...inner.map(b => b.y + b.h))
+  const x = box.x + box.w / 2 - 12
+  return [spaced('above', top - box.y, false, { x, y: top - 6, w: 24, h: 6 }), spaced('below', box.y + box.h - bottom, false, { x, y: bottom, w: 24, h: 6 })]
+})
+const edges = computed(() => [column.value, gap.value, padding.value, ...ends.value].filter(e => !!e))
 
 const held = ref<{ edge: Edge; value: string }>()
 watch(held, h => emit('busy', !!h))

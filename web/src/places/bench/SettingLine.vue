@@ -8,24 +8,28 @@ import type { Line } from './tree'
 import { useBench } from './useBench'
 
 /** Sets what is typed: "emphasis strong". What it will do is told while typing. */
-const props = defineProps<{ line: Line }>()
+const props = defineProps<{ line: Line; first?: string }>()
 const emit = defineEmits<{ done: [] }>()
 const bench = useBench()
 const ws = useWorkspace()
-const text = ref('')
+const text = ref(props.first ?? '')
 const input = ref<HTMLInputElement>()
 const known = computed(() => (bench.choices.value?.element === props.line.el.id ? bench.choices.value : undefined))
 const read = computed(() => typing(text.value, known.value?.choices ?? [], [...(known.value?.over ?? []), ...(ws.data?.models.map(m => m.id) ?? [])]))
 const hint = computed(() => {
   const r = read.value
   if (!known.value) return '…'
-  if (!text.value.trim()) return known.value.choices.map(c => c.prop).concat('each, if, name').slice(0, 9).join(', ')
+  if (!text.value.trim()) return known.value.choices.map(c => c.prop).concat('each, if, called').slice(0, 9).join(', ')
   if (!r.prop) return `${props.line.title} has nothing like that`
   if (!r.set) return [r.prop, ...r.others.slice(0, 5)].join(', ')
   if (r.value === undefined) return r.values.length ? `${r.prop}: ${r.values.slice(0, 8).join(', ')}` : `${r.prop} is none of that`
   return `${r.prop} → ${r.values[0] ?? (r.value || 'its default')}`
 })
-onMounted(() => input.value?.focus())
+onMounted(() => {
+  input.value?.focus()
+  // What stands there is replaced by typing, the prop's name stays.
+  if (props.first) input.value?.setSelectionRange(props.first.indexOf(' ') + 1, props.first.length)
+})
 
 function edits(): Edit[] | undefined {
   const { prop, value } = read.value
@@ -33,7 +37,7 @@ function edits(): Edit[] | undefined {
   if (!prop || value === undefined) return undefined
   const c = known.value?.choices.find(o => o.prop === prop)
   // A name of the component's own, as a person's, comes before that for code.
-  if (prop === 'name' && !c) return [{ op: 'rename', id, name: value }]
+  if (prop === 'called' || (prop === 'name' && !c)) return [{ op: 'rename', id, name: value }]
   if (prop === 'if') return [{ op: 'show', id, name: value.replace(/^=\s*/, '') }]
   if (prop === 'each') return [{ op: 'repeat', id, repeat: value ? { model: value } : undefined }]
   if (!c) return undefined

@@ -28,8 +28,9 @@ export function shared(c: Choice, elements: Element[]): { value?: string; mix: [
   return { value: mix.length === 1 ? mix[0]![0] : undefined, mix }
 }
 
-/** What every element has beside its props. */
-export const common = ['each', 'if', 'name'] as const
+/** What every element has beside its props; "called" is its name for own code where the
+ * component has a name of another kind. */
+export const common = ['each', 'if', 'name', 'called'] as const
 
 /** A setting as somebody types it: "emphasis strong", "level = record.depth", "name saveButton". */
 export interface Typing {

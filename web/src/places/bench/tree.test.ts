@@ -24,7 +24,7 @@ describe('lines', () => {
   })
   it('tell what an element says and is set to', () => {
     const [, , , save, bound] = linesOf(form(), kit, new Set())
-    expect(save).toMatchObject({ title: 'button', text: 'Save', bound: false, telling: ['strong', 'wide'] })
+    expect(save).toMatchObject({ title: 'button', text: 'Save', bound: false, telling: [{ prop: 'emphasis', text: 'strong' }, { prop: 'wide', text: 'wide' }] })
     expect(bound).toMatchObject({ text: 'record.word', bound: true, telling: [] })
   })
   it('name what the kit does not know by its type', () => {

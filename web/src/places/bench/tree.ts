@@ -8,7 +8,7 @@ export interface Line {
   title: string
   text: string
   bound: boolean
-  telling: string[]
+  telling: { prop: string; text: string }[]
   folded: boolean
   hasChildren: boolean
   /** Which of how many among its siblings, from 1. */
@@ -71,12 +71,12 @@ export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line
     const def = kit.get(el.type)
     const telling = (def?.telling ?? []).flatMap(p => {
       const v = el.props?.[p]
-      return v === undefined ? [] : [v === true ? p : words(v)]
+      return v === undefined ? [] : [{ prop: p, text: v === true ? p : words(v) }]
     })
     const line: Line = { el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length, place }
     const before = known.get(el)
     // A line that says the same keeps its identity, and is not drawn again.
-    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.join() === telling.join()) out.push(Object.assign(before, { parent, place }))
+    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.map(t => t.text).join() === telling.map(t => t.text).join()) out.push(Object.assign(before, { parent, place }))
     else { known.set(el, line); out.push(line) }
     if (folded.has(el.id) || !el.children) return
     // In the order of the kit's slots, as a reader meets them on the screen.
@@ -93,7 +93,7 @@ export const isSelector = (q: string) => /[[\]>#:=*]|^[a-z]+-[a-z]/.test(q)
 /** Whether a line says a word, in its text, name, kind or telling props. */
 export function saysWord(l: Line, q: string): boolean {
   const w = q.toLowerCase()
-  return [l.title, l.text, l.el.name ?? '', l.el.id, ...l.telling].some(s => s.toLowerCase().includes(w))
+  return [l.title, l.text, l.el.name ?? '', l.el.id, ...l.telling.map(t => t.text)].some(s => s.toLowerCase().includes(w))
 }
 
 /** The lines that are met, with those around them. */

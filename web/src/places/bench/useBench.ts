@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type Change, type ChangeOut, type Choices, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace, type Seen } from '../../use/workspace'
-import { copyOf, pasteAt } from './clipboard'
+import { chosenIn, copyOf, pasteAt } from './clipboard'
 import { before, contains, findIn, isSelector, linesOf, narrowed, saysWord, mates, newId, newIds, reuse, type KitIndex } from './tree'
 
 const key: InjectionKey<Bench> = Symbol('bench')
@@ -224,11 +224,33 @@ function createBench(kit: () => KitIndex) {
     const beside = left.find(l => lines.value.indexOf(l) > at) ?? left.at(-1)
     await edit(`Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`, gone.map(el => ({ op: 'remove', id: el.id })), beside?.el.id)
   }
+  /** What is selected, in reading order, the root and what stands in another left out. */
+  const blocks = () => (root.value ? chosenIn(root.value, chosen.value).filter(el => el.id !== root.value!.id) : [])
+  const named = (list: Element[]) => (list.length === 1 ? titleOf(list[0]!) : `${list.length} elements`)
   async function copyBeside() {
-    const f = current.value
-    if (!f?.parent) return
-    const ids = newIds(f.el)
-    await edit(`Copy ${titleOf(f.el)}`, [{ op: 'duplicate', id: f.el.id, ids }], ids[f.el.id])
+    const list = blocks()
+    if (!list.length) return
+    const ids = list.map(el => newIds(el))
+    const copies = list.map((el, i) => ids[i]![el.id]!)
+    const edits: Edit[] = list.map((el, i) => ({ op: 'duplicate', id: el.id, ids: ids[i] }))
+    // Copies of neighbours stand together after the last of them, not each after its own.
+    const last = findIn(root.value!, list.at(-1)!.id)!
+    if (list.length > 1 && list.every(el => mates(last.parent!, last.el).includes(el))) {
+      edits.push(...copies.map((id, i): Edit => ({ op: 'move', id, parent: last.parent!.id, slot: last.el.slot ?? '', after: i ? copies[i - 1] : last.el.id })))
+    }
+    if (await edit(`Copy ${named(list)}`, edits, copies[0])) extra.value = copies.slice(1)
+  }
+  /** Moves elements to a place, in the order that they have. */
+  async function moveTo(list: Element[], to: { parent: string; slot: string; after: string }): Promise<boolean> {
+    // What moves is none of those that it comes to stand after.
+    let after = to.after
+    const parent = root.value && findIn(root.value, to.parent)?.el
+    const there = (parent?.children ?? []).filter(c => (c.slot ?? '') === to.slot)
+    while (after && list.some(el => el.id === after)) after = there[there.findIndex(c => c.id === after) - 1]?.id ?? ''
+    const kept = extra.value
+    const done = await edit(`Move ${named(list)}`, list.map((el, i): Edit => ({ op: 'move', id: el.id, parent: to.parent, slot: to.slot, after: i ? list[i - 1]!.id : after })))
+    if (done) extra.value = kept
+    return done
   }
   /** Puts copies after the selected element; where they may not stand there, inside it. */
   async function paste(elements: Element[], named = false): Promise<boolean> {
@@ -264,14 +286,17 @@ function createBench(kit: () => KitIndex) {
     if (el) await edit(`Unwrap ${titleOf(el)}`, [{ op: 'unwrap', id: el.id }], first)
   }
   async function move(direction: 'up' | 'down' | 'in' | 'out') {
-    const f = current.value
+    const all = blocks()
+    const f = all.length && root.value ? findIn(root.value, all[0]!.id) : undefined
     if (!f?.parent || !root.value) return
     const { el, parent } = f
     const slot = el.slot ?? ''
-    const go = (to: string, s: string, a: string) => edit(`Move ${titleOf(el)}`, [{ op: 'move', id: el.id, parent: to, slot: s, after: a }])
     const list = mates(parent, el)
-    const at = list.findIndex(c => c.id === el.id)
-    const prev = list[at - 1], next = list[at + 1]
+    // Those selected among the siblings of the first go together.
+    const moved = list.filter(c => all.includes(c))
+    if (moved.length < all.length) { ws.say('These stand in different places; those are moved by dragging.'); return }
+    const go = (to: string, s: string, a: string) => moveTo(moved, { parent: to, slot: s, after: a })
+    const prev = list[list.indexOf(moved[0]!) - 1], next = list[list.indexOf(moved.at(-1)!) + 1]
     if (direction === 'up' && prev) await go(parent.id, slot, before(parent, prev))
     if (direction === 'down' && next) await go(parent.id, slot, next.id)
     if (direction === 'in' && prev) await go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
@@ -327,5 +352,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, moveTo, walkMarks, title, seq }
 }

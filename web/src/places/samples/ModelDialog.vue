@@ -25,6 +25,8 @@ const plural = (s: string) => {
   return [...words, many].filter(Boolean).map((w, i) => (i ? w[0]!.toUpperCase() + w.slice(1) : w)).join('').replace(/^[^a-z]+/, '')
 }
 const id = computed(() => props.model?.id ?? plural(name.value))
+const refers = (t: string) => t === 'reference' || t === 'references'
+const computable = (t: string) => !refers(t) && t !== 'picture'
 const made = computed(() => ({
   id: id.value, name: name.value.trim(),
   fields: list.value.map(r => [r, r.field] as const).map(([r, f]) => ({ ...f, name: f.name.trim(), choices: f.type === 'choice' ? choicesOf(r) : undefined, meanings: f.type === 'choice' ? meanings(r) : undefined, model: refers(f.type) ? f.model || props.models[0]?.id : undefined, currency: f.type === 'money' ? f.currency || undefined : undefined, compute: computable(f.type) ? f.compute?.trim() || undefined : undefined, ...(f.compute?.trim() && computable(f.type) ? { required: undefined, unique: undefined, maker: undefined } : {}), least: f.least?.trim() || undefined, most: f.most?.trim() || undefined })),
@@ -35,8 +37,6 @@ watchDebounced([made, renames], async () => {
   if (!id.value) { reach.value = undefined; return }
   try { reach.value = await ask(POST('/api/models/preview', { body: { model: made.value, renames: renames.value } })) } catch (e) { reach.value = { problem: (e as Error).message, records: 0, uses: [], gone: [] } }
 }, { debounce: 200, deep: true, immediate: true })
-const refers = (t: string) => t === 'reference' || t === 'references'
-const computable = (t: string) => !refers(t) && t !== 'picture'
 const bounded = (t: string) => ['text', 'long text', 'number', 'money', 'date', 'time', 'list', 'references'].includes(t)
 function move(i: number, by: number) {
   const to = i + by
@@ -50,7 +50,7 @@ function move(i: number, by: number) {
   <AppDialog :title="model ? `Fields of ${model.name}` : 'New model'" wide @close="emit('close')">
     <form class="grid gap-3" @submit.prevent="emit('save', made, renames, list.map(r => r.column))">
       <label><span class="label mb-1 block">What one of them is called</span><input v-model="name" class="input w-72" required placeholder="Specimen" /> <span class="text-ink2">screens speak of <code>{{ id || '…' }}</code></span></label>
-      <div class="max-h-[44vh] overflow-auto border-y border-line">
+      <div class="-mx-1 max-h-[44vh] overflow-auto border-y border-line px-1">
         <div v-for="(r, i) in list" :key="i" class="grid grid-cols-[minmax(0,1fr)_104px_minmax(0,1.2fr)_auto] items-center gap-2 border-b border-line py-1 last:border-b-0" role="group" :aria-label="`Field ${r.field.name}`">
           <input v-model="r.field.name" class="input w-full font-mono" required pattern="[a-z][a-zA-Z0-9]*" title="A lower-case letter, then letters and digits" :aria-label="`Name of field ${i + 1}`" />
           <select v-model="r.field.type" class="input" :aria-label="`Type of ${r.field.name}`"><option v-for="t in types" :key="t">{{ t }}</option></select>
@@ -59,12 +59,12 @@ function move(i: number, by: number) {
             <select v-else-if="refers(r.field.type)" v-model="r.field.model" class="input min-w-0 flex-1" :aria-label="`What ${r.field.name} refers to`"><option v-for="m in models" :key="m.id" :value="m.id">{{ m.name }}</option></select>
             <select v-if="r.field.type === 'money'" v-model="r.field.currency" class="input w-16" :aria-label="`Currency of ${r.field.name}`"><option v-for="(c, i) in currencies" :key="c" :value="i ? c : undefined">{{ c }}</option></select>
             <template v-if="bounded(r.field.type) && !r.field.compute"><input v-model="r.field.least" class="input w-20 min-w-0" placeholder="least" :aria-label="`Least of ${r.field.name}`" /><input v-model="r.field.most" class="input w-20 min-w-0" placeholder="most" :aria-label="`Most of ${r.field.name}`" /></template>
-            <input v-if="r.field.compute !== undefined && computable(r.field.type)" v-model="r.field.compute" class="input min-w-0 flex-1 font-mono" placeholder="record.price * record.count" :aria-label="`What ${r.field.name} is computed of`" />
-            <button v-if="computable(r.field.type)" type="button" class="shrink-0 text-xs underline" :aria-pressed="r.field.compute !== undefined" @click="r.field.compute = r.field.compute === undefined ? '' : undefined">{{ r.field.compute === undefined ? 'compute …' : 'not computed' }}</button>
-            <label v-if="!r.field.compute" class="ml-auto flex items-center gap-1 text-xs"><input v-model="r.field.required" type="checkbox" class="accent-moss" />required</label>
-            <label v-if="['text', 'number', 'link'].includes(r.field.type) && !r.field.compute" class="flex items-center gap-1 text-xs"><input v-model="r.field.unique" type="checkbox" class="accent-moss" />unique</label>
+            <button v-if="computable(r.field.type)" type="button" class="ml-auto shrink-0 text-xs underline" :aria-pressed="r.field.compute !== undefined" @click="r.field.compute = r.field.compute === undefined ? '' : undefined">{{ r.field.compute === undefined ? 'compute …' : 'not computed' }}</button>
+            <label v-if="r.field.compute === undefined" class="flex w-18 items-center gap-1 text-xs" :class="{ 'ml-auto': !computable(r.field.type) }"><input v-model="r.field.required" type="checkbox" class="accent-moss" />required</label>
+            <label v-if="['text', 'number', 'link'].includes(r.field.type) && r.field.compute === undefined" class="flex w-16 items-center gap-1 text-xs"><input v-model="r.field.unique" type="checkbox" class="accent-moss" />unique</label>
           </div>
           <span class="flex"><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} earlier`" @click="move(i, -1)">↑</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`${r.field.name} later`" @click="move(i, 1)">↓</button><button type="button" class="btn btn-bare h-6 px-1" :aria-label="`Without ${r.field.name}`" @click="list.splice(i, 1)">×</button></span>
+          <label v-if="r.field.compute !== undefined && computable(r.field.type)" class="col-span-4 mb-1 ml-4 flex items-center gap-2 text-ink2">computed of <input v-model="r.field.compute" class="input min-w-0 flex-1 font-mono text-ink" placeholder="record.price * record.count" :aria-label="`What ${r.field.name} is computed of`" /></label>
           <table v-if="r.field.type === 'choice' && r.meant" class="col-span-4 mb-1 ml-4 w-[calc(100%-1rem)] text-left"><caption class="sr-only">What the choices of {{ r.field.name }} mean</caption>
             <thead><tr class="text-xs text-ink2"><th class="font-normal">Wherever it is</th><th class="font-normal">words</th><th class="font-normal">tone</th><th class="font-normal">icon</th></tr></thead>
             <tbody><tr v-for="v in [...choicesOf(r), '']" :key="v"><th class="pr-2 font-normal" :class="{ 'text-ink2': !v }">{{ v || 'anything else' }}</th>
