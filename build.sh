@@ -40,7 +40,7 @@ if stamp kit kits/sorrel; then
   built kit
 fi
 if ! cmp -s demo/fernhollow.json server/assets/files/demo.json; then cp demo/fernhollow.json server/assets/files/demo.json; fi
-if [ -d web ] && stamp web web server/api core/screen/edit.go; then
+if [ -d web ] && stamp web web server/api core/screen/edit.go core/render/acts.js core/geometry/measure.js; then
   modules web
   echo "Building the web application …"
   go run ./cmd/ubiquant openapi > web/openapi.json

@@ -99,7 +99,8 @@ func measured(ctx context.Context, l *workspace.Live, sets []string, widths []in
 var listScript = regexp.MustCompile(`\n\s*<script type="module" src="[^"]*\.lists\.js"></script>`)
 
 // boxesOf measures as the Proof's frame does, once the kit has drawn and fonts came.
-const boxesOf = `(async () => {
+var boxesOf = strings.ReplaceAll(geometry.Measure, "export ", "") + `
+(async () => {
   const all = [...document.querySelectorAll('*')]
   const tags = new Set(all.map(e => e.localName).filter(n => n.includes('-')))
   await Promise.race([Promise.all([...tags].map(t => customElements.whenDefined(t))), new Promise(f => setTimeout(f, 3000))])
@@ -109,19 +110,7 @@ const boxesOf = `(async () => {
   }
   for (let i = 0; i < 3; i++) await Promise.all([...document.querySelectorAll('*')].map(e => e.updateComplete))
   await document.fonts.ready
-  const root = document.querySelector('.u-screen'), origin = root.getBoundingClientRect(), boxes = []
-  const scrolled = el => {
-    for (let up = el.assignedSlot ?? el.parentNode; up && up !== root; up = up instanceof ShadowRoot ? up.host : up.assignedSlot ?? up.parentNode)
-      if (up instanceof Element && up.scrollWidth > up.clientWidth + 1 && ['auto', 'scroll'].includes(getComputedStyle(up).overflowX)) return true
-    return false
-  }
-  for (const el of root.querySelectorAll('[data-e]')) {
-    const r = el.getBoundingClientRect()
-    if (!r.width || !r.height) continue
-    const over = el.scrollWidth - el.clientWidth
-    const wider = over > 2 && el.clientWidth > 0 && !['auto', 'scroll'].includes(getComputedStyle(el).overflowX)
-    boxes.push({ key: el.dataset.e, x: r.x - origin.x, y: r.y - origin.y, w: r.width, h: r.height, ...(wider ? { over } : {}), ...((r.right > origin.right + 1 || r.right > (el.parentElement.closest('[data-e]')?.getBoundingClientRect().right ?? Infinity) + 1) && scrolled(el) ? { scrolls: true } : {}) })
-  }
+  const root = document.querySelector('.u-screen'), boxes = measure(root.querySelectorAll('[data-e]'), root)
   return JSON.stringify(boxes)
 })()`
 

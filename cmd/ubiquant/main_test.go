@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/screen"
 	"ubiquant/core/workspace"
 	"ubiquant/internal/testkit"
 )
@@ -224,4 +225,25 @@ func TestScreensAreMeasured(t *testing.T) {
 	assert.Contains(t, all, "screen:beds#beds-7 table shows nothing where there are no beds", "no records")
 	assert.NotContains(t, all, "column", "tables scroll what is too wide for them")
 	assert.NotContains(t, all, "screen:specimens#specimens-14", "what says so beside the grid is enough")
+
+	// Words that wrap, and copies of unlike heights side by side, as they are drawn.
+	d, ok := l.W.Doc("screen:forgot")
+	require.True(t, ok)
+	root := testkit.Tree(t, `{"id":"root","type":"section","children":[
+		{"id":"row","type":"row","children":[{"id":"narrow","type":"column","props":{"span":"1"},"children":[{"id":"long","type":"sorrel-link","text":"Send me a new password now","props":{"to":"/sign-in"}}]}]},
+		{"id":"tiles","type":"grid","props":{"columns":"2","heights":"own"},"children":[{"id":"tile","type":"stack","repeat":{"model":"messages","limit":2},"children":[{"id":"say","type":"sorrel-text","text":{"expr":"record.id"}}]}]}]}`)
+	tile, _ := root.Find("say")
+	tile.Text = screen.Value{Kind: screen.Expr, Text: "record.id == '" + l.SampleSet("").Records["messages"][0].ID() + "' ? 'short' : 'So much is said in this one that it takes several lines wherever it may stand, and more than the one beside it ever will, whatever the width of the page may be.'"}
+	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "screen:forgot", Edits: []screen.Edit{{Op: screen.Remove, ID: d.Root.Children[0].ID}, {Op: screen.Insert, Parent: d.Root.ID, Tree: root}}}}})
+	require.NoError(t, err)
+	found = nil
+	looked, err := measured(context.Background(), l, []string{"usual"}, []int{1280})
+	require.NoError(t, err)
+	for _, f := range looked {
+		assert.Equal(t, "screen:forgot", f.Doc, f.Message)
+		found = append(found, f.Element+" "+f.Message)
+	}
+	all = strings.Join(found, "\n")
+	assert.Contains(t, all, "long the words of link need")
+	assert.Contains(t, all, "tile one stack is")
 }

@@ -487,6 +487,33 @@ const openScript = `(async (path, title) => {
   }
 })`
 
+// dragScript drags what a selector finds up and down over the middle of its view, a step a
+// frame, gives it up, and tells how long each frame took.
+const dragScript = `(async (selector, view) => {
+  const el = document.querySelector(selector), r = el.getBoundingClientRect(), v = document.querySelector(view).getBoundingClientRect()
+  const at = (on, type, x, y) => on.dispatchEvent(new PointerEvent(type, { bubbles: true, clientX: x, clientY: y, button: 0, buttons: 1, pointerType: 'mouse' }))
+  const frame = () => new Promise(requestAnimationFrame)
+  at(el, 'pointerdown', r.x + 60, r.y + 10)
+  const times = []
+  let last = await frame()
+  for (let i = 0; i < 150; i++) {
+    at(window, 'pointermove', v.x + 80 + i % 40, v.y + v.height * (0.5 + 0.3 * Math.sin(i / 12)))
+    const now = await frame()
+    times.push(now - last)
+    last = now
+  }
+  const marked = !!document.querySelector('[data-drop], [data-line-drop]')
+  dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape' }))
+  at(window, 'pointerup', v.x + 80, v.y + 80)
+  return marked ? times : []
+})`
+
+// drags are those whose frames are counted.
+var drags = []struct{ what, selector, view string }{
+	{"dragging on the Proof", "[data-painted]", "[aria-label=Proof]"},
+	{"dragging lines", "[data-line=e3]", "[role=tree]"},
+}
+
 // largeInBrowser measures what grows with a screen: an edit on four times as many
 // elements, and how long a screen of 500 takes to open.
 func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
@@ -513,6 +540,20 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 			return err
 		}
 		took := median(times[:len(times)-1])
+		for _, d := range drags {
+			var frames []float64
+			if err := chromedp.Run(tab, browser.Drawn(), chromedp.Evaluate(dragScript+`("`+d.selector+`", "`+d.view+`")`, &frames, awaitPromise)); err != nil {
+				return err
+			}
+			if len(frames) == 0 {
+				return fmt.Errorf("%s showed no mark", d.what)
+			}
+			sum := 0.0
+			for _, f := range frames {
+				sum += f
+			}
+			m.add(figure{What: fmt.Sprintf("%s among %d elements, frames a second", d.what, elements), Value: 1000 * float64(len(frames)) / sum, Budget: 57, Least: true, Unit: "", Details: fmt.Sprintf("95 of 100 within %.0f ms", percentile(frames, 0.95))})
+		}
 		if elements == 500 {
 			m.edit = took
 			var opened []float64

@@ -1,18 +1,26 @@
 // Package geometry judges where the elements of a screen came to stand: what sticks out
-// of the page or of what it stands in, what lies over its neighbour, and what shows
-// nothing at all. The measuring is somebody else's; here it is an input.
+// of the page or of what it stands in, what lies over its neighbour, whose words wrap,
+// which copies beside each other are uneven, what leaves the margin that the other parts
+// keep, and what shows nothing at all. The measuring is somebody else's; here it is an input.
 package geometry
 
 import (
+	_ "embed" // the script
 	"fmt"
 	"math"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
+
+// Measure is the script that measures boxes in a browser, as a module.
+//
+//go:embed measure.js
+var Measure string
 
 // Box is where an element stands on its page, in CSS pixels.
 type Box struct {
@@ -23,6 +31,8 @@ type Box struct {
 	H   float64 `json:"h"`
 	// Over is how much wider what stands in it is, where it does not scroll.
 	Over float64 `json:"over,omitempty"`
+	// Lines is how many lines its own words take, where it is more than one.
+	Lines int `json:"lines,omitempty"`
 	// Scrolls tells that it reaches past what it stands in, in a frame that scrolls it.
 	Scrolls bool `json:"scrolls,omitempty"`
 }
@@ -34,8 +44,8 @@ func (b Box) bottom() float64 { return b.Y + b.H }
 type Finding struct {
 	Element string  `json:"element"`
 	Doc     string  `json:"doc,omitempty"` // "shell" or "piece:…" for elements that are not the screen's own
-	Kind    string  `json:"kind"`          // out-of-page, out-of-parent, too-wide, over-neighbour, nothing
-	By      float64 `json:"by"`            // pixels, the most of all its copies
+	Kind    string  `json:"kind"`          // out-of-page, out-of-parent, too-wide, over-neighbour, wraps, uneven, off-margin, nothing
+	By      float64 `json:"by"`            // pixels, or lines where words wrap, the most of all its copies
 	Times   int     `json:"times"`         // in how many copies of a repeat
 	Message string  `json:"message"`
 }
@@ -56,6 +66,7 @@ func Judge(n *resolve.Node, root *screen.Element, boxes []Box, width float64) []
 		}
 	}
 	j.node(n, nil, false)
+	j.margin(n, root)
 	j.nothing(n, root)
 	return j.out
 }
@@ -136,6 +147,10 @@ func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool
 	for i, c := range n.Children {
 		wide = j.node(c, n, out) || wide
 		j.over(n.Children[:i], c)
+		j.uneven(n.Children[:i], c)
+	}
+	if measured && b.Lines > 1 && label(n) {
+		j.report(n, "wraps", float64(b.Lines), fmt.Sprintf("the words of %s need %d lines", name(n), b.Lines))
 	}
 	if measured && !wide && !out && b.Over > outBy {
 		j.report(n, "too-wide", math.Round(b.Over), fmt.Sprintf("what stands in %s is %.0f px wider than it", name(n), b.Over))
@@ -161,6 +176,85 @@ func (j *judge) over(before []*resolve.Node, c *resolve.Node) {
 		high := math.Min(a.bottom(), b.bottom()) - math.Max(a.Y, b.Y)
 		if by := math.Min(wide, high); by > overBy {
 			j.report(c, "over-neighbour", math.Round(by), fmt.Sprintf("%s lies over the %s before it by %.0f px", name(c), name(o), by))
+		}
+	}
+}
+
+// short is up to how many letters words are expected to stand on one line.
+const short = 24
+
+// label tells whether the words of an element are meant to stand on one line: what is
+// pressed, and what says little.
+func label(n *resolve.Node) bool {
+	c := n.Component
+	if c == nil || !c.Labelled || n.Text == "" {
+		return false
+	}
+	if _, heading := c.Prop("level"); heading {
+		return false // headings may take the room that they need
+	}
+	return c.Role == "action" || c.Role == "link" || utf8.RuneCountInString(n.Text) <= short
+}
+
+// uneven compares a copy of a repeat with the one before it where both stand side by side:
+// as boxes they are to be of one height.
+func (j *judge) uneven(before []*resolve.Node, c *resolve.Node) {
+	if len(before) == 0 || c.Component == nil || c.Component.Labelled {
+		return
+	}
+	o := before[len(before)-1]
+	a, okA := j.boxes[o.Key]
+	b, okB := j.boxes[c.Key]
+	if !okA || !okB || o.ID != c.ID || o.Key == c.Key || math.Abs(a.Y-b.Y) > outBy || b.X < a.right()-outBy {
+		return
+	}
+	if by := math.Abs(a.H - b.H); by > overBy {
+		j.report(c, "uneven", math.Round(by), fmt.Sprintf("one %s is %.0f px higher than that beside it", name(c), by))
+	}
+}
+
+// margin finds the part of a page that stands outside the edges that the others keep.
+func (j *judge) margin(n *resolve.Node, root *screen.Element) {
+	if root == nil {
+		return
+	}
+	if n.ID != root.ID || n.Doc != "" {
+		for _, c := range n.Children {
+			j.margin(c, root)
+		}
+		return
+	}
+	type part struct {
+		n *resolve.Node
+		b Box
+	}
+	var parts []part
+	for _, c := range n.Children {
+		if b, ok := j.boxes[c.Key]; ok && b.W > 0 && b.H > 0 && !floats(c) && !b.Scrolls {
+			parts = append(parts, part{c, b})
+		}
+	}
+	if len(parts) < 4 {
+		return // too few to say what is usual
+	}
+	lefts := make([]float64, len(parts))
+	for i, p := range parts {
+		lefts[i] = p.b.X
+	}
+	slices.Sort(lefts)
+	usual := lefts[len(lefts)/2]
+	same := 0
+	for _, x := range lefts {
+		if math.Abs(x-usual) <= outBy {
+			same++
+		}
+	}
+	if 4*same < 3*len(parts) {
+		return
+	}
+	for _, p := range parts {
+		if by := usual - p.b.X; by > outBy && p.b.X >= -outBy {
+			j.report(p.n, "off-margin", math.Round(by), fmt.Sprintf("%s begins %.0f px before the margin that the other parts keep", name(p.n), by))
 		}
 	}
 }

@@ -55,6 +55,41 @@ func TestWhatIsTooWideIsReportedAtTheInnermost(t *testing.T) {
 	assert.Equal(t, []string{"a too-wide"}, said(judge(t, page, nil, box("r", 0, 0, 1000, 400), wide(box("a", 0, 0, 300, 100), 40), box("t", 10, 10, 280, 20), wide(box("b", 0, 110, 500, 20), 1))))
 }
 
+func TestWordsThatWrapAreToldWhereOneLineIsMeant(t *testing.T) {
+	src := `{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-button","text":"Save it all for later, and for ever"},{"id":"c","type":"sorrel-chip","text":"on display"},{"id":"t","type":"sorrel-text","text":"Words that may take all the room that they need"},{"id":"h","type":"sorrel-heading","text":"A heading","props":{"level":"2"}}]}`
+	at := func(lines int) []geometry.Finding {
+		var boxes []geometry.Box
+		for i, id := range []string{"a", "c", "t", "h"} {
+			b := box(id, 0, float64(100*i), 90, 80)
+			b.Lines = lines
+			boxes = append(boxes, b)
+		}
+		return judge(t, src, nil, append(boxes, box("r", 0, 0, 1000, 400))...)
+	}
+	assert.Equal(t, []string{"a wraps", "c wraps"}, said(at(2)))
+	assert.Equal(t, "the words of button need 3 lines", at(3)[0].Message)
+	assert.Empty(t, said(at(0)))
+}
+
+func TestCopiesSideBySideAreOfOneHeight(t *testing.T) {
+	src := `{"id":"r","type":"grid","children":[{"id":"c","type":"sorrel-card","repeat":{"model":"beds"},"children":[{"id":"t","type":"sorrel-text","text":"x"}]}]}`
+	records := []sample.Record{{"id": "1", "name": "a"}, {"id": "2", "name": "b"}, {"id": "3", "name": "c"}}
+	found := judge(t, src, records, box("r", 0, 0, 1000, 400), box("c#1", 0, 0, 300, 100), box("c#2", 310, 0, 300, 140), box("c#3", 0, 150, 300, 60))
+	assert.Equal(t, []string{"c uneven"}, said(found), "that below may be of another height")
+	assert.Equal(t, "one card is 40 px higher than that beside it", found[0].Message)
+}
+
+func TestAPartOutsideTheMarginOfTheOthersIsTold(t *testing.T) {
+	src := `{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"x"},{"id":"b","type":"sorrel-text","text":"x"},{"id":"c","type":"sorrel-text","text":"x"},{"id":"d","type":"sorrel-text","text":"x"}]}`
+	at := func(a, d float64) []geometry.Finding {
+		return judge(t, src, nil, box("r", 0, 0, 1000, 400), box("a", a, 0, 300, 20), box("b", 24, 30, 300, 20), box("c", 24, 60, 300, 20), box("d", d, 90, 300, 20))
+	}
+	assert.Empty(t, said(at(24, 24)))
+	assert.Equal(t, []string{"a off-margin"}, said(at(0, 24)))
+	assert.Empty(t, said(at(24, 400)), "what stands at the end of its line keeps the margin")
+	assert.Empty(t, said(at(0, 500)), "where the parts are of two minds there is no margin")
+}
+
 func TestCopiesAreCountedAndTheWorstIsTold(t *testing.T) {
 	src := `{"id":"r","type":"grid","children":[{"id":"c","type":"sorrel-card","repeat":{"model":"beds"},"text":"x"}]}`
 	records := []sample.Record{{"id": "1", "name": "a"}, {"id": "2", "name": "b"}}

@@ -15,8 +15,12 @@ type Snippet struct {
 	ID    string
 	Title string   // with {one}, {many}
 	Words []string // by which it is found besides
-	Of    string   // "model" or "routes"
+	Of    string   // "model", "routes" or "field"
 	Tree  Template
+	// Within, of a snippet for a field, is the component in which it is offered where
+	// something in it repeats over a model; Beside then comes to stand in what repeats.
+	Within string
+	Beside *Template
 	// Page is how many records stand on a page: above zero what repeats over the model is
 	// filtered and ordered by the controls of the snippet, and shown in pages.
 	Page int
@@ -63,18 +67,27 @@ func readSnippet(r *jsonread.Reader) (Snippet, error) {
 		case "words":
 			s.Words, err = r.Strings()
 		case "of":
-			s.Of, err = r.OneOf("model", "routes")
+			s.Of, err = r.OneOf("model", "routes", "field")
+		case "within":
+			s.Within, err = r.String()
+		case "beside":
+			var t Template
+			t, err = readTemplate(r)
+			s.Beside = &t
 		case "page":
 			s.Page, err = r.Int()
 		case "tree":
 			s.Tree, err = readTemplate(r)
 		default:
-			err = r.Unknown(key, "id", "title", "words", "of", "page", "tree")
+			err = r.Unknown(key, "id", "title", "words", "of", "page", "within", "beside", "tree")
 		}
 		return err
 	})
 	if err == nil && (s.ID == "" || s.Title == "" || s.Of == "" || s.Tree.Type == "") {
 		err = r.Fail("id, title, of and tree", "the snippet is not whole")
+	}
+	if err == nil && (s.Of == "field") != (s.Within != "") {
+		err = r.Fail("within, for a snippet of a field", "the snippet does not say where it is offered")
 	}
 	return s, err
 }
@@ -157,6 +170,16 @@ func (s *Snippet) check(k *Kit) error {
 			}
 		}
 		return nil
+	}
+	if s.Within != "" {
+		if _, ok := k.Component(s.Within); !ok {
+			return fmt.Errorf("snippet %s: the kit has no component %q", s.ID, s.Within)
+		}
+	}
+	if s.Beside != nil {
+		if err := walk(s.Beside); err != nil {
+			return err
+		}
 	}
 	return walk(&s.Tree)
 }

@@ -169,6 +169,33 @@ func TestAListWithFiltersFollowsItsControls(t *testing.T) {
 	assert.Less(t, len(shown(map[string]any{"condition": "ailing"})), len(all))
 }
 
+// A table takes a column for each field of what it shows, head and cell at once; those
+// that it does not show yet are offered first.
+func TestATableTakesAColumnOfAField(t *testing.T) {
+	l := live(t)
+	d, _ := l.W.Doc("screen:tickets")
+	table := find(d.Root, "sorrel-table")
+	offers := l.FieldOffers(table)
+	require.Len(t, offers, 5)
+	assert.Equal(t, "column bed", offers[0].Title, "the bed is not shown yet")
+	tree, beside, into, err := l.Field("column:tickets.bed", table)
+	require.NoError(t, err)
+	assert.Equal(t, "columns/sorrel-column “Bed”\n", outline(tree, "kind"))
+	assert.Equal(t, "find(beds, record.bed).name", beside.Text.Text)
+	row, _ := d.Root.Find(into)
+	assert.Equal(t, "sorrel-row", row.Type)
+	orders, _ := l.W.Doc("screen:orders")
+	tree, beside, _, err = l.Field("column:orders.total", find(orders.Root, "sorrel-table"))
+	require.NoError(t, err)
+	assert.Equal(t, "columns/sorrel-column “Total” kind=number\n", outline(tree, "kind"))
+	assert.Equal(t, "money(record.total)", beside.Text.Text)
+	assert.Empty(t, l.FieldOffers(d.Root))
+	for _, id := range []string{"column:tickets.none", "none:tickets.bed"} {
+		_, _, _, err = l.Field(id, table)
+		assert.Error(t, err, id)
+	}
+}
+
 // Every offer makes a tree that the kit takes, that resolves and that no rule finds an
 // error in.
 func TestEveryOfferCanBePutOnAScreen(t *testing.T) {

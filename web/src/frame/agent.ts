@@ -1,9 +1,10 @@
 // Runs inside the sandboxed frame, beside the kit's code. It draws tiles, each a
 // shadow root, and tells where their elements stand. It touches only what it set.
+import { measure } from '../../../core/geometry/measure.js'
 import { follow, hear } from '../../../core/render/acts.js'
 import { inksOf } from './inks'
 import { force } from './states'
-import type { Box, FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
+import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
 interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>>; boxed?: boolean; hear: () => void }
 
@@ -51,8 +52,8 @@ function tileOf(place: TilePlace): Tile {
   Object.assign(tile.screen.style, { width: `${place.width}px`, minHeight: `${place.h / place.scale}px`, transform: `scale(${place.scale})`, transformOrigin: '0 0', contain: 'layout' })
   if (tile.screen.dataset.theme !== place.theme) {
     tile.screen.dataset.theme = place.theme
-    if (tile.boxed) void measure(tile, place.id)
-  } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale)) void measure(tile, place.id)
+    if (tile.boxed) void look(tile, place.id)
+  } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale)) void look(tile, place.id)
   return tile
 }
 
@@ -135,34 +136,16 @@ async function settled(tile: Tile) {
   }
 }
 
-// Whether an element stands in a frame that scrolls it sideways, be it one of the kit's own.
-function scrolled(el: Element, root: Element): boolean {
-  for (let up: Node | null | undefined = el.assignedSlot ?? el.parentNode; up && up !== root; up = up instanceof ShadowRoot ? up.host : (up as Element).assignedSlot ?? up.parentNode)
-    if (up instanceof Element && up.scrollWidth > up.clientWidth + 1 && ['auto', 'scroll'].includes(getComputedStyle(up).overflowX)) return true
-  return false
-}
-
-async function measure(tile: Tile, id: string, token?: number, boxed = true) {
+async function look(tile: Tile, id: string, token?: number, boxed = true) {
   await settled(tile)
   if (token) { await painted(); tell({ type: 'painted', id, token }) }
   if (!boxed) { tell({ type: 'drawn', id, height: 0, boxes: [], token }); return }
-  const origin = tile.screen.getBoundingClientRect()
   const k = tile.place.scale
-  const boxes: Box[] = []
-  // What reaches past the page or what it stands in is looked at more closely; few do.
-  const past = (el: Element, r: DOMRect) => r.right > origin.right + 1 || r.right > (el.parentElement?.closest('[data-e]')?.getBoundingClientRect().right ?? Infinity) + 1
-  for (const el of tile.root.querySelectorAll('[data-e]')) {
-    const r = el.getBoundingClientRect()
-    if (!r.width || !r.height) continue
-    const over = el.scrollWidth - el.clientWidth
-    // What scrolls by itself may hold more than it shows.
-    const wider = over > 2 && el.clientWidth > 0 && !['auto', 'scroll'].includes(getComputedStyle(el).overflowX)
-    boxes.push({ key: el.getAttribute('data-e')!, x: (r.x - origin.x) / k, y: (r.y - origin.y) / k, w: r.width / k, h: r.height / k, ...(wider ? { over } : {}), ...(past(el, r) && scrolled(el, tile.screen) ? { scrolls: true } : {}) })
-  }
+  const boxes = measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
   tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
   // Texts change their widths when their font arrives.
-  if (document.fonts.status === 'loading') void document.fonts.ready.then(() => measure(tile, id))
+  if (document.fonts.status === 'loading') void document.fonts.ready.then(() => look(tile, id))
 }
 
 function fill(content: TileContent, wantMeasure: boolean) {
@@ -174,7 +157,7 @@ function fill(content: TileContent, wantMeasure: boolean) {
   setProps(tile, content.props)
   tile.hear()
   if (content.state) { const { state } = content; void settled(tile).then(() => { if (!force(tile.screen, state)) tell({ type: 'stateless', id: content.id }) }) }
-  void measure(tile, content.id, undefined, wantMeasure)
+  void look(tile, content.id, undefined, wantMeasure)
 }
 
 function receive(message: ToFrame) {
@@ -189,7 +172,7 @@ function receive(message: ToFrame) {
       dress.replaceSync(message.css)
       const add = kit[message.add]
       if (typeof add === 'function') add(message.icons)
-      for (const [id, tile] of tiles) if (tile.boxed) void measure(tile, id)
+      for (const [id, tile] of tiles) if (tile.boxed) void look(tile, id)
       break
     }
     case 'place': for (const p of message.tiles) tileOf(p); break
@@ -198,7 +181,7 @@ function receive(message: ToFrame) {
       const tile = tiles.get(message.id)
       if (!tile) return
       for (const p of message.patches) apply(tile, p)
-      if (message.measure) void measure(tile, message.id, message.token)
+      if (message.measure) void look(tile, message.id, message.token)
       break
     }
     case 'inks': {

@@ -1,3 +1,5 @@
+import type { Box } from '../../../core/geometry/measure.js'
+
 /** Messages between the application and its sandboxed frame. What comes from the
  * frame is a hint about what is drawn, never an edit. */
 import type { components } from '../api/schema'
@@ -12,7 +14,7 @@ export interface TileContent { id: string; html: string; props?: Props; state?: 
 export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
 /** Where an element stands, how much wider what stands in it is, and whether a frame
  * scrolls it where it reaches past what it stands in. */
-export interface Box { key: string; x: number; y: number; w: number; h: number; over?: number; scrolls?: boolean }
+export type { Box }
 
 /** What a team adds to the kit: themes and fonts as a style sheet, icons by name, and
  * the name of the module's function that takes those. */

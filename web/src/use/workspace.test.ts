@@ -17,11 +17,30 @@ const answer = (path: string, data: unknown, status = 200) => answers.push({ pat
 const shown = { name: 'Fernhollow', me: { name: 'noor', role: 'builder' }, docs: [{ kind: 'screen', id: 'a', removed: false }, { kind: 'screen', id: 'b', removed: true }, { kind: 'shell', id: 's' }], questions: 3, strays: 7, findings: 20, seq: 1 }
 
 let useWorkspace: typeof import('./workspace')['useWorkspace']
+let remembered: typeof import('./workspace')['remembered']
 beforeEach(async () => {
   answers.length = asked.length = 0
   vi.stubGlobal('location', new URL('http://127.0.0.1:4780/'))
   setActivePinia(createPinia())
-  ;({ useWorkspace } = await import('./workspace'))
+  ;({ useWorkspace, remembered } = await import('./workspace'))
+})
+
+describe('what can be taken back', () => {
+  const row = (seq: number, author: string, undoes = 0) => ({ seq, author, title: 'c' + seq, undoes })
+  const of = (...rows: ReturnType<typeof row>[]) => remembered(rows.toReversed(), 'ida')
+  it('is what one did oneself, the latest last', () => {
+    expect(of(row(1, 'ida'), row(2, 'noor'), row(3, 'ida'))).toEqual({ done: [{ seq: 1, title: 'c1' }, { seq: 3, title: 'c3' }], undone: [] })
+  })
+  it('follows what was taken back and done again', () => {
+    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2))).toEqual({ done: [{ seq: 1, title: 'c1' }], undone: [{ seq: 3, title: 'c2' }] })
+    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2), row(4, 'ida', 3))).toEqual({ done: [{ seq: 1, title: 'c1' }, { seq: 4, title: 'c2' }], undone: [] })
+  })
+  it('is done again no more after something new', () => {
+    expect(of(row(1, 'ida'), row(2, 'ida', 1), row(3, 'ida')).undone).toEqual([])
+  })
+  it('leaves out what somebody else took back', () => {
+    expect(of(row(1, 'ida'), row(2, 'noor', 1))).toEqual({ done: [], undone: [] })
+  })
 })
 
 describe('the workspace', () => {

@@ -10,6 +10,27 @@ export interface LiveEvent { seq: number; docs?: string[]; author?: string; clie
 /** What a window shows of a document: its revision, the sample set, the state. */
 export interface Seen { view: string; set: string; state: string; known?: number }
 
+/** A change that can be taken back, or done again. */
+export interface Step { seq: number; title: string }
+
+/** What somebody can take back and do again, of the changes that are kept, newest first:
+ * undo goes on where it was left, in whatever window and session. */
+export function remembered(rows: readonly { seq: number; author: string; title: string; undoes: number }[], me: string): { done: Step[]; undone: Step[] } {
+  const done: Step[] = [], undone: Step[] = []
+  const out = (list: Step[], seq: number) => { const at = list.findIndex(s => s.seq === seq); return at < 0 ? undefined : list.splice(at, 1)[0] }
+  for (const r of rows.toReversed()) {
+    if (!r.undoes) {
+      if (r.author === me) { done.push({ seq: r.seq, title: r.title }); undone.length = 0 }
+      continue
+    }
+    // Somebody else may have taken it back, too.
+    const back = out(done, r.undoes), again = back ? undefined : out(undone, r.undoes)
+    if (back && r.author === me) undone.push({ seq: r.seq, title: back.title })
+    if (again && r.author === me) done.push({ seq: r.seq, title: again.title })
+  }
+  return { done, undone }
+}
+
 /** The workspace at a glance, who is here, what happens, and the one way to change it. */
 export const useWorkspace = defineStore('workspace', () => {
   const data = shallowRef<Schemas['ApiWorkspaceOut']>()
@@ -63,9 +84,17 @@ export const useWorkspace = defineStore('workspace', () => {
   const canKeep = computed(() => data.value?.me.role === 'keeper')
   const screens = computed(() => data.value?.docs.filter(d => d.kind === 'screen' && !d.removed) ?? [])
 
-  // Undo walks back over what this window changed.
-  const done = ref<{ seq: number; title: string }[]>([])
-  const undone = ref<{ seq: number; title: string }[]>([])
+  // Undo walks back over what this window changed, then over what one changed before.
+  const done = ref<Step[]>([])
+  const undone = ref<Step[]>([])
+  async function remember() {
+    if (!canBuild.value || done.value.length) return
+    try {
+      const { changes } = await ask(GET('/api/changes', { params: { query: { most: 500 } } }))
+      const kept = remembered(changes, data.value!.me.name)
+      if (!done.value.length) { done.value = kept.done; undone.value = kept.undone }
+    } catch { /* without it, undo begins with what is changed from now on */ }
+  }
   function note(out: ChangeOut) {
     if (out.lost?.length) say(`Could not follow: ${out.lost.map(l => `${l.prop} on ${l.title}, ${l.why}`).join('; ')}.`)
     done.value.push({ seq: out.seq, title: out.title })
@@ -110,5 +139,5 @@ export const useWorkspace = defineStore('workspace', () => {
     clearTimeout(clearing)
     clearing = window.setTimeout(() => { notice.value = '' }, 6000)
   }
-  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, others, connected, canBuild, canKeep, screens, take, note, undo, redo, takeBack, done, undone, say }
+  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, others, connected, canBuild, canKeep, screens, remember, take, note, undo, redo, takeBack, done, undone, say }
 })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { ask, GET, type Element, type Suggestion, type Value } from '../../api/client'
+import { ask, GET, type Edit, type Element, type Suggestion, type Value } from '../../api/client'
 import { copyOf } from './clipboard'
 import { findIn, newId, newIds, parseTyped } from './tree'
 import { useBench } from './useBench'
@@ -50,10 +50,13 @@ onMounted(async () => {
 const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ? false : v)
 /** A whole arrangement is made by the server from what the team has. */
 async function takeSnippet(s: Suggestion, next?: 'inside' | 'after') {
-  const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '', doc: bench.doc.value } } }))
+  const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '', doc: bench.doc.value, parent: props.parent, state: bench.state.value || undefined } } }))
   const whole = { ...(made.tree as unknown as Element), slot: s.slot || undefined }
   const tree = copyOf(whole, newIds(whole), true) // its names are free here
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false, next) }
+  const edits: Edit[] = [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }]
+  const rows = made.into && bench.root.value && findIn(bench.root.value, made.into)?.el
+  if (rows && made.beside) edits.push({ op: 'insert', parent: rows.id, after: rows.children?.filter(c => !c.slot).at(-1)?.id ?? '', tree: copyOf(made.beside as unknown as Element) })
+  if (await bench.edit(`New ${s.title}`, edits, tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false, next) }
 }
 /** Puts it on the screen; next says where the line after it is opened at once. */
 async function take(s: Suggestion | undefined, next?: 'inside' | 'after') {

@@ -174,7 +174,13 @@ function createBench(kit: () => KitIndex) {
   }
   function step(back: boolean) {
     return inTurn(async () => {
-      try { await adopt(await (back ? ws.undo : ws.redo)(seen())) } catch (e) { ws.say((e as Error).message) }
+      const last = (back ? ws.done : ws.undone).at(-1)
+      try {
+        const out = await (back ? ws.undo : ws.redo)(seen())
+        await adopt(out)
+        // What changes elsewhere is not seen here, and is said.
+        if (out && last && !out.page && !out.patches.length) ws.say(`${back ? 'Taken back' : 'Brought back'}: ${last.title}`)
+      } catch (e) { ws.say((e as Error).message) }
     })
   }
 
