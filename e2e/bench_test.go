@@ -94,6 +94,21 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field').length === 5)`)
 }
 
+// A column of a field comes with its cells, and goes with one undo.
+func TestATableTakesAColumnOfAField(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("tickets", "> 20")
+	j.click(lineWith("table", "Work tickets"))
+	cells := `[...document.querySelector('body > div').shadowRoot.querySelector('sorrel-row').children].length + ' ' + document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-column').length`
+	j.untilInFrame("5 5", cells)
+	j.line("i", "column b")
+	j.untilInFrame("6 6", cells)
+	j.untilInFrame("Bed", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-column')].at(-1).textContent.trim()`)
+	j.untilInFrame("true", `['North bank', 'Lime walk', 'Lakeside', 'Fern dell', 'Orchard', 'Stone garden', 'Heather slope', 'Pond edge'].includes(document.querySelector('body > div').shadowRoot.querySelector('sorrel-row').lastElementChild.textContent.trim())`)
+	j.key("z", input.ModifierCtrl)
+	j.untilInFrame("5 5", cells)
+}
+
 func TestAllWidthsAreSeenAtOnceWhileEditing(t *testing.T) {
 	j := begin(t, "noor")
 	j.bench("volunteers", "> 5")

@@ -107,7 +107,7 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	defer app.Close()
 
 	j := begin(t, "ida")
-	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}, {"visitors", "/visitors"}} {
+	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}, {"visitors", "/visitors"}, {"order", "/orders/o1"}, {"volunteer", "/volunteers/v1"}} {
 		var proof, delivered []box
 		var text string
 		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())

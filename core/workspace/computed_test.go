@@ -16,19 +16,19 @@ import (
 func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	l := live(t)
 	m := model(t, l, "orders")
-	m.Fields = append(m.Fields, sample.Field{Name: "perItem", Type: sample.Money, Compute: "record.total / record.items"}, sample.Field{Name: "notes", Type: sample.Texts})
+	m.Fields = append(m.Fields, sample.Field{Name: "eachItem", Type: sample.Money, Compute: "record.total / record.items"}, sample.Field{Name: "notes", Type: sample.Texts})
 	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m})
 	r := l.W.Sets[0].Records["orders"][0]
 	total, items := r["total"].(float64), r["items"].(float64)
-	assert.NotContains(t, r, "perItem", "it is not kept")
+	assert.NotContains(t, r, "eachItem", "it is not kept")
 	shown := l.SampleSet("").Records["orders"][0]
-	assert.InDelta(t, total/items, shown["perItem"], 0.5)
+	assert.InDelta(t, total/items, shown["eachItem"], 0.5)
 
 	// A record that comes back with what was computed of it is kept without.
-	put := sample.Record{"id": "orders-new", "supplier": "Oak & Co", "day": "2026-11-01", "state": "open", "total": 1000.0, "items": 4.0, "perItem": 1.0, "notes": sample.ListOf("early", "a, b")}
+	put := sample.Record{"id": "orders-new", "supplier": "Oak & Co", "day": "2026-11-01", "state": "open", "total": 1000.0, "items": 4.0, "eachItem": 1.0, "notes": sample.ListOf("early", "a, b")}
 	taken := take(t, l, workspace.Step{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "orders", Put: []sample.Record{put}}})
 	kept := l.W.Sets[0].Records["orders"]
-	assert.NotContains(t, kept[len(kept)-1], "perItem")
+	assert.NotContains(t, kept[len(kept)-1], "eachItem")
 	assert.Equal(t, sample.ListOf("early", "a, b"), kept[len(kept)-1]["notes"], "lists go through the log")
 	again, err := workspace.Read(workspace.Write(l.W))
 	require.NoError(t, err)
@@ -37,7 +37,7 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	require.NoError(t, err)
 
 	// A query counts by it, a screen is ordered by it.
-	take(t, l, workspace.Step{Do: workspace.PutQuery, Query: &sample.Query{ID: "dearest", Name: "Dearest", From: "orders", Each: []sample.QueryValue{{Name: "most", Do: "most", Field: "perItem"}}}})
+	take(t, l, workspace.Step{Do: workspace.PutQuery, Query: &sample.Query{ID: "dearest", Name: "Dearest", From: "orders", Each: []sample.QueryValue{{Name: "most", Do: "most", Field: "eachItem"}}}})
 	assert.NotEmpty(t, l.SampleSet("").Records["dearest"][0]["most"])
 
 	// A field that is renamed takes it along, and what it needs does not fall away.
@@ -49,7 +49,7 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	}
 	before := workspace.Write(l.W)
 	taken = take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m, Renames: map[string]string{"items": "lines"}})
-	f, _ := l.W.ModelMap()["orders"].Field("perItem")
+	f, _ := l.W.ModelMap()["orders"].Field("eachItem")
 	assert.Equal(t, "record.total / record.lines", f.Compute)
 	_, err = l.Take(taken.Inverse)
 	require.NoError(t, err)
@@ -82,24 +82,24 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 func TestARepeatOverAListFollowsItsField(t *testing.T) {
 	l := live(t)
 	m := model(t, l, "volunteers")
-	m.Fields = append(m.Fields, sample.Field{Name: "days", Type: sample.Texts}, sample.Field{Name: "beds", Type: sample.Refs, Model: "beds"})
+	m.Fields = append(m.Fields, sample.Field{Name: "slots", Type: sample.Texts}, sample.Field{Name: "beds", Type: sample.Refs, Model: "beds"})
 	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m})
 	d, _ := l.W.Doc("screen:volunteers")
 	e := &screen.Element{ID: "each-day", Type: "stack", Repeat: &screen.Repeat{Model: "volunteers"}, Children: []*screen.Element{
-		{ID: "a-day", Type: "sorrel-badge", Text: screen.Value{Kind: screen.Expr, Text: "record.value"}, Repeat: &screen.Repeat{Model: "record.days"}},
+		{ID: "a-day", Type: "sorrel-badge", Text: screen.Value{Kind: screen.Expr, Text: "record.value"}, Repeat: &screen.Repeat{Model: "record.slots"}},
 		{ID: "a-bed", Type: "sorrel-text", Text: screen.Value{Kind: screen.Expr, Text: "record.name"}, Repeat: &screen.Repeat{Model: "record.beds"}}}}
 	take(t, l, workspace.Step{Do: workspace.EditDoc, Doc: "screen:volunteers", Edits: []screen.Edit{{Op: screen.Insert, Parent: d.Root.ID, Tree: e}}})
 	m = model(t, l, "volunteers")
 	for i := range m.Fields {
-		if m.Fields[i].Name == "days" {
-			m.Fields[i].Name = "weekdays"
+		if m.Fields[i].Name == "slots" {
+			m.Fields[i].Name = "turns"
 		}
 	}
-	assert.NotEmpty(t, workspace.Speaking(l.W, "volunteers", "days"))
-	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m, Renames: map[string]string{"days": "weekdays"}})
+	assert.NotEmpty(t, workspace.Speaking(l.W, "volunteers", "slots"))
+	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m, Renames: map[string]string{"slots": "turns"}})
 	d, _ = l.W.Doc("screen:volunteers")
 	inner, _ := d.Root.Find("a-day")
-	assert.Equal(t, "record.weekdays", inner.Repeat.Model)
+	assert.Equal(t, "record.turns", inner.Repeat.Model)
 	// The field of a bed is renamed where beds are what is referred to.
 	beds := model(t, l, "beds")
 	beds.Fields[0].Name = "title"

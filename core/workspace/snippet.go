@@ -131,7 +131,7 @@ func (l *Live) Field(id string, e *screen.Element) (tree, beside *screen.Element
 // settings that are the norm where an element comes to stand are filled in.
 func (l *Live) Snippet(id, app, doc string) (*screen.Element, error) {
 	name, model, _ := strings.Cut(id, ":")
-	i := slices.IndexFunc(l.Kit.Snippets, func(s kit.Snippet) bool { return s.ID == name })
+	i := slices.IndexFunc(l.Kit.Snippets, func(s kit.Snippet) bool { return s.ID == name && s.Of != "field" })
 	if i < 0 {
 		return nil, fmt.Errorf("there is no snippet %q", name)
 	}

@@ -176,7 +176,7 @@ func TestATableTakesAColumnOfAField(t *testing.T) {
 	d, _ := l.W.Doc("screen:tickets")
 	table := find(d.Root, "sorrel-table")
 	offers := l.FieldOffers(table)
-	require.Len(t, offers, 5)
+	require.Len(t, offers, 7)
 	assert.Equal(t, "column bed", offers[0].Title, "the bed is not shown yet")
 	tree, beside, into, err := l.Field("column:tickets.bed", table)
 	require.NoError(t, err)
@@ -190,6 +190,8 @@ func TestATableTakesAColumnOfAField(t *testing.T) {
 	assert.Equal(t, "columns/sorrel-column “Total” kind=number\n", outline(tree, "kind"))
 	assert.Equal(t, "money(record.total)", beside.Text.Text)
 	assert.Empty(t, l.FieldOffers(d.Root))
+	_, err = l.Snippet("column:tickets.bed", l.W.Apps[0].ID, "screen:tickets")
+	assert.ErrorContains(t, err, "no snippet", "it is made where it comes to stand")
 	for _, id := range []string{"column:tickets.none", "none:tickets.bed"} {
 		_, _, _, err = l.Field(id, table)
 		assert.Error(t, err, id)

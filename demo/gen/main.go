@@ -134,7 +134,7 @@ func split(line string) (words []string, text string, err error) {
 }
 
 var number = regexp.MustCompile(`^-?\d+(\.\d+)?$`)
-var repeat = regexp.MustCompile(`^\*(\w+)\((.*)\)$`)
+var repeat = regexp.MustCompile(`^\*([\w.]+)\((.*)\)$`)
 
 // numeric are the props of the kit that take numbers; step names stay texts.
 var numeric = map[string]bool{"level": true, "pages": true, "rows": true, "page": true, "count": true}
@@ -206,9 +206,9 @@ func models() []sample.Model {
 		{ID: "specimens", Name: "Specimen", Fields: []sample.Field{f("name", sample.Text, true), f("latin", sample.Text, true), ref("bed", "beds"), means(f("condition", sample.Choice, true, "thriving", "watch", "ailing", "dormant"), "good warn bad neutral neutral"), f("height", sample.Number, false), f("planted", sample.Date, true), f("onDisplay", sample.YesNo, true), f("picture", sample.Picture, false)}},
 		{ID: "beds", Name: "Bed", Fields: []sample.Field{f("name", sample.Text, true), f("soil", sample.Choice, true, "loam", "clay", "sand", "peat"), f("area", sample.Number, true), means(f("moisture", sample.Choice, true, "dry", "fresh", "wet"), "bad good info neutral")}},
 		{ID: "rounds", Name: "Watering round", Fields: []sample.Field{f("name", sample.Text, true), f("day", sample.Date, true), ref("volunteer", "volunteers"), f("litres", sample.Number, true)}},
-		{ID: "tickets", Name: "Work ticket", Fields: []sample.Field{f("title", sample.Text, true), f("due", sample.Date, true), means(f("state", sample.Choice, true, "open", "doing", "done"), "neutral info good neutral"), ref("assignee", "volunteers"), ref("bed", "beds")}},
-		{ID: "orders", Name: "Seed order", Fields: []sample.Field{f("supplier", sample.Text, true), f("day", sample.Date, true), means(f("state", sample.Choice, true, "open", "paid"), "warn good neutral"), f("total", sample.Money, true), f("items", sample.Number, true)}},
-		{ID: "volunteers", Name: "Volunteer", Fields: []sample.Field{f("name", sample.Text, true), f("skill", sample.Text, true), f("active", sample.YesNo, true)}},
+		{ID: "tickets", Name: "Work ticket", Fields: []sample.Field{f("title", sample.Text, true), f("due", sample.Date, true), means(f("state", sample.Choice, true, "open", "doing", "done"), "neutral info good neutral"), ref("assignee", "volunteers"), ref("bed", "beds"), {Name: "helpers", Type: sample.Refs, Model: "volunteers"}, {Name: "late", Type: sample.YesNo, Compute: "record.state != 'done' && record.due < today"}}},
+		{ID: "orders", Name: "Seed order", Fields: []sample.Field{f("supplier", sample.Text, true), f("day", sample.Date, true), means(f("state", sample.Choice, true, "open", "paid"), "warn good neutral"), f("total", sample.Money, true), f("items", sample.Number, true), {Name: "perItem", Type: sample.Money, Compute: "record.total / record.items"}, {Name: "duty", Type: sample.Money, Currency: "CHF"}}},
+		{ID: "volunteers", Name: "Volunteer", Fields: []sample.Field{f("name", sample.Text, true), f("skill", sample.Text, true), f("active", sample.YesNo, true), f("days", sample.Texts, false)}},
 		{ID: "shifts", Name: "Shift", Fields: []sample.Field{f("day", sample.Date, true), ref("volunteer", "volunteers"), f("hours", sample.Number, true)}},
 		{ID: "visits", Name: "Visitor count", Fields: []sample.Field{f("day", sample.Date, true), f("gate", sample.Choice, true, "North gate", "Lake gate"), f("count", sample.Number, true)}},
 		{ID: "messages", Name: "Message", Fields: []sample.Field{f("subject", sample.Text, true), f("sender", sample.Text, true), f("day", sample.Date, true), f("body", sample.Text, true)}},
@@ -225,7 +225,11 @@ func records() map[string][]sample.Record {
 	names := []string{"Ida Fenn", "Noor Abadi", "Tam Okoro", "Lise Brandt", "Per Holm", "Anouk Vries", "Dara Quill", "Milo Sand", "Greta Lind", "Yusuf Hale"}
 	skills := []string{"pruning", "mapping", "watering", "orders and post", "guided walks", "seed cleaning"}
 	for i, v := range names {
-		put("volunteers", sample.Record{"id": fmt.Sprintf("v%d", i+1), "name": v, "skill": skills[i%len(skills)], "active": i%4 != 3})
+		r := sample.Record{"id": fmt.Sprintf("v%d", i+1), "name": v, "skill": skills[i%len(skills)], "active": i%4 != 3}
+		if i%5 != 4 {
+			r["days"] = sample.ListOf([]string{"Monday", "Wednesday", "Friday", "Saturday"}[i%3:]...)
+		}
+		put("volunteers", r)
 	}
 	trees := [][2]string{{"Paperbark maple", "Acer griseum"}, {"Silver lime", "Tilia tomentosa"}, {"Katsura", "Cercidiphyllum japonicum"}, {"Handkerchief tree", "Davidia involucrata"}, {"Black tupelo", "Nyssa sylvatica"}, {"Persian ironwood", "Parrotia persica"}, {"Field maple", "Acer campestre"}, {"Wild service tree", "Torminalis glaberrima"}, {"Hop hornbeam", "Ostrya carpinifolia"}, {"Japanese snowbell", "Styrax japonicus"}, {"Dawn redwood", "Metasequoia glyptostroboides"}, {"Cork oak", "Quercus suber"}, {"Sweet gum", "Liquidambar styraciflua"}, {"Tulip tree", "Liriodendron tulipifera"}, {"Weeping beech", "Fagus sylvatica Pendula"}, {"Snowy mespilus", "Amelanchier lamarckii"}, {"Royal fern", "Osmunda regalis"}, {"Lady fern", "Athyrium filix-femina"}, {"Medlar", "Mespilus germanica"}, {"Black mulberry", "Morus nigra"}, {"Yew", "Taxus baccata"}, {"Juneberry", "Amelanchier alnifolia"}, {"Bog myrtle", "Myrica gale"}, {"Heath", "Erica carnea"}}
 	for i, t := range trees {
@@ -236,13 +240,21 @@ func records() map[string][]sample.Record {
 		put("specimens", r)
 	}
 	for i, t := range []string{"Prune the limes", "Mend the lake fence", "Label the maples", "Clear the north ditch", "Mulch the fern dell", "Check the ties on the snowbells", "Paint the potting shed", "Count the saplings", "Move the bench by the pond", "Sharpen the loppers", "Order new labels", "Fell the ailing tupelo", "Sow the meadow strip", "Wash the glasshouse"} {
-		put("tickets", sample.Record{"id": fmt.Sprintf("t%d", i+1), "title": t, "due": fmt.Sprintf("2026-%02d-%02d", 11+(i/9), 1+(i*9)%28), "state": []string{"open", "doing", "open", "done"}[i%4], "assignee": fmt.Sprintf("v%d", 1+i%7), "bed": fmt.Sprintf("b%d", 1+(i*3)%8)})
+		r := sample.Record{"id": fmt.Sprintf("t%d", i+1), "title": t, "due": fmt.Sprintf("2026-%02d-%02d", 11+(i/9), 1+(i*9)%28), "state": []string{"open", "doing", "open", "done"}[i%4], "assignee": fmt.Sprintf("v%d", 1+i%7), "bed": fmt.Sprintf("b%d", 1+(i*3)%8)}
+		if i%3 != 2 {
+			r["helpers"] = sample.ListOf([]string{fmt.Sprintf("v%d", 1+(i*2)%10), fmt.Sprintf("v%d", 1+(i*3+4)%10)}[i%2:]...)
+		}
+		put("tickets", r)
 	}
 	for i, n := range []string{"Morning, north", "Morning, lake", "Evening, orchard", "Glasshouse", "Stone garden", "Pond and heather"} {
 		put("rounds", sample.Record{"id": fmt.Sprintf("r%d", i+1), "name": n, "day": day(i + 2), "volunteer": fmt.Sprintf("v%d", 1+(i*2)%9), "litres": float64(90 + i*75)})
 	}
 	for i, s := range []string{"Alderbrook Seeds", "Hartmoor Nursery", "Wexley Bulbs", "Pinnock & Rowe", "Ostrander Trees", "Fennimore Herbs", "Lowbeck Ferns"} {
-		put("orders", sample.Record{"id": fmt.Sprintf("o%d", i+1), "supplier": s, "day": day(i + 4), "state": []string{"paid", "open"}[i%2], "total": float64(4250 + i*i*3175 + 99), "items": float64(3 + i*2)})
+		r := sample.Record{"id": fmt.Sprintf("o%d", i+1), "supplier": s, "day": day(i + 4), "state": []string{"paid", "open"}[i%2], "total": float64(4250 + i*i*3175 + 99), "items": float64(3 + i*2)}
+		if i%3 == 1 {
+			r["duty"] = float64(1200 + i*450)
+		}
+		put("orders", r)
 	}
 	for i := range 12 {
 		put("shifts", sample.Record{"id": fmt.Sprintf("h%d", i+1), "day": fmt.Sprintf("2026-12-%02d", 1+i*2), "volunteer": fmt.Sprintf("v%d", 1+(i*3)%10), "hours": float64(2 + i%5)})

@@ -417,7 +417,8 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			out.Suggestions = append(out.Suggestions, sg)
 		}
 		if in.Query != "" {
-			offered := append(l.FieldOffers(parent), l.Offers()...)
+			fields := l.FieldOffers(parent)
+			offered := append(fields, l.Offers()...)
 			entries := make([]find.Entry, len(offered))
 			for i, o := range offered {
 				entries[i] = find.Entry{Kind: "snippet", ID: strconv.Itoa(i), Title: o.Title, Fields: []find.Field{{What: "name", Text: o.Title, Weight: 10}}}
@@ -432,11 +433,14 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				}
 				o := offered[i]
 				if _, stands := chance[o.Root.Tag]; stands {
-					score := m.Score / 100
+					score, why := m.Score/100, "a whole arrangement"
+					if i < len(fields) {
+						why = "head and cell"
+					}
 					if q := strings.ToLower(strings.TrimSpace(in.Query)); strings.HasPrefix(strings.ToLower(o.Title), q) {
 						score += 1 + float64(len(q))/float64(len(o.Title))
 					}
-					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: score, Why: "a whole arrangement", Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
+					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: score, Why: why, Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
 				}
 			}
 		}
