@@ -114,12 +114,15 @@ func TestTheSamples(t *testing.T) {
 			if m["id"] != "tickets" {
 				continue
 			}
-			var fields []any
-			for _, f := range m["fields"].([]any) {
-				if f := f.(map[string]any); f["name"] != "due" {
-					fields = append(fields, f)
+			without := func(gone string) (fields []any) {
+				for _, f := range m["fields"].([]any) {
+					if f := f.(map[string]any); f["name"] != gone {
+						fields = append(fields, f)
+					}
 				}
+				return fields
 			}
+			fields := without("assignee")
 			var out struct {
 				Problem string
 				Records int
@@ -127,11 +130,14 @@ func TestTheSamples(t *testing.T) {
 				Uses    []struct{ Doc, Words string }
 			}
 			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": fields}}, &out))
-			assert.Equal(t, []string{"due"}, out.Gone)
+			assert.Equal(t, []string{"assignee"}, out.Gone)
 			assert.Equal(t, 14, out.Records)
 			assert.NotEmpty(t, out.Uses)
 			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "", "fields": fields}}, &out))
 			assert.Contains(t, out.Problem, "no name")
+			// What something is computed of stays.
+			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": without("due")}}, &out))
+			assert.Contains(t, out.Problem, `late of tickets: Ticket has no field "due"`)
 		}
 	})
 
@@ -140,7 +146,7 @@ func TestTheSamples(t *testing.T) {
 		text, err := io.ReadAll(res.Body)
 		require.NoError(t, err)
 		require.NoError(t, res.Body.Close())
-		assert.True(t, strings.HasPrefix(string(text), "id,supplier,day,state,total,items\n"), string(text[:60]))
+		assert.True(t, strings.HasPrefix(string(text), "id,supplier,day,state,total,items,perItem,duty\n"), string(text[:60]))
 		assert.Contains(t, res.Header.Get("Content-Disposition"), "orders.csv")
 		res = lise.do("GET", "/api/samples/orders/export?as=json&set=usual", nil, nil)
 		var list []map[string]any

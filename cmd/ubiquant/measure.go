@@ -489,11 +489,11 @@ const openScript = `(async (path, title) => {
 
 // dragScript drags what a selector finds up and down over the middle of its view, a step a
 // frame, gives it up, and tells how long each frame took.
-const dragScript = `(async (selector, view) => {
-  const el = document.querySelector(selector), r = el.getBoundingClientRect(), v = document.querySelector(view).getBoundingClientRect()
+const dragScript = `(async (selector, from, view) => {
+  const el = document.querySelector(selector), r = document.querySelector(from).getBoundingClientRect(), v = document.querySelector(view).getBoundingClientRect()
   const at = (on, type, x, y) => on.dispatchEvent(new PointerEvent(type, { bubbles: true, clientX: x, clientY: y, button: 0, buttons: 1, pointerType: 'mouse' }))
   const frame = () => new Promise(requestAnimationFrame)
-  at(el, 'pointerdown', r.x + 60, r.y + 10)
+  at(el, 'pointerdown', r.x + r.width / 2, r.y + r.height / 2)
   const times = []
   let last = await frame()
   for (let i = 0; i < 150; i++) {
@@ -508,10 +508,10 @@ const dragScript = `(async (selector, view) => {
   return marked ? times : []
 })`
 
-// drags are those whose frames are counted.
-var drags = []struct{ what, selector, view string }{
-	{"dragging on the Proof", "[data-painted]", "[aria-label=Proof]"},
-	{"dragging lines", "[data-line=e3]", "[role=tree]"},
+// drags are those whose frames are counted: what takes the press, where, and the view.
+var drags = []struct{ what, selector, from, view string }{
+	{"dragging on the Proof", "[data-painted]", "[data-selected]", "[aria-label=Proof]"},
+	{"dragging lines", "[data-line=e3]", "[data-line=e3]", "[role=tree]"},
 }
 
 // largeInBrowser measures what grows with a screen: an edit on four times as many
@@ -542,7 +542,7 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 		took := median(times[:len(times)-1])
 		for _, d := range drags {
 			var frames []float64
-			if err := chromedp.Run(tab, browser.Drawn(), chromedp.Evaluate(dragScript+`("`+d.selector+`", "`+d.view+`")`, &frames, awaitPromise)); err != nil {
+			if err := chromedp.Run(tab, browser.Drawn(), chromedp.Evaluate(dragScript+`("`+d.selector+`", "`+d.from+`", "`+d.view+`")`, &frames, awaitPromise)); err != nil {
 				return err
 			}
 			if len(frames) == 0 {

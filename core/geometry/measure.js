@@ -12,12 +12,12 @@ function scrolled(el, root) {
 
 /** How many lines an element's own words take. */
 function linesOf(el) {
+  const n = el.firstChild
+  // Words come before what stands beside them, as they are drawn.
+  if (!n || n.nodeType !== Node.TEXT_NODE || !n.data.trim()) return 0
   const range = document.createRange(), tops = new Set()
-  for (const n of el.childNodes) {
-    if (n.nodeType !== Node.TEXT_NODE || !n.textContent.trim()) continue
-    range.selectNodeContents(n)
-    for (const r of range.getClientRects()) tops.add(Math.round(r.top / 4))
-  }
+  range.selectNodeContents(n)
+  for (const r of range.getClientRects()) tops.add(Math.round(r.top / 4))
   return tops.size
 }
 

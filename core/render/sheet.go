@@ -12,11 +12,17 @@ import (
 // that a tile, a phone and a delivered page agree.
 func Sheet(k *kit.Kit) string {
 	var b strings.Builder
-	sides := []string{"above", "below", "start", "end"}
+	sides := [][2]string{{"above", "block-start"}, {"below", "block-end"}, {"start", "inline-start"}, {"end", "inline-end"}}
+	// A class written twice weighs more than one: what is said of a side holds over a
+	// padding that is set from a width on. Custom properties would do the same, but a change
+	// of one has the browser look at all that stands inside.
+	side := func(s [2]string, step, suffix, room string) {
+		class := ".u-" + s[0] + "-" + step + suffix
+		fmt.Fprintf(&b, "%s%s{padding-%s:%s}", class, class, s[1], room)
+	}
 	space := func(step string) string { return fmt.Sprintf("var(--%s-space-%s)", k.Prefix, step) }
 	fmt.Fprintf(&b, `.u-screen{container-type:inline-size;display:flow-root;min-height:100%%}
 .u-section,.u-stack,.u-row,.u-column,.u-grid{--u-gap:%s;box-sizing:border-box;min-width:0}
-.u-section,.u-stack{--u-padding:0px;--u-above:var(--u-padding);--u-below:var(--u-padding);--u-start:var(--u-padding);--u-end:var(--u-padding);padding-block:var(--u-above) var(--u-below);padding-inline:var(--u-start) var(--u-end)}
 .u-section,.u-stack,.u-column{display:flex;flex-direction:column;gap:var(--u-gap)}
 .u-section>.u-section{width:100%%}
 .u-stack>*,.u-section>*,.u-column>*{flex:none;min-width:0;max-width:100%%}
@@ -40,16 +46,16 @@ func Sheet(k *kit.Kit) string {
 	rules := func(suffix string) {
 		for _, step := range k.Tokens.Steps("space") {
 			fmt.Fprintf(&b, ".u-gap-%s%s{--u-gap:%s}", step, suffix, space(step))
-			fmt.Fprintf(&b, ".u-padding-%s%s{--u-padding:%s}", step, suffix, space(step))
-			for _, side := range sides {
-				fmt.Fprintf(&b, ".u-%s-%s%s{--u-%s:%s}", side, step, suffix, side, space(step))
+			fmt.Fprintf(&b, ".u-padding-%s%s{padding:%s}", step, suffix, space(step))
+			for _, s := range sides {
+				side(s, step, suffix, space(step))
 			}
 			if suffix == "" {
 				fmt.Fprintf(&b, ".u-size-%s{flex:0 0 %s!important}", step, space(step))
 			}
 		}
-		for _, side := range sides {
-			fmt.Fprintf(&b, ".u-%s-0%s{--u-%s:0px}", side, suffix, side)
+		for _, s := range sides {
+			side(s, "0", suffix, "0")
 		}
 		for n := 1; n <= 12; n++ {
 			fmt.Fprintf(&b, ".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}", n, suffix, n)
