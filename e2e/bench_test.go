@@ -73,7 +73,7 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	j.write("table of orders")
 	j.until(`document.querySelector('[role=option]')?.textContent.includes('table of Orders')`)
 	j.key("Enter")
-	j.until(lineTexts + `.filter(t => t.includes('column')).length === 5`)
+	j.until(lineTexts + `.filter(t => t.includes('column')).length === 7`)
 	j.effort("a table of a model")
 	j.untilInFrame("true", `String([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-row')].length > 3 && document.querySelector('body > div').shadowRoot.innerHTML.includes('€'))`)
 	// The same once more, by one key.
@@ -91,7 +91,7 @@ func TestAWholeTableOfAModelIsOneLine(t *testing.T) {
 	j.write("form ticket")
 	j.until(`document.querySelector('[role=option]')?.textContent.includes('form of a work ticket')`)
 	j.key("Enter")
-	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field').length === 5)`)
+	j.untilInFrame("true", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field').length === 6)`)
 }
 
 // A column of a field comes with its cells, and goes with one undo.
@@ -149,6 +149,28 @@ func TestTheHistoryTakesBackOneChangeAndLeavesTheOthers(t *testing.T) {
 	j.key("Escape")
 	j.until(`!document.querySelector('[role=dialog]') && document.querySelectorAll('[data-line]').length === 8`)
 	assert.NotContains(t, j.text(lineTexts+`.join()`), "Password", "what came after stays as it is")
+}
+
+// Undo goes on in another session where it was left, and so does redo.
+func TestUndoGoesOnAfterANewStart(t *testing.T) {
+	j := begin(t, "noor")
+	j.bench("sign-in", "=== 9")
+	j.click(lineWith("Forgotten"))
+	j.key("c")
+	j.until(`document.querySelectorAll('[data-line]').length === 10`)
+	j.key("c")
+	j.until(`document.querySelectorAll('[data-line]').length === 11`)
+	j.key("z", input.ModifierCtrl)
+	j.until(`document.querySelectorAll('[data-line]').length === 10`)
+	j.run(chromedp.Navigate("about:blank"))
+	j.bench("sign-in", "=== 10")
+	j.until(`document.querySelector('button[title="Undo: Copy link"]') && document.querySelector('button[title="Redo: Copy link"]') && document.activeElement?.dataset.line !== undefined`)
+	j.key("z", input.ModifierCtrl)
+	j.until(`document.querySelectorAll('[data-line]').length === 9`)
+	j.key("z", input.ModifierCtrl, input.ModifierShift)
+	j.until(`document.querySelectorAll('[data-line]').length === 10`)
+	j.key("z", input.ModifierCtrl, input.ModifierShift)
+	j.until(`document.querySelectorAll('[data-line]').length === 11`)
 }
 
 func TestAMarkedVersionIsComparedAndBroughtBack(t *testing.T) {

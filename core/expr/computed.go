@@ -109,7 +109,7 @@ func Computed(models map[string]*sample.Model, lists map[string][]sample.Record,
 		}
 	}
 	for _, c := range list {
-		env := Env{Lists: out, Today: today}
+		env := Env{Lists: out, Today: today, Index: &Index{}}
 		for _, r := range out[c.Model.ID] {
 			env.Record = r
 			if v, err := c.Program.Eval(&env); err == nil && v != nil && v != sample.List("") {

@@ -1,6 +1,7 @@
 package expr_test
 
 import (
+	"fmt"
 	"os/exec"
 	"path/filepath"
 	"strings"
@@ -42,6 +43,27 @@ func TestFieldsAreComputedOfEachOther(t *testing.T) {
 	assert.NotContains(t, kept["items"][0], "total")
 	assert.NotContains(t, kept["orders"][0], "half")
 	assert.Equal(t, got, expr.Computed(models, got, "2026-11-26"), "computed again it is the same")
+}
+
+// Long lists are looked up, short ones walked; of two records with one id both take the
+// first.
+func TestRecordsAreFoundTheSameHoweverLongTheList(t *testing.T) {
+	p, err := expr.Compile("find(orders, record.order).share", expr.Scope{Record: computedModels()["items"], Models: computedModels()})
+	require.NoError(t, err)
+	for _, n := range []int{1, 24, 25, 200} {
+		list := []sample.Record{{"id": "first", "share": 0.0}}
+		for i := range n {
+			list = append(list, sample.Record{"id": "o", "share": float64(i + 1)}, sample.Record{"id": fmt.Sprint("x", i), "share": float64(-i)})
+		}
+		index := &expr.Index{}
+		for id, want := range map[string]any{"o": 1.0, "first": 0.0, fmt.Sprint("x", n-1): float64(1 - n), "gone": nil} {
+			for _, ix := range []*expr.Index{nil, index} {
+				got, err := p.Eval(&expr.Env{Record: sample.Record{"id": "i", "order": id}, Lists: map[string][]sample.Record{"orders": list}, Index: ix})
+				require.NoError(t, err)
+				assert.Equal(t, want, got, "%s among %d", id, n)
+			}
+		}
+	}
 }
 
 func TestWhatCannotBeComputedSaysWhy(t *testing.T) {

@@ -77,6 +77,9 @@ type Env struct {
 	Today    string
 	Controls map[string]any    // what each holds: string, float64 or bool
 	Sources  map[string]string // the state of each source; "ready" where it is left out
+	// Index finds records by their ids; it may be shared by evaluations over the same
+	// lists, and is not safe for several at once. Without one, lists are walked.
+	Index *Index
 	// Count tells how many records a named repeat has, whatever page is shown, and on
 	// how many pages they stand.
 	Count func(repeat string) (records, pages int, err error)
@@ -356,7 +359,7 @@ var functions = map[string]function{
 	"money":       {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0], ""), nil }},
 	"moneyIn":     {[]Kind{Number, Text}, Text, func(a []any) (any, error) { return FormatMoney(a[0], str(a[1])), nil }},
 	"joined":      {[]Kind{Texts, Text}, Text, evalJoined},
-	"findAll":     {[]Kind{List, Texts}, List, evalFindAll},
+	"findAll":     {[]Kind{List, Texts}, List, nil},
 	"number":      {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatNumber(a[0], int(num(a[1]))), nil }},
 	"day":         {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatDay(str(a[0])), nil }},
 	"upTo":        {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatUpTo(a[0], int(num(a[1]))), nil }},
@@ -565,12 +568,17 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 		return p.arithmetic(n, args)
 	case "find":
 		list, _ := args[0].([]sample.Record)
-		for _, r := range list {
-			if r.ID() == str(args[1]) {
-				return r, nil
+		return env.Index.find(list, str(args[1])), nil
+	case "findAll":
+		list, _ := args[0].([]sample.Record)
+		ids, _ := args[1].(sample.List)
+		var out []sample.Record
+		for _, id := range ids.Items() {
+			if r := env.Index.find(list, id); r != nil {
+				out = append(out, r)
 			}
 		}
-		return sample.Record(nil), nil
+		return out, nil
 	}
 	return functions[n.op].eval(args)
 }
@@ -684,10 +692,46 @@ func evalContains(a []any) (any, error) {
 	return strings.Contains(str(a[0]), str(a[1])), nil
 }
 
-func evalFindAll(a []any) (any, error) {
-	list, _ := a[0].([]sample.Record)
-	ids, _ := a[1].(sample.List)
-	return sample.Among(list, ids), nil
+// Index finds the records of lists by their ids. The lists must not be added to while it
+// is in use.
+type Index struct {
+	lists map[listed]map[string]sample.Record
+}
+
+// listed is a list, by where it begins and how long it is.
+type listed struct {
+	first *sample.Record
+	len   int
+}
+
+// walked is up to how many records a list is walked instead.
+const walked = 24
+
+// find is the first record of a list with an id, nil where there is none.
+func (ix *Index) find(list []sample.Record, id string) sample.Record {
+	if ix == nil || len(list) <= walked {
+		for _, r := range list {
+			if r.ID() == id {
+				return r
+			}
+		}
+		return nil
+	}
+	key := listed{&list[0], len(list)}
+	by := ix.lists[key]
+	if by == nil {
+		by = make(map[string]sample.Record, len(list))
+		for _, r := range list {
+			if _, taken := by[r.ID()]; !taken {
+				by[r.ID()] = r
+			}
+		}
+		if ix.lists == nil {
+			ix.lists = map[listed]map[string]sample.Record{}
+		}
+		ix.lists[key] = by
+	}
+	return by[id]
 }
 
 func evalPlural(a []any) (any, error) {

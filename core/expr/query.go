@@ -103,16 +103,14 @@ func pathOf(path string, m *sample.Model, models map[string]*sample.Model) (*sam
 }
 
 // valueAt is a record's value at a path.
-func valueAt(r sample.Record, path string, m *sample.Model, lists map[string][]sample.Record) any {
+func valueAt(r sample.Record, path string, m *sample.Model, lists map[string][]sample.Record, index *Index) any {
 	first, rest, joined := strings.Cut(path, ".")
 	if !joined {
 		return r[first]
 	}
 	f, _ := m.Field(first)
-	for _, o := range lists[f.Model] {
-		if o.ID() == r[first] {
-			return o[rest]
-		}
+	if o := index.find(lists[f.Model], str(r[first])); o != nil {
+		return o[rest]
 	}
 	return nil
 }
@@ -136,11 +134,12 @@ func RunQuery(q *sample.Query, models map[string]*sample.Model, lists map[string
 		row     sample.Record
 		members []sample.Record
 	}
+	index := &Index{}
 	var groups []*group
 	byID := map[string]*group{}
 	for _, r := range lists[q.From] {
 		if where != nil {
-			keep, err := where.Eval(&Env{Record: r, Lists: lists, Today: today})
+			keep, err := where.Eval(&Env{Record: r, Lists: lists, Today: today, Index: index})
 			if err != nil {
 				return nil, fmt.Errorf("the query %s, where, at %s: %w", q.ID, r.ID(), err)
 			}
@@ -151,7 +150,7 @@ func RunQuery(q *sample.Query, models map[string]*sample.Model, lists map[string
 		row := sample.Record{}
 		parts := make([]string, len(q.Group))
 		for i, path := range q.Group {
-			if v := valueAt(r, path, from, lists); v != nil {
+			if v := valueAt(r, path, from, lists, index); v != nil {
 				row[sample.GroupName(path)] = v
 				parts[i] = sample.Plain(v)
 			}
@@ -180,7 +179,7 @@ func RunQuery(q *sample.Query, models map[string]*sample.Model, lists map[string
 			for _, r := range g.members {
 				if v.Do == "count" {
 					values = append(values, r)
-				} else if x := valueAt(r, v.Field, from, lists); x != nil {
+				} else if x := valueAt(r, v.Field, from, lists, index); x != nil {
 					values = append(values, x)
 				}
 			}

@@ -106,6 +106,7 @@ type resolver struct {
 	names    *Names
 	counting map[string]bool
 	counts   map[string][]sample.Record // what passes, by the repeat's name
+	index    expr.Index
 }
 
 // scope is what is around an element while it resolves.
@@ -257,7 +258,7 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today, Sources: r.Sources}
+	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today, Sources: r.Sources, Index: &r.index}
 	if p.Speaks() {
 		env.Controls, env.Count = r.held(), r.count
 	}

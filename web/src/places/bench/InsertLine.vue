@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
-import { ask, GET, type Edit, type Element, type Suggestion, type Value } from '../../api/client'
+import { ask, GET, type Edit, type Element, type Suggestion } from '../../api/client'
 import { copyOf } from './clipboard'
-import { findIn, newId, newIds, parseTyped } from './tree'
+import { treeFor, typedLine } from './insertion'
+import { findIn, newId, newIds } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{ parent: string; after: string; slot: string; depth: number }>()
@@ -14,12 +15,8 @@ const input = ref<HTMLInputElement>()
 const list = ref<HTMLElement>()
 const suggestions = shallowRef<Suggestion[]>([])
 const elsewhere = shallowRef<Suggestion[]>([])
-// "button | New ticket" puts the text in at once.
-const asked = computed(() => query.value.split('|')[0]!.trim())
-const text = computed(() => query.value.split('|')[1]?.trim() ?? '')
-// "page header | All of them | Tickets": its text, then what it is about. What takes
-// no text has the first for that.
-const about = computed(() => query.value.split('|').slice(2).join('|').trim())
+const typed = computed(() => typedLine(query.value))
+const asked = computed(() => typed.value.asked)
 
 /** The last child that stands where the suggestion would: what comes next depends on it. */
 function lastIn(slot: string): string {
@@ -47,7 +44,6 @@ onMounted(async () => {
   list.value?.scrollIntoView({ block: 'nearest' })
 })
 
-const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ? false : v)
 /** A whole arrangement is made by the server from what the team has. */
 async function takeSnippet(s: Suggestion, next?: 'inside' | 'after') {
   const made = await ask(GET('/api/snippet', { params: { query: { id: s.snippet!, app: bench.head.value?.app ?? '', doc: bench.doc.value, parent: props.parent, state: bench.state.value || undefined } } }))
@@ -56,25 +52,23 @@ async function takeSnippet(s: Suggestion, next?: 'inside' | 'after') {
   const edits: Edit[] = [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }]
   const rows = made.into && bench.root.value && findIn(bench.root.value, made.into)?.el
   if (rows && made.beside) edits.push({ op: 'insert', parent: rows.id, after: rows.children?.filter(c => !c.slot).at(-1)?.id ?? '', tree: copyOf(made.beside as unknown as Element) })
-  if (await bench.edit(`New ${s.title}`, edits, tree.id)) { bench.lastInsert.value = tree; emit('inserted', tree.id, false, next) }
+  if (await bench.edit(`New ${s.title}`, edits, tree.id)) {
+    bench.lastInsert.value = tree
+    bench.lastSnippet.value = rows ? '' : s.snippet!
+    emit('inserted', tree.id, false, next)
+  }
 }
 /** Puts it on the screen; next says where the line after it is opened at once. */
 async function take(s: Suggestion | undefined, next?: 'inside' | 'after') {
   if (!s) return
   if (s.snippet) { await takeSnippet(s, next); return }
   const id = newId()
-  const preset = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
-  let tree: Element = { id, type: s.type, slot: s.slot || undefined, props: preset, filled: Object.keys(preset) }
-  // Of one text what it needs first is said; of two the first is its own text.
-  const isAbout = !about.value && (!s.takesText || (s.aboutFirst && !s.aboutUsual))
-  const title = about.value || (isAbout ? text.value : '')
-  if (s.takesText && !isAbout) tree.text = parseTyped(text.value)
-  const number = s.aboutNumber && title && !isNaN(Number(title))
-  if (title && s.about && (number || !s.aboutNumber)) tree.props = { ...preset, [s.about]: number ? Number(title) : parseTyped(title)! }
-  else if (!title && s.about && s.aboutUsual) { tree.props = { ...preset, [s.about]: s.aboutUsual }; tree.filled!.push(s.about) }
-  // What makes it right here comes with it.
-  for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
-  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) { bench.lastInsert.value = tree; emit('inserted', id, !next && s.asksText && !text.value, next) }
+  const tree = treeFor(s, typed.value.text, typed.value.about, id)
+  if (await bench.edit(`New ${s.title}`, [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }], id)) {
+    bench.lastInsert.value = tree
+    bench.lastSnippet.value = ''
+    emit('inserted', id, !next && s.asksText && !typed.value.text, next)
+  }
 }
 async function key(e: KeyboardEvent) {
   e.stopPropagation()
@@ -102,7 +96,7 @@ async function key(e: KeyboardEvent) {
         <span class="shrink-0">{{ s.title }}</span>
         <span v-if="s.slot || s.other" class="shrink-0 text-xs text-slate">{{ s.slot || 'main slot' }}</span>
         <span class="min-w-0 truncate text-xs" :class="s.around?.length ? 'text-slate' : 'text-ink2'">{{ s.around?.length ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}` : s.other ? 'its place here' : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary) }}</span>
-        <span v-if="Object.keys(s.preset).length || s.aboutUsual" class="ml-auto shrink-0 text-xs text-ink2">{{ [...(s.aboutUsual && !about && (s.takesText || !text) ? [`“${s.aboutUsual}”`] : []), ...Object.entries(s.preset).map(([k, v]) => `${k} ${v}`)].join(', ') }}</span>
+        <span v-if="Object.keys(s.preset).length || s.aboutUsual" class="ml-auto shrink-0 text-xs text-ink2">{{ [...(s.aboutUsual && !typed.about && (s.takesText || !typed.text) ? [`“${s.aboutUsual}”`] : []), ...Object.entries(s.preset).map(([k, v]) => `${k} ${v}`)].join(', ') }}</span>
       </li>
       <li v-if="!suggestions.length" class="px-2 py-1 text-ink2">Nothing that may stand here matches “{{ asked }}”.</li>
       <li v-for="s in elsewhere" :key="'x' + s.type" class="truncate px-2 py-px text-ink2" :title="s.why">{{ s.title }}: {{ s.why }}</li>

@@ -277,9 +277,14 @@ function createBench(kit: () => KitIndex) {
   }
   // The last thing put on a screen by its line, for putting it again.
   const lastInsert = shallowRef<Element>()
+  const lastSnippet = ref('') // what it was made of: made again, it takes names that are free
   async function again() {
     if (!lastInsert.value) { ws.say('Nothing was put on a screen yet that could be repeated.'); return }
-    await paste([lastInsert.value])
+    if (!lastSnippet.value) { await paste([lastInsert.value]); return }
+    try {
+      const made = await ask(GET('/api/snippet', { params: { query: { id: lastSnippet.value, app: head.value?.app ?? '', doc: doc.value } } }))
+      await paste([made.tree as unknown as Element], true)
+    } catch (e) { ws.say((e as Error).message) }
   }
   async function wrap() {
     const many = lines.value.map(l => l.el.id).filter(id => chosen.value.includes(id))
@@ -358,5 +363,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, wrap, unwrap, move, moveTo, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, lastSnippet, wrap, unwrap, move, moveTo, walkMarks, title, seq }
 }

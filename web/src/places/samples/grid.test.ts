@@ -10,6 +10,14 @@ describe('the grid of records', () => {
     expect(fields.map(f => shown(f, records[0]![f.name], names))).toEqual(['Oak', '12', '12.50', 'South', 'yes'])
     expect(shown(fields[3]!, 'gone', names)).toBe('gone')
   })
+  it('shows lists, the records referred to, and amounts in their currency', () => {
+    const [tags, beds, yen] = [{ name: 't', type: 'list' }, { name: 'b', type: 'references', model: 'beds' }, { name: 'y', type: 'money', currency: 'JPY' }] as Field[]
+    expect(shown(tags!, ['old', 'tall'])).toBe('old, tall')
+    expect(shown(tags!, ['old, very', 'tall'])).toBe('old, very; tall;')
+    expect(shown(beds!, ['b2', 'gone'], names)).toBe('South, gone')
+    expect(shown(yen!, 1250)).toBe('1250')
+    expect(shown({ ...yen!, currency: 'USD' }, 1250)).toBe('12.50')
+  })
   it('finds in what is shown, and sorts with what is missing last either way', () => {
     expect(arranged(records, fields, 'sou', '', names).map(r => r.id)).toEqual(['a'])
     expect(arranged(records, fields, '', 'height', names).map(r => r.id)).toEqual(['b', 'a', 'c'])

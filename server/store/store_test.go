@@ -1,0 +1,270 @@
+package store_test
+
+import (
+	"context"
+	"errors"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/workspace"
+	"ubiquant/internal/testkit"
+	"ubiquant/server/pg"
+	"ubiquant/server/store"
+)
+
+// database starts a cluster of its own and opens it.
+func database(t *testing.T) (*store.Store, string) {
+	t.Helper()
+	if testing.Short() {
+		t.Skip("starts PostgreSQL")
+	}
+	dir, err := os.MkdirTemp("", "ubq-store-")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o711))
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	cluster, err := pg.Start(context.Background(), dir, true)
+	require.NoError(t, err)
+	t.Cleanup(cluster.Stop)
+	return open(t, cluster.URL), cluster.URL
+}
+
+func open(t *testing.T, url string) *store.Store {
+	t.Helper()
+	s, err := store.Open(context.Background(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, s.Close()) })
+	return s
+}
+
+func load(t *testing.T, s *store.Store) *store.Live {
+	t.Helper()
+	l, err := s.Load(context.Background(), 0, testkit.Sorrel(t), func() string { return "2026-11-26" })
+	require.NoError(t, err)
+	return l
+}
+
+func demo(t *testing.T) *workspace.Workspace {
+	t.Helper()
+	w, err := workspace.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	return w
+}
+
+// take makes a change of one step by somebody, and tells its number.
+func take(t *testing.T, l *store.Live, author, title string, s workspace.Step) int64 {
+	t.Helper()
+	var seq int64
+	require.NoError(t, l.Take(context.Background(), author, 0, func(*workspace.Live) (workspace.Change, error) {
+		return workspace.Change{Title: title, Steps: []workspace.Step{s}}, nil
+	}, func(_ *workspace.Live, o store.Outcome) error { seq = o.Seq; return nil }))
+	return seq
+}
+
+func text(element, words string) workspace.Step {
+	return workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.SetText, ID: element, Value: screen.Lit(words)}}}
+}
+
+// written is the workspace as a process holds it.
+func written(t *testing.T, l *store.Live) string {
+	t.Helper()
+	var out string
+	require.NoError(t, l.Read(context.Background(), func(w *workspace.Live, _ int64) error { out = string(workspace.Write(w.W)); return nil }))
+	return out
+}
+
+// What is taken is there for another process, and after a new start, byte for byte; what
+// is refused, at whatever point, leaves nothing behind.
+func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
+	ctx := context.Background()
+	s, url := database(t)
+	empty, err := s.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty)
+	_, err = s.Import(ctx, demo(t))
+	require.NoError(t, err)
+	empty, err = s.Empty(ctx)
+	require.NoError(t, err)
+	assert.False(t, empty)
+
+	here, there := load(t, s), load(t, open(t, url))
+	before := written(t, here)
+	assert.Equal(t, before, written(t, there))
+	first := written(t, here)
+	d, _ := demo(t).Doc("screen:sign-in")
+	id := ""
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if id == "" && e.Type == "sorrel-button" {
+			id = e.ID
+		}
+		return true
+	})
+	assert.EqualValues(t, 1, take(t, here, "ida", "One", text(id, "Come in")))
+	assert.EqualValues(t, 2, take(t, there, "noor", "Two", text(id, "Let me in")), "the other process has caught up before it took its own")
+	here.Heard(2)
+	assert.Equal(t, written(t, there), written(t, here))
+	assert.NotEqual(t, first, written(t, here))
+	assert.Contains(t, written(t, here), "Let me in")
+
+	kept := written(t, here)
+	broken := errors.New("not today")
+	for _, build := range []func(*workspace.Live) (workspace.Change, error){
+		func(*workspace.Live) (workspace.Change, error) { return workspace.Change{}, broken },
+		func(*workspace.Live) (workspace.Change, error) {
+			return workspace.Change{Title: "half", Steps: []workspace.Step{text(id, "Never"), text("not-there", "x")}}, nil
+		},
+	} {
+		assert.Error(t, here.Take(ctx, "ida", 0, build, func(*workspace.Live, store.Outcome) error { t.Fatal("it was taken"); return nil }))
+	}
+	assert.Equal(t, kept, written(t, here))
+	assert.Equal(t, kept, written(t, load(t, open(t, url))), "a new start reads the same")
+
+	// Models and records stand in the head, and come back with it.
+	take(t, here, "ida", "Rows", workspace.Step{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "volunteers", Put: []sample.Record{{"id": "v99", "name": "Zoe Ardent", "skill": "moss", "active": true, "days": sample.ListOf("Sunday", "Monday, late")}}}})
+	assert.Equal(t, written(t, here), written(t, load(t, open(t, url))))
+}
+
+// The history tells who did what to which document, the newest first; what is taken back
+// is marked so, and what takes it back names it.
+func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
+	ctx := context.Background()
+	s, _ := database(t)
+	_, err := s.Import(ctx, demo(t))
+	require.NoError(t, err)
+	l := load(t, s)
+	d, _ := demo(t).Doc("screen:sign-in")
+	id := d.Root.ID
+	gap := func(v string) workspace.Step {
+		return workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "gap", Value: screen.Lit(v)}}}
+	}
+	take(t, l, "ida", "Gap", gap("3"))
+	take(t, l, "noor", "Title", workspace.Step{Do: workspace.Meta, Doc: "screen:beds", Document: &screen.Document{ID: "beds", Title: "All beds", Route: "/beds", Shell: "staff", Root: &screen.Element{ID: "unused", Type: "section"}}})
+	row, err := l.Change(ctx, 1)
+	require.NoError(t, err)
+	inverse, err := workspace.ReadChange(row.Inverse, true)
+	require.NoError(t, err)
+	require.NoError(t, l.Take(ctx, "ida", 1, func(*workspace.Live) (workspace.Change, error) { return inverse, nil }, func(*workspace.Live, store.Outcome) error { return nil }))
+
+	all, err := l.History(ctx, "", 10)
+	require.NoError(t, err)
+	require.Len(t, all, 3)
+	var said []string
+	for _, r := range all {
+		said = append(said, r.Author+" "+r.Docs)
+	}
+	assert.Equal(t, []string{"ida screen:sign-in", "noor screen:beds", "ida screen:sign-in"}, said)
+	assert.EqualValues(t, 1, all[0].Undoes)
+	assert.True(t, all[2].Undone)
+	assert.False(t, all[1].Undone)
+	one, err := l.History(ctx, "screen:sign-in", 10)
+	require.NoError(t, err)
+	assert.Len(t, one, 2)
+	newest, err := l.History(ctx, "", 1)
+	require.NoError(t, err)
+	assert.EqualValues(t, 3, newest[0].Seq)
+	since, err := l.Since(ctx, "screen:sign-in", 1)
+	require.NoError(t, err)
+	require.Len(t, since, 1)
+	assert.NotEmpty(t, since[0].Inverse, "with what takes it back")
+	_, err = l.Change(ctx, 99)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+// Processes on one database hear of each other's changes, and of what is said in passing,
+// but not of what they said themselves.
+func TestProcessesHearEachOther(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	s, url := database(t)
+	_, err := s.Import(ctx, demo(t))
+	require.NoError(t, err)
+	here, other := load(t, s), open(t, url)
+	there := load(t, other)
+	var mu sync.Mutex
+	heard, own, said := map[int64]bool{}, map[int64]bool{}, ""
+	ended := make(chan error, 1)
+	go func() {
+		ended <- s.Listen(ctx, func(_, seq int64, mine bool) {
+			mu.Lock()
+			defer mu.Unlock()
+			heard[seq], own[seq] = true, mine
+		}, func(text string) {
+			mu.Lock()
+			defer mu.Unlock()
+			said += text + ";"
+		})
+	}()
+	until := func(what string, is func() bool) {
+		t.Helper()
+		require.Eventually(t, func() bool { mu.Lock(); defer mu.Unlock(); return is() }, 20*time.Second, 20*time.Millisecond, what)
+	}
+	until("it listens, and is told where the numbers stand", func() bool { return heard[0] })
+	d, _ := demo(t).Doc("screen:sign-in")
+	gap := workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("3")}}}
+	take(t, here, "ida", "One", gap)
+	gap.Edits[0].Value = screen.Lit("4")
+	take(t, there, "noor", "Two", gap)
+	until("both changes", func() bool { return heard[1] && heard[2] })
+	mu.Lock()
+	assert.True(t, own[1])
+	assert.False(t, own[2])
+	mu.Unlock()
+	require.NoError(t, s.Say(ctx, "from here"))
+	require.NoError(t, other.Say(ctx, `{"who": "there, with spaces; and 'quotes'"}`))
+	until("what the other said, as it was said", func() bool { return said == `{"who": "there, with spaces; and 'quotes'"};` })
+	assert.ErrorContains(t, s.Say(ctx, strings.Repeat("x", 5000)), "5000 bytes")
+	cancel()
+	assert.NoError(t, <-ended)
+}
+
+// A link opens one session, a session ends, and who is nobody gets none.
+func TestSessionsOpenAndEnd(t *testing.T) {
+	ctx := context.Background()
+	s, url := database(t)
+	for why, u := range map[string]store.User{"cannot be a user name": {Name: "Ida Fenn", Role: store.Builder}, "is not known": {Name: "ida", Role: "queen"}} {
+		assert.ErrorContains(t, s.PutUser(ctx, u, ""), why)
+	}
+	assert.ErrorContains(t, s.PutUser(ctx, store.User{Name: "ida", Role: store.Keeper}, "short"), "at least 10")
+	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, "a long enough one"))
+	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida F. Fenn", Role: store.Builder}, ""))
+	people, err := s.Users(ctx)
+	require.NoError(t, err)
+	require.Len(t, people, 1)
+	assert.Equal(t, "Ida F. Fenn", people[0].FullName)
+
+	cookie, u, err := s.SignIn(ctx, "ida", "a long enough one")
+	require.NoError(t, err, "the password stays where none is given")
+	assert.Equal(t, store.Builder, u.Role)
+	for _, pair := range [][2]string{{"ida", "another one"}, {"nobody", "a long enough one"}, {"ida", ""}} {
+		_, _, err := s.SignIn(ctx, pair[0], pair[1])
+		assert.ErrorIs(t, err, store.ErrSignIn)
+	}
+	who, err := s.Session(ctx, cookie)
+	require.NoError(t, err)
+	assert.Equal(t, "ida", who.Name)
+	require.NoError(t, s.SignOut(ctx, cookie))
+	_, err = s.Session(ctx, cookie)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+
+	link, err := s.Link(ctx, "ida")
+	require.NoError(t, err)
+	_, u, err = s.UseLink(ctx, link)
+	require.NoError(t, err)
+	assert.Equal(t, "ida", u.Name)
+	_, _, err = s.UseLink(ctx, link)
+	assert.ErrorIs(t, err, store.ErrSignIn, "once")
+
+	one, err := s.Secret(ctx)
+	require.NoError(t, err)
+	two, err := open(t, url).Secret(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, one, two, "all processes share the key")
+	assert.Len(t, one, 32)
+}
