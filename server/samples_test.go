@@ -155,6 +155,30 @@ func TestTheSamples(t *testing.T) {
 		assert.Len(t, list, 7)
 	})
 
+	t.Run("a written cell brings what is computed of it, and only that", func(t *testing.T) {
+		var out struct {
+			Put      []map[string]any
+			Wrong    []struct{ Reason string }
+			Problems []struct{ Record, Field, Reason string }
+		}
+		write := func(cells ...map[string]string) {
+			t.Helper()
+			out.Put, out.Problems, out.Wrong = nil, nil, nil
+			require.Equal(t, 200, noor.post("/api/samples/orders/cells", map[string]any{"set": "usual", "title": "x", "cells": cells}, &out))
+		}
+		write(map[string]string{"record": "o1", "field": "total", "text": "90"}, map[string]string{"record": "o1", "field": "perItem", "text": "1"})
+		require.Len(t, out.Put, 1)
+		assert.EqualValues(t, 3000, out.Put[0]["perItem"], "by three items; what was written over it counts for nothing")
+		write(map[string]string{"record": "o1", "field": "items", "text": "0"})
+		require.Len(t, out.Put, 1)
+		assert.NotContains(t, out.Put[0], "perItem")
+		require.NotEmpty(t, out.Problems)
+		assert.Contains(t, out.Problems[0].Reason, "nothing comes of record.total / record.items here")
+		write(map[string]string{"record": "o1", "field": "items", "text": "3"}, map[string]string{"record": "o1", "field": "duty", "text": "CHF 12.5"})
+		assert.EqualValues(t, 1250, out.Put[0]["duty"])
+		assert.Empty(t, out.Problems)
+	})
+
 	t.Run("an expression is looked at while it is typed", func(t *testing.T) {
 		var out struct {
 			Model, Record, Type, Result, Problem string

@@ -26,7 +26,8 @@ type Snippet struct {
 	Page int
 }
 
-// Template is an element of a snippet. Its texts may hold {one}, {many} and {model};
+// Template is an element of a snippet. Its texts may hold {one}, {many} and {model},
+// {naming} and {figure} for what a record is called by and the first number that it holds;
 // inside an each of fields {field}, {label}, {choices}, {required}, the limits {least} and
 // {most}, both in words as {limits}, and of money {currency} and {decimals}; inside an
 // each of routes {route} and {title}. In a snippet with pages {list} and {page} are the
@@ -182,6 +183,32 @@ func (s *Snippet) check(k *Kit) error {
 		}
 	}
 	return walk(&s.Tree)
+}
+
+// Any tells whether it, or a template in it, is such.
+func (t *Template) Any(is func(t *Template) bool) bool {
+	if is(t) {
+		return true
+	}
+	for i := range t.Children {
+		if t.Children[i].Any(is) {
+			return true
+		}
+	}
+	return false
+}
+
+// Says tells whether a text or a setting of the template itself holds words.
+func (t *Template) Says(words string) bool {
+	if strings.Contains(t.Text, words) {
+		return true
+	}
+	for _, v := range t.Props {
+		if strings.Contains(v, words) {
+			return true
+		}
+	}
+	return false
 }
 
 // Fill puts words in the place of {names}. What has no word stays.

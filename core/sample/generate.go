@@ -101,6 +101,21 @@ func (f *Field) Suggest() Maker {
 	return m
 }
 
+// people are words by which a model is known to be of people, whose names are persons'.
+var people = strings.Fields("person people volunteer member user customer client guest visitor author employee colleague student teacher patient contact driver player owner staff gardener applicant subscriber")
+
+// Suggest is the maker that a field of the model asks for: a volunteer's name is a
+// person's.
+func (m *Model) Suggest(f *Field) Maker {
+	mk := f.Suggest()
+	name := strings.ToLower(f.Name)
+	if f.Maker == nil && f.Type == Text && mk.Kind == "title" && (name == "name" || name == "fullname") &&
+		slices.ContainsFunc(strings.Fields(strings.ToLower(m.Name)), func(w string) bool { return slices.Contains(people, w) }) {
+		mk.Kind = "person"
+	}
+	return mk
+}
+
 // Order is what is to be made: so many records of a model, from a seed.
 type Order struct {
 	Model  *Model
@@ -111,6 +126,7 @@ type Order struct {
 	IDs    func(model string) []string            // that references may name
 	Taken  map[string]bool                        // ids that stand already
 	Used   func(field string) map[string]struct{} // values that stand already, for what is to be unique; may be nil
+	Met    map[string][]string                    // texts that lists hold already, by field: new ones are made of the same
 }
 
 // maxMade bounds one order.
@@ -140,7 +156,7 @@ func Generate(o Order) ([]Record, error) {
 		}
 		m, given := o.Makers[f.Name]
 		if !given {
-			m = f.Suggest()
+			m = o.Model.Suggest(f)
 		}
 		if !slices.Contains(MakerKinds[f.Type], m.Kind) {
 			return nil, fmt.Errorf("%s: %q cannot be made for a %s; accepted: %s", f.Name, m.Kind, f.Type, strings.Join(MakerKinds[f.Type], ", "))
@@ -157,6 +173,9 @@ func Generate(o Order) ([]Record, error) {
 		mk := maker{Maker: m, f: f, r: rand.New(src), fake: gofakeit.NewFaker(src, false), today: today}
 		if (f.Type == Ref || f.Type == Refs) && o.IDs != nil {
 			mk.ids = o.IDs(f.Model)
+		}
+		if f.Type == Texts {
+			mk.ids = o.Met[f.Name]
 		}
 		used := map[any]bool{}
 		if f.Unique && o.Used != nil {
@@ -192,7 +211,7 @@ type maker struct {
 	r     *rand.Rand
 	fake  *gofakeit.Faker
 	today time.Time
-	ids   []string
+	ids   []string // that references may name; of a list the texts it may hold
 }
 
 func (m *maker) span() float64 {
@@ -308,11 +327,8 @@ func (m *maker) value(i int) any {
 // several are as many texts, or ids, as the maker says, none of them twice.
 func (m *maker) several() any {
 	from := m.ids
-	if m.Kind == "list" {
+	if m.Kind == "list" && len(from) < 3 {
 		from = plainWords
-		if len(m.f.Choices) > 0 {
-			from = m.f.Choices
-		}
 	}
 	n := min(len(from), max(1, int(math.Round(m.span()))))
 	if n == 0 {

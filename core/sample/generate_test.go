@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -146,4 +147,26 @@ func TestManyRecordsReferToEachOther(t *testing.T) {
 	for _, r := range s.Records["trees"] {
 		assert.True(t, beds[r["bed"].(string)])
 	}
+}
+
+// Lists are made of what they hold already, none twice; people are called as people are.
+func TestWhatIsMadeUpFollowsWhatIsThere(t *testing.T) {
+	m := &sample.Model{ID: "volunteers", Name: "Volunteer", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}, {Name: "days", Type: sample.Texts, Required: true}, {Name: "beds", Type: sample.Refs, Model: "beds", Required: true}}}
+	assert.Equal(t, "person", m.Suggest(&m.Fields[0]).Kind)
+	beds := &sample.Model{ID: "beds", Name: "Bed", Fields: m.Fields}
+	assert.Equal(t, "title", beds.Suggest(&beds.Fields[0]).Kind)
+	week := []string{"Monday", "Tuesday", "Friday"}
+	made, err := sample.Generate(sample.Order{Model: m, Seed: 5, Count: 60, Today: "2026-11-26", Met: map[string][]string{"days": week}, IDs: func(string) []string { return []string{"b1", "b2"} },
+		Makers: map[string]sample.Maker{"days": {Kind: "list", Least: 1, Most: 3}, "beds": {Kind: "references", Least: 1, Most: 9}}})
+	require.NoError(t, err)
+	sizes := map[int]bool{}
+	for _, r := range made {
+		days := r["days"].(sample.List).Items()
+		sizes[len(days)] = true
+		assert.Subset(t, week, days)
+		assert.Len(t, slices.Compact(slices.Sorted(slices.Values(days))), len(days), "none twice")
+		assert.LessOrEqual(t, len(r["beds"].(sample.List).Items()), 2, "no more than there are")
+		assert.Contains(t, r["name"], " ")
+	}
+	assert.Len(t, sizes, 3)
 }

@@ -41,9 +41,24 @@ func (l *Live) Offers() []Offer {
 			out = append(out, Offer{s.ID, s.Title, s.Words, root})
 			continue
 		}
-		for j := range l.W.Models {
-			m := &l.W.Models[j]
+		figures := s.Tree.Any(func(t *kit.Template) bool { return t.Says("{figure}") })
+		offer := func(m *sample.Model) {
+			if _, figure := figureOf(m); figures && !figure {
+				return
+			}
 			out = append(out, Offer{s.ID + ":" + m.ID, kit.Fill(s.Title, modelWords(m)), append([]string{m.ID, m.Name}, s.Words...), root})
+		}
+		for j := range l.W.Models {
+			offer(&l.W.Models[j])
+		}
+		// What is made of records is shown, and neither filled in nor searched.
+		if s.Page > 0 || !s.Tree.Any(func(t *kit.Template) bool { return t.Repeat }) {
+			continue
+		}
+		for j := range l.W.Queries {
+			if m := l.models[l.W.Queries[j].ID]; m != nil {
+				offer(m)
+			}
 		}
 	}
 	return out
@@ -152,6 +167,10 @@ func (l *Live) Snippet(id, app, doc string) (*screen.Element, error) {
 		}
 		b.model = m
 		maps.Copy(words, modelWords(m))
+		words["naming"] = "record." + namingOf(m)
+		if f, ok := figureOf(m); ok {
+			words["figure"] = b.plain(f)
+		}
 		if b.page > 0 {
 			words["list"], words["page"], words["orders"] = b.name("list"), b.name("page"), strings.Join(b.orders(), ", ")
 			if orders := b.orders(); len(orders) > 0 {
@@ -247,6 +266,28 @@ func (b *snippetMaker) act(root *screen.Element) {
 		}
 		return true
 	})
+}
+
+// figureOf is the first number that records of a model hold.
+func figureOf(m *sample.Model) (*sample.Field, bool) {
+	for i := range m.Fields {
+		if f := &m.Fields[i]; f.Type == sample.Number || f.Type == sample.Money {
+			return f, true
+		}
+	}
+	return nil, false
+}
+
+// namingOf is the field by which records of a model are called.
+func namingOf(m *sample.Model) string {
+	for _, types := range [][]sample.FieldType{{sample.Text}, {sample.Choice, sample.Date, sample.Ref}} {
+		for _, f := range m.Fields {
+			if slices.Contains(types, f.Type) {
+				return f.Name
+			}
+		}
+	}
+	return "id"
 }
 
 // modelWords are the words for a model's records: "ticket", "Tickets".

@@ -169,6 +169,24 @@ func TestAListWithFiltersFollowsItsControls(t *testing.T) {
 	assert.Less(t, len(shown(map[string]any{"condition": "ailing"})), len(all))
 }
 
+// What is made of records is offered as a table and as figures, not as a form; figures
+// need a number.
+func TestListsMadeOfOthersAreOffered(t *testing.T) {
+	l := open(t)
+	ids := map[string]string{}
+	for _, o := range l.Offers() {
+		ids[o.ID] = o.Title
+	}
+	assert.Equal(t, "table of Visits by gate", ids["table:visitsByGate"])
+	assert.Equal(t, "figures of Visits by gate", ids["figures:visitsByGate"])
+	for _, id := range []string{"form:visitsByGate", "list:visitsByGate", "catalogue:visitsByGate", "figures:messages"} {
+		assert.NotContains(t, ids, id)
+	}
+	tree, err := l.Snippet("figures:visitsByGate", l.W.Apps[0].ID, "")
+	require.NoError(t, err)
+	assert.Equal(t, "/grid\n /sorrel-stat label=record.gate value=number(record.visitors, 0) each visitsByGate\n", outline(tree, "label", "value"))
+}
+
 // A table takes a column for each field of what it shows, head and cell at once; those
 // that it does not show yet are offered first.
 func TestATableTakesAColumnOfAField(t *testing.T) {

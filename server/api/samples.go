@@ -106,7 +106,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 				}
 			}
 			for i := range m.Fields {
-				v.Makers[m.Fields[i].Name] = m.Fields[i].Suggest()
+				v.Makers[m.Fields[i].Name] = m.Suggest(&m.Fields[i])
 			}
 			out.Models = append(out.Models, v)
 		}
@@ -361,8 +361,21 @@ func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 				return values
 			}
 		}
+		met := map[string][]string{}
+		for i := range m.Fields {
+			if f := &m.Fields[i]; f.Type == sample.Texts {
+				for _, r := range set.Records[m.ID] {
+					items, _ := r[f.Name].(sample.List)
+					for _, item := range items.Items() {
+						if !slices.Contains(met[f.Name], item) && len(met[f.Name]) < 200 {
+							met[f.Name] = append(met[f.Name], item)
+						}
+					}
+				}
+			}
+		}
 		var err error
-		out.Records, err = sample.Generate(sample.Order{Model: m, Makers: in.Makers, Seed: in.Seed, Count: in.Count, Today: l.Today, Taken: taken, Used: used, IDs: func(model string) []string {
+		out.Records, err = sample.Generate(sample.Order{Model: m, Met: met, Makers: in.Makers, Seed: in.Seed, Count: in.Count, Today: l.Today, Taken: taken, Used: used, IDs: func(model string) []string {
 			ids := []string{}
 			for _, r := range set.Records[model] {
 				ids = append(ids, r.ID())
@@ -527,11 +540,13 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		return nil, bad("at most 200,000 cells and 20,000 new records are written at once")
 	}
 	var asIs error
+	var before []sample.Record
 	change, err := s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
 		m, set, err := modelIn(l, in.Model, in.Set)
 		if err != nil {
 			return workspace.Change{}, err
 		}
+		before = set.Records[m.ID]
 		rows := &workspace.Rows{Set: set.ID, Model: m.ID, Drop: in.Drop, At: map[string]int{}}
 		at := map[string]int{} // where the records of the change stand in Put
 		old := map[string]sample.Record{}
@@ -604,7 +619,12 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		if err == nil {
 			out.Problems = m.CheckAll(set.Records[m.ID], exists(set))
 			if slices.ContainsFunc(m.Fields, func(f sample.Field) bool { return f.Compute != "" }) {
-				out.Put = set.Records[m.ID] // what is computed of others may have changed anywhere
+				// What is computed of others may have changed anywhere.
+				was := make(map[string]sample.Record, len(before))
+				for _, r := range before {
+					was[r.ID()] = r
+				}
+				out.Put = slices.DeleteFunc(slices.Clone(set.Records[m.ID]), func(r sample.Record) bool { return sameRecord(was[r.ID()], r) })
 			}
 		}
 		return err
