@@ -154,16 +154,20 @@ func (ix *Index) CountOf(typ string) Count {
 	return Count{t.root.Uses, t.root.Docs}
 }
 
-// titledDocs bounds how many documents are looked at for a habit.
-const titledDocs = 60
+// titledDocs bounds how many screens are looked at for a habit: it is asked for at every
+// key that is typed.
+const titledDocs = 200
 
 // Titled tells whether the screens have the habit of saying in a prop of a component what
 // the screen is called: at least three of them, and four of five that have one.
 func (ix *Index) Titled(typ, prop string) bool {
-	have, say := 0, 0
+	have, say, looked := 0, 0, 0
 	for _, d := range ix.byNum {
 		if d == nil || d.Kind != screen.ScreenDoc {
 			continue
+		}
+		if looked++; looked > titledDocs {
+			break
 		}
 		for i := range d.Uses {
 			if e := d.Uses[i].Element; e.Type == typ {
@@ -173,9 +177,6 @@ func (ix *Index) Titled(typ, prop string) bool {
 				}
 				break
 			}
-		}
-		if have == titledDocs {
-			break
 		}
 	}
 	return say >= 3 && 5*say >= 4*have

@@ -181,3 +181,26 @@ func chances(list []usage.Next) []float64 {
 	}
 	return out
 }
+
+// A habit is what at least three screens do, and four of five of those that could; shells
+// and pieces have none.
+func TestAHabitIsWhatMostScreensDo(t *testing.T) {
+	headed := func(id, title, heading string) *screen.Document {
+		d := doc(t, id, `{"id":"r","type":"section","children":[{"id":"h","type":"sorrel-page-header","props":{"heading":"`+heading+`"}}]}`)
+		d.Title = title
+		return d
+	}
+	docs := []*screen.Document{headed("a", "Beds", "Beds"), headed("b", "Rounds", "rounds")}
+	shell := headed("s", "Staff", "Staff")
+	shell.Kind = screen.ShellDoc
+	titled := func(docs ...*screen.Document) bool { return indexOf(t, docs...).Titled("sorrel-page-header", "heading") }
+	assert.False(t, titled(append(docs, shell)...), "two screens are no habit")
+	docs = append(docs, headed("c", "Shifts", "Shifts"))
+	assert.True(t, titled(docs...))
+	docs = append(docs, headed("d", "Orders", "What was ordered"))
+	assert.False(t, titled(docs...), "three of four are not enough")
+	docs = append(docs, headed("e", "Today", "Today"))
+	assert.True(t, titled(docs...))
+	assert.False(t, indexOf(t, docs...).Titled("sorrel-page-header", "size"))
+	assert.False(t, indexOf(t, docs...).Titled("sorrel-card", "heading"))
+}
