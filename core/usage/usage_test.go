@@ -193,7 +193,9 @@ func TestAHabitIsWhatMostScreensDo(t *testing.T) {
 	docs := []*screen.Document{headed("a", "Beds", "Beds"), headed("b", "Rounds", "rounds")}
 	shell := headed("s", "Staff", "Staff")
 	shell.Kind = screen.ShellDoc
-	titled := func(docs ...*screen.Document) bool { return indexOf(t, docs...).Titled("sorrel-page-header", "heading") }
+	titled := func(docs ...*screen.Document) bool {
+		return indexOf(t, docs...).Titled("sorrel-page-header", "heading")
+	}
 	assert.False(t, titled(append(docs, shell)...), "two screens are no habit")
 	docs = append(docs, headed("c", "Shifts", "Shifts"))
 	assert.True(t, titled(docs...))
