@@ -38,7 +38,7 @@ onMounted(async () => {
   await router.isReady()
   if (route.name !== 'sign-in') { await ws.load(); if (ws.data) ws.listen() }
 })
-watch(() => ws.data, (d, was) => { if (d) ws.listen(); if (d && !was) void ws.remember() })
+watch(() => ws.data, (d, was) => { if (d) ws.listen(); if (d && d.me.name !== was?.me.name) void ws.remember() })
 
 onKeyStroke('k', e => { if (e.ctrlKey || e.metaKey) { e.preventDefault(); finding.value = true } })
 // The Bench has undo of its own, which shows what it takes back.

@@ -72,6 +72,21 @@ describe('the workspace', () => {
     expect(ws.data).toMatchObject({ strays: 6, seq: 2, name: 'Fernhollow' })
     expect(ws.done).toEqual([{ seq: 2, title: 'Set emphasis' }])
   })
+  it('goes on taking back where it was left, each person their own', async () => {
+    const ws = useWorkspace()
+    answer('/api/workspace', shown)
+    await ws.load()
+    answer('/api/changes', { changes: [{ seq: 3, author: 'ida', title: 'c3', undoes: 0 }, { seq: 2, author: 'noor', title: 'c2', undoes: 0 }] })
+    await ws.remember()
+    expect(ws.done).toEqual([{ seq: 2, title: 'c2' }])
+    await ws.remember()
+    expect(asked.filter(a => a.path === '/api/changes')).toHaveLength(1)
+    answer('/api/workspace', { ...shown, me: { name: 'ida', role: 'builder' } })
+    await ws.load()
+    answer('/api/changes', { changes: [{ seq: 3, author: 'ida', title: 'c3', undoes: 0 }] })
+    await ws.remember()
+    expect(ws.done).toEqual([{ seq: 3, title: 'c3' }])
+  })
   it('takes two undos in a hurry as two changes, one after the other', async () => {
     const ws = useWorkspace()
     const counts = { questions: 0, strays: 0, findings: 0 }

@@ -87,12 +87,17 @@ export const useWorkspace = defineStore('workspace', () => {
   // Undo walks back over what this window changed, then over what one changed before.
   const done = ref<Step[]>([])
   const undone = ref<Step[]>([])
+  let whose = ''
   async function remember() {
+    // Somebody else who signs in here takes back what is their own.
+    const me = data.value?.me.name ?? ''
+    if (whose && whose !== me) { done.value = []; undone.value = [] }
+    whose = me
     if (!canBuild.value || done.value.length) return
     try {
       const { changes } = await ask(GET('/api/changes', { params: { query: { most: 500 } } }))
-      const kept = remembered(changes, data.value!.me.name)
-      if (!done.value.length) { done.value = kept.done; undone.value = kept.undone }
+      const kept = remembered(changes, me)
+      if (whose === me && !done.value.length) { done.value = kept.done; undone.value = kept.undone }
     } catch { /* without it, undo begins with what is changed from now on */ }
   }
   function note(out: ChangeOut) {
