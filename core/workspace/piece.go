@@ -690,6 +690,7 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 		steps[doc].Edits = append(steps[doc].Edits, edits...)
 	}
 	used := map[string]map[string]bool{}
+	gave := map[string]string{} // what stands in place of an element, by its document and id
 	use := func(doc *screen.Document, list []*screen.Element, values map[string]screen.Value, filling []*screen.Element) {
 		key := string(doc.Kind) + ":" + doc.ID
 		if used[key] == nil {
@@ -701,7 +702,17 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 			tree.Props = append(tree.Props, screen.Prop{Name: name, Value: v})
 		}
 		screen.SortProps(tree.Props)
-		put(key, replaceBy(doc, list, tree))
+		edits := replaceBy(doc, list, tree)
+		for i := range edits {
+			// A twin that stood before it may have given way already.
+			if now, gone := gave[key+"#"+edits[i].After]; gone && edits[i].Op == screen.Insert {
+				edits[i].After = now
+			}
+		}
+		for _, e := range list {
+			gave[key+"#"+e.ID] = tree.ID
+		}
+		put(key, edits)
 	}
 	own := map[string]screen.Value{}
 	for _, p := range piece.Props {
