@@ -1,6 +1,7 @@
 package sample
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -62,7 +63,7 @@ func Among(records []Record, ids List) []Record {
 		return nil
 	}
 	by := make(map[string]Record, len(records))
-	for _, r := range records {
+	for _, r := range slices.Backward(records) { // of two with one id the first
 		by[r.ID()] = r
 	}
 	var out []Record
