@@ -99,39 +99,3 @@ func TestLinesAreDraggedAndWrittenInPlace(t *testing.T) {
 	j.until(`document.querySelector('[data-line="settings-22"]').textContent.includes('.wipeButton')`)
 	require.NotContains(t, j.text(`document.body.innerText`), "could not")
 }
-
-// On the Proof several go along as well; a press on one of them without a drag means that
-// one alone.
-func TestSeveralAreDraggedOnTheProof(t *testing.T) {
-	j := begin(t, "ida")
-	j.bench("new-ticket", "> 8")
-	fields := strings.Fields(j.text(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.trim().startsWith('▾field')).map(l => l.dataset.line).join(' ')`))
-	require.Greater(t, len(fields), 3)
-	box := func(id string) (at [4]float64) {
-		t.Helper()
-		j.click(`document.querySelector('[data-line="` + id + `"]')`)
-		j.until(`document.querySelectorAll('[data-selected]').length === 1 && document.querySelector('[data-line="` + id + `"]').getAttribute('aria-selected') === 'true'`)
-		j.run(chromedp.Evaluate(`(r => [r.x, r.y, r.width, r.height])(document.querySelector('[data-selected]').getBoundingClientRect())`, &at))
-		return at
-	}
-	first, second := box(fields[0]), box(fields[1])
-	third := box(fields[2])
-	press := func(kind input.MouseType, x, y float64, m input.Modifier) chromedp.Action {
-		return input.DispatchMouseEvent(kind, x, y).WithButton(input.Left).WithClickCount(1).WithModifiers(m)
-	}
-	both := func() {
-		t.Helper()
-		x, y := second[0]+30, second[1]+4
-		j.run(press(input.MousePressed, x, y, input.ModifierShift), press(input.MouseReleased, x, y, input.ModifierShift))
-		j.until(`document.querySelectorAll('[data-selected]').length === 2`)
-	}
-	both()
-	j.run(press(input.MousePressed, third[0]+30, third[1]+4, 0), press(input.MouseReleased, third[0]+30, third[1]+4, 0))
-	j.until(`document.querySelectorAll('[data-selected]').length === 1 && location.hash === '#` + fields[2] + `'`)
-	both()
-	j.run(press(input.MousePressed, third[0]+30, third[1]+4, 0), press(input.MouseMoved, third[0]+30, third[1]-20, 0), press(input.MouseMoved, first[0]+30, first[1]+3, 0))
-	j.until(`!!document.querySelector('[data-drop]')`)
-	j.run(press(input.MouseReleased, first[0]+30, first[1]+3, 0))
-	j.until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.trim().startsWith('▾field')).map(l => l.dataset.line).slice(0, 3).join(' ') === '` + strings.Join([]string{fields[1], fields[2], fields[0]}, " ") + `'`)
-	j.until(`document.querySelectorAll('[data-selected]').length === 2`)
-}

@@ -1,7 +1,6 @@
 package sample
 
 import (
-	"slices"
 	"strconv"
 	"strings"
 )
@@ -63,7 +62,7 @@ func Among(records []Record, ids List) []Record {
 		return nil
 	}
 	by := make(map[string]Record, len(records))
-	for _, r := range slices.Backward(records) { // of two with one id the first
+	for _, r := range records {
 		by[r.ID()] = r
 	}
 	var out []Record

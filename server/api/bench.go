@@ -110,7 +110,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			spots = []*usage.Spot{any}
 		}
-		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}, Over: listsAround(l, root, el)}
+		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}, Over: held(l, root, el)}
 		if el.Repeat != nil && in.Kind == string(screen.ScreenDoc) {
 			for _, control := range resolve.NamesOf(root, l.Cat).Controls {
 				if control.Kind == expr.Number {
@@ -191,8 +191,8 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 	return out, err
 }
 
-// listsAround are the lists and references of the record around an element.
-func listsAround(l *workspace.Live, root, el *screen.Element) []string {
+// held are the lists and references of the record around an element.
+func held(l *workspace.Live, root, el *screen.Element) []string {
 	out := []string{}
 	scope := expr.Scope{Models: l.Models()}
 	for _, e := range root.Path(el.ID) {

@@ -63,8 +63,7 @@ const idle = () => { const at = document.activeElement; return !at || at === doc
 watch(() => [bench.doc.value, !!bench.root.value], async ([, there], was) => {
   if (!there || (was && was[0] === bench.doc.value && was[1])) return
   await nextTick()
-  // A dialog that led here gives the focus back first, on a busy machine late.
-  if (idle()) for (const ms of [50, 300]) setTimeout(() => { if (idle()) void focusLine() }, ms)
+  if (idle()) setTimeout(() => { if (idle()) void focusLine() }, 50) // once a dialog that led here has given the focus back
 }, { immediate: true })
 
 function walk(step: number, more: boolean) {

@@ -76,11 +76,9 @@ const { drop, dragging, start } = useDrag(bench, own, idOf, point)
 function down(e: PointerEvent) {
   const b = hit(e)
   if (!b || e.button !== 0 || bench.preview.value) return
-  const id = idOf(b.key)
-  if (e.shiftKey) { bench.selectMore(id); return }
-  // Of several that are selected all go along; which one is meant alone the release tells.
-  if (!ws.canBuild || !bench.extra.value.length || !bench.chosen.value.includes(id)) bench.select(id)
-  if (ws.canBuild) start(e, id)
+  if (e.shiftKey) bench.selectMore(idOf(b.key))
+  else bench.select(idOf(b.key))
+  if (ws.canBuild && !e.shiftKey) start(e, idOf(b.key))
 }
 // Texts are written where they stand; what is computed is written on its line.
 const writing = ref<Box>()

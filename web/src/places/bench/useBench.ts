@@ -232,8 +232,6 @@ function createBench(kit: () => KitIndex) {
   }
   /** What is selected, in reading order, the root and what stands in another left out. */
   const blocks = () => (root.value ? chosenIn(root.value, chosen.value).filter(el => el.id !== root.value!.id) : [])
-  /** What goes along when an element is dragged: all that are selected, where it is one of them. */
-  const along = (id: string): Element[] => (chosen.value.includes(id) ? blocks() : root.value ? [findIn(root.value, id)?.el ?? []].flat() : [])
   const named = (list: Element[]) => (list.length === 1 ? titleOf(list[0]!) : `${list.length} elements`)
   async function copyBeside() {
     const list = blocks()
@@ -365,5 +363,5 @@ function createBench(kit: () => KitIndex) {
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
   watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, lastSnippet, wrap, unwrap, move, moveTo, along, walkMarks, title, seq }
+  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, lastSnippet, wrap, unwrap, move, moveTo, walkMarks, title, seq }
 }

@@ -1,5 +1,6 @@
 import { ref, type ComputedRef } from 'vue'
 import type { Box } from '../../frame/messages'
+import { chosenIn } from './clipboard'
 import { landing, type Drop } from './drop'
 import { contains, findIn } from './tree'
 import type { Bench } from './useBench'
@@ -14,7 +15,7 @@ export function useDrag(bench: Bench, boxes: ComputedRef<Box[]>, idOf: (key: str
     const from = { x: e.clientX, y: e.clientY }
     const moved = findIn(bench.root.value!, id)
     if (!moved?.parent) return
-    const all = bench.along(id)
+    const all = bench.chosen.value.includes(id) ? chosenIn(bench.root.value!, bench.chosen.value).filter(el => el.id !== bench.root.value!.id) : [moved.el]
     const move = (m: PointerEvent) => {
       if (!dragging.value && Math.hypot(m.clientX - from.x, m.clientY - from.y) < 5) return
       dragging.value = true
@@ -29,10 +30,7 @@ export function useDrag(bench: Bench, boxes: ComputedRef<Box[]>, idOf: (key: str
       dragging.value = false
       if (d) void bench.moveTo(all, d)
     }
-    const up = () => {
-      if (!dragging.value) bench.select(id)
-      finish(drop.value)
-    }
+    const up = () => finish(drop.value)
     const escape = (k: KeyboardEvent) => { if (k.key === 'Escape') finish() }
     addEventListener('pointermove', move)
     addEventListener('pointerup', up)

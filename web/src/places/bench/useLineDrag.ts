@@ -1,4 +1,5 @@
 import { onScopeDispose, shallowRef, type Ref } from 'vue'
+import { chosenIn } from './clipboard'
 import { INDENT, lineLanding, type LineDrop } from './drop'
 import type { KitIndex } from './tree'
 import type { Bench } from './useBench'
@@ -15,7 +16,8 @@ export function useLineDrag(bench: Bench, kit: () => KitIndex, list: Ref<HTMLEle
     const root = bench.root.value
     if (e.button !== 0 || e.shiftKey || !root || id === root.id || e.pointerType === 'touch') return
     const from = { x: e.clientX, y: e.clientY }
-    const moved = bench.along(id)
+    const ids = bench.chosen.value.includes(id) ? bench.chosen.value : [id]
+    const moved = chosenIn(root, ids).filter(el => el.id !== root.id)
     const move = (m: PointerEvent) => {
       if (!dragging.value.size && Math.hypot(m.clientX - from.x, m.clientY - from.y) < 5) return
       if (!dragging.value.size) dragging.value = new Set(moved.map(el => el.id))
