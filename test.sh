@@ -24,7 +24,7 @@ need_package postgresql '/usr/lib/postgresql/*/bin/postgres'
 ./build.sh
 test -z "$(gofmt -l cmd core demo docs e2e internal server)" || { echo "gofmt would change:"; gofmt -l cmd core demo docs e2e internal server; exit 1; }
 go vet ./...
-(cd web && npm run --silent test)
+(cd web && npm run --silent form:check && npm run --silent lint && npm run --silent test)
 go test $short -timeout 15m ./...
 
 lines() { git ls-files --cached --others --exclude-standard -- "$@" | xargs -r cat | grep -cv '^[[:space:]]*$'; }

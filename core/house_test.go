@@ -15,9 +15,36 @@ import (
 )
 
 // order is the one way imports point inside the core: later ones on earlier ones.
-var order = []string{"jsonread", "kit", "screen", "code", "sample", "expr", "resolve", "render", "find", "bringin", "usage", "norm", "audit", "geometry", "deliver", "workspace"}
+var order = []string{
+	"jsonread",
+	"kit",
+	"screen",
+	"code",
+	"sample",
+	"expr",
+	"resolve",
+	"render",
+	"find",
+	"bringin",
+	"usage",
+	"norm",
+	"audit",
+	"geometry",
+	"deliver",
+	"workspace",
+}
 
-var inputOutput = []string{"net", "net/http", "os", "os/exec", "io/fs", "database/sql", "syscall", "math/rand", "crypto/rand"}
+var inputOutput = []string{
+	"net",
+	"net/http",
+	"os",
+	"os/exec",
+	"io/fs",
+	"database/sql",
+	"syscall",
+	"math/rand",
+	"crypto/rand",
+}
 
 func TestTheCoreIsPureAndImportsPointOneWay(t *testing.T) {
 	seen := 0
@@ -40,7 +67,13 @@ func TestTheCoreIsPureAndImportsPointOneWay(t *testing.T) {
 				ast.Inspect(f, func(n ast.Node) bool {
 					if s, ok := n.(*ast.SelectorExpr); ok {
 						if of, ok := s.X.(*ast.Ident); ok && of.Name == "rand" {
-							assert.Contains(t, []string{"New", "NewPCG", "Rand"}, s.Sel.Name, "%s draws without a seed", path)
+							assert.Contains(
+								t,
+								[]string{"New", "NewPCG", "Rand"},
+								s.Sel.Name,
+								"%s draws without a seed",
+								path,
+							)
 						}
 					}
 					return true
@@ -52,7 +85,14 @@ func TestTheCoreIsPureAndImportsPointOneWay(t *testing.T) {
 			}
 			inner, isCore := strings.CutPrefix(rest, "core/")
 			assert.True(t, isCore, "%s imports %s", path, name)
-			assert.LessOrEqual(t, slices.Index(order, strings.Split(inner, "/")[0]), rank, "%s imports %s, which comes later", path, name)
+			assert.LessOrEqual(
+				t,
+				slices.Index(order, strings.Split(inner, "/")[0]),
+				rank,
+				"%s imports %s, which comes later",
+				path,
+				name,
+			)
 		}
 		return nil
 	})

@@ -56,7 +56,13 @@ func figures(t *testing.T, what string, want, got []planted, screens int) (preci
 		}
 	}
 	precision, recall = float64(len(got)-false_)/float64(max(1, len(got))), float64(hits)/float64(len(want))
-	t.Logf("%s: precision %.2f, recall %.2f, %.3f false alarms a screen", what, precision, recall, float64(false_)/float64(screens))
+	t.Logf(
+		"%s: precision %.2f, recall %.2f, %.3f false alarms a screen",
+		what,
+		precision,
+		recall,
+		float64(false_)/float64(screens),
+	)
 	return precision, recall
 }
 

@@ -37,16 +37,58 @@ func valid(t *testing.T, src []byte) error {
 func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 	require.NoError(t, valid(t, testkit.Demo(t)))
 	w, _ := generate.Workspace(generate.Options{Screens: 3, Elements: 60, Slips: 0.1, Seed: 1})
-	w.Tunings = []audit.Tuning{{Rule: "one-main-action", Severity: audit.Note, Settings: map[string]string{"most": "2"}, Reason: "wide screens", By: "ida", When: "2026-11-23"}}
+	w.Tunings = []audit.Tuning{
+		{
+			Rule:     "one-main-action",
+			Severity: audit.Note,
+			Settings: map[string]string{"most": "2"},
+			Reason:   "wide screens",
+			By:       "ida",
+			When:     "2026-11-23",
+		},
+	}
 	w.Stands = []audit.LetStand{{ID: "a", Key: "k", Reason: "so", By: "ida", When: "2026-11-23", Until: "2026-12-01"}}
 	radius := 0
 	w.Apps[0].Packages = map[string]string{"vue": "3.5.0"}
 	w.Own = workspace.Own{
-		Themes:  []kit.Theme{{ID: "heather", Name: "Heather", From: "light", Making: kit.Making{Accent: "#7A3E73", Radius: &radius, Step: 5, Density: "compact", Font: "serif", Size: 14.5}, Tokens: map[string]kit.Value{"color.ink": value(t, "color", "#112233")}, By: "ida", When: "2026-11-23"}},
-		Icons:   []kit.OwnIcon{{Name: "rail", Meanings: []string{"fence"}, SVG: `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><path d="M0 0"></path></svg>`, By: "noor"}},
+		Themes: []kit.Theme{
+			{
+				ID:   "heather",
+				Name: "Heather",
+				From: "light",
+				Making: kit.Making{
+					Accent:  "#7A3E73",
+					Radius:  &radius,
+					Step:    5,
+					Density: "compact",
+					Font:    "serif",
+					Size:    14.5,
+				},
+				Tokens: map[string]kit.Value{"color.ink": value(t, "color", "#112233")},
+				By:     "ida",
+				When:   "2026-11-23",
+			},
+		},
+		Icons: []kit.OwnIcon{
+			{
+				Name:     "rail",
+				Meanings: []string{"fence"},
+				SVG:      `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1 1"><path d="M0 0"></path></svg>`,
+				By:       "noor",
+			},
+		},
 		LeftOut: []workspace.LeftOut{{Tag: "sorrel-tag", Reason: "chips do", By: "ida", When: "2026-11-23"}},
 	}
-	w.Docs[len(w.Docs)-1].States = []screen.State{{Name: "loading", Set: "empty", Edits: []screen.Edit{{Op: screen.Show, ID: "a", Name: "false"}, {Op: screen.Insert, Parent: "a", Tree: &screen.Element{ID: "b", Type: "stack"}}}}}
+	w.Docs[len(w.Docs)-1].States = []screen.State{
+		{
+			Name: "loading",
+			Set:  "empty",
+			Edits: []screen.Edit{
+				{Op: screen.Show, ID: "a", Name: "false"},
+				{Op: screen.Insert, Parent: "a", Tree: &screen.Element{ID: "b", Type: "stack"}},
+			},
+		},
+	}
 	out := workspace.Write(w)
 	require.NoError(t, valid(t, out))
 	back, err := workspace.Read(out)

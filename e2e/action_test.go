@@ -11,7 +11,10 @@ import (
 func (j *journey) pressInFrame(words string) {
 	j.t.Helper()
 	j.clicks++
-	j.untilInFrame("pressed", `(b => (b.click(), 'pressed'))([...document.querySelector('body > div').shadowRoot.querySelectorAll('*')].find(e => e.textContent.trim() === '`+words+`' && e.shadowRoot?.querySelector('button')).shadowRoot.querySelector('button'))`)
+	j.untilInFrame(
+		"pressed",
+		`(b => (b.click(), 'pressed'))([...document.querySelector('body > div').shadowRoot.querySelectorAll('*')].find(e => e.textContent.trim() === '`+words+`' && e.shadowRoot?.querySelector('button')).shadowRoot.querySelector('button'))`,
+	)
 }
 
 // What a press does is chosen from what there is, done in the preview, and missed where
@@ -33,7 +36,10 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.pressInFrame("Dark")
 	j.untilInFrame("dark", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
 	j.pressInFrame("Dark")
-	j.untilInFrame("light", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
+	j.untilInFrame(
+		"light",
+		`document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`,
+	)
 	j.click(button("Preview"))
 
 	// A word after saving: made and opened in one go, by the form that was sent.
@@ -46,10 +52,15 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.write("Saved.")
 	j.key("Enter")
 	j.until(lineWith("toast", "Saved."))
-	j.until(`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent === 'open toast “Saved.”'`)
+	j.until(
+		`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent === 'open toast “Saved.”'`,
+	)
 	j.click(button("Preview"))
 	j.pressInFrame("Save")
-	j.untilInFrame("Saved.", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-toast')].find(t => t.open)?.textContent ?? ''`)
+	j.untilInFrame(
+		"Saved.",
+		`[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-toast')].find(t => t.open)?.textContent ?? ''`,
+	)
 	j.click(button("Preview"))
 
 	// Without the dialog, the button says that it opens nothing; the repair is one press.
@@ -58,7 +69,11 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.until(`!` + lineWith("dialog", "Remove all samples?"))
 	j.click(lineWith("button", "Remove all samples"))
 	j.until(`document.body.innerText.includes('what it is to open is not there')`)
-	assert.Contains(t, j.text(`document.querySelector('select[aria-label=does]').selectedOptions[0].textContent`), "not there")
+	assert.Contains(
+		t,
+		j.text(`document.querySelector('select[aria-label=does]').selectedOptions[0].textContent`),
+		"not there",
+	)
 	j.click(button("Without"))
 	j.until(`!document.body.innerText.includes('what it is to open is not there')`)
 	j.key("z", input.ModifierCtrl)

@@ -24,7 +24,9 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 	j.write("= na")
 	j.until(offers + `[0]?.textContent.startsWith('name')`)
 	j.key("Tab")
-	j.until(`document.activeElement.value === '= record.name' && document.querySelector('[role=status]') && document.body.innerText.includes('→ Paperbark maple')`)
+	j.until(
+		`document.activeElement.value === '= record.name' && document.querySelector('[role=status]') && document.body.innerText.includes('→ Paperbark maple')`,
+	)
 	j.click(`document.querySelector('button[aria-label="The next record"]')`)
 	j.until(`document.body.innerText.includes('→ Silver lime')`)
 	j.key("Enter")
@@ -36,10 +38,15 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 	j.line("n", "chip | = record.condition")
 	j.until(`document.querySelector('button[aria-label="Compute tone"]')`)
 	j.click(`document.querySelector('button[aria-label="Compute tone"]')`)
-	j.until(offers + `.some(o => o.textContent.startsWith('tone of condition')) && ` + offers + `[0].textContent.includes('as on ')`)
+	j.until(
+		offers + `.some(o => o.textContent.startsWith('tone of condition')) && ` + offers + `[0].textContent.includes('as on ')`,
+	)
 	j.click(offers + `[0]`)
 	j.key("Enter")
-	j.untilInFrame("true", `new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-chip')].map(c => c.getAttribute('tone'))).size > 1`)
+	j.untilInFrame(
+		"true",
+		`new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-chip')].map(c => c.getAttribute('tone'))).size > 1`,
+	)
 	// What does not fit is told while it is typed.
 	j.until(`document.querySelector('input[aria-label=tone]')`)
 	j.click(`document.querySelector('input[aria-label=tone]')`)
@@ -56,14 +63,24 @@ func TestAScreenIsSeenWithAllSampleSets(t *testing.T) {
 	j.bench("specimens", "> 5")
 	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'sets')`)
 	j.until(`document.querySelectorAll('figcaption').length === 5 && document.querySelector('[data-pending="0"]')`)
-	j.untilInFrame("true,0,1", `(n => [n[0] > 5, n[1], n[2]])([...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelectorAll('sorrel-card').length)).join()`)
+	j.untilInFrame(
+		"true,0,1",
+		`(n => [n[0] > 5, n[1], n[2]])([...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelectorAll('sorrel-card').length)).join()`,
+	)
 	// What was measured is judged: without records something says so, long words stick out.
 	j.until(`!document.querySelector('ul[aria-label="What looks wrong with empty"]')`)
-	j.until(`document.querySelector('ul[aria-label="What looks wrong with edge"]')?.innerText.match(/wider than it|sticks out/)`)
+	j.until(
+		`document.querySelector('ul[aria-label="What looks wrong with edge"]')?.innerText.match(/wider than it|sticks out/)`,
+	)
 	assert.Equal(t, "null", j.text(`String(document.querySelector('ul[aria-label="What looks wrong with usual"]'))`))
 	j.click(`document.querySelector('button[aria-label="Work at edge"]')`)
-	j.until(`!document.querySelector('figcaption') && [...document.querySelectorAll('select')].some(s => s.value === 'edge')`)
-	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.textContent.includes('Metasequoiaglyptostroboides')`)
+	j.until(
+		`!document.querySelector('figcaption') && [...document.querySelectorAll('select')].some(s => s.value === 'edge')`,
+	)
+	j.untilInFrame(
+		"true",
+		`document.querySelector('body > div').shadowRoot.textContent.includes('Metasequoiaglyptostroboides')`,
+	)
 }
 
 // From nothing to a grid of records: a model from a row, two dozen made up, bound cards
@@ -90,7 +107,9 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	j.think()
 	j.click(button("Make up"))
 	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`)
-	j.click(`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.includes('in place of')).querySelector('input')`)
+	j.click(
+		`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.includes('in place of')).querySelector('input')`,
+	)
 	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('Replace by 24')`)
 	j.click(button("Replace by"))
 	j.until(`document.body.innerText.includes('24 records')`)
@@ -121,7 +140,10 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	j.set("columns 4")
 	j.untilInFrame("true", `/u-columns-4( |$)/.test(`+grid+`)`)
 	// The newest of those on display, each with its drawn picture.
-	j.untilInFrame(strings.Repeat("data:image/svg ", 6), `[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-picture')].map(p => (p.src || p.getAttribute('src')).slice(0, 14) + ' ').join('')`)
+	j.untilInFrame(
+		strings.Repeat("data:image/svg ", 6),
+		`[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-card sorrel-picture')].map(p => (p.src || p.getAttribute('src')).slice(0, 14) + ' ').join('')`,
+	)
 }
 
 // Initials in the cards' heads, coloured by what the record is: once said at the field,
@@ -134,7 +156,9 @@ func TestAMeaningIsSaidOnceAndShownEverywhere(t *testing.T) {
 	j.set("each beds")
 	j.line("i", "heading | = record.name")
 	j.line("n", "avatar")
-	j.until(`document.querySelector('button[aria-label="Compute name"]') || document.querySelector('input[aria-label=name]')`)
+	j.until(
+		`document.querySelector('button[aria-label="Compute name"]') || document.querySelector('input[aria-label=name]')`,
+	)
 	j.set("name = record.name")
 	j.set("tone = tone(record.moisture)")
 	avatars := `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card sorrel-avatar')]`
@@ -149,13 +173,27 @@ func TestAMeaningIsSaidOnceAndShownEverywhere(t *testing.T) {
 	j.until(`document.body.innerText.includes('“swampy” is none of dry, fresh, wet')`)
 	j.click(button("Fields"))
 	j.until(`document.querySelectorAll('[role=dialog] [role=group]').length > 3`)
-	j.click(`[...document.querySelectorAll('[role=dialog] [role=group]')].find(g => g.querySelector('input').value === 'moisture').querySelector('button[aria-expanded]')`)
+	j.click(
+		`[...document.querySelectorAll('[role=dialog] [role=group]')].find(g => g.querySelector('input').value === 'moisture').querySelector('button[aria-expanded]')`,
+	)
 	j.until(`document.querySelector('select[aria-label="Tone of wet"]')`)
-	j.run(chromedp.Evaluate(`(s => { s.value = 'warn'; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('select[aria-label="Tone of wet"]'))`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(s => { s.value = 'warn'; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('select[aria-label="Tone of wet"]'))`,
+			nil,
+		),
+	)
 	// One more kind, which no record has.
-	j.run(chromedp.Evaluate(`(i => { i.value = 'dry, fresh, wet, frozen'; i.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label="Choices of moisture"]'))`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(i => { i.value = 'dry, fresh, wet, frozen'; i.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label="Choices of moisture"]'))`,
+			nil,
+		),
+	)
 	j.click(button("Change"))
-	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('no record with moisture frozen')`)
+	j.until(
+		`!document.querySelector('[role=dialog]') && document.body.innerText.includes('no record with moisture frozen')`,
+	)
 	j.bench("gate-list", "> 2")
 	j.untilInFrame("bad,good,warn", `[...new Set(`+avatars+`.map(a => a.getAttribute('tone')))].sort().join()`)
 }

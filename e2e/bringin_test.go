@@ -30,19 +30,29 @@ func TestAnOldPageGetsANewCoat(t *testing.T) {
 	j.allowClipboard()
 	j.run(chromedp.Evaluate(`navigator.clipboard.writeText(`+string(text)+`)`, nil, awaited))
 	j.command("v", "paste")
-	j.until(`document.querySelector('[role=dialog] select') && document.querySelector('[role=dialog] [data-pending="0"]')`)
+	j.until(
+		`document.querySelector('[role=dialog] select') && document.querySelector('[role=dialog] [data-pending="0"]')`,
+	)
 	said := j.text(`document.querySelector('[role=dialog]').innerText`)
 	assert.Contains(t, said, "onclick of <div>")
 	assert.Contains(t, said, "<script>")
 	j.think()
-	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim().startsWith('Put in'))`)
+	j.click(
+		`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim().startsWith('Put in'))`,
+	)
 	j.until(`!document.querySelector('[role=dialog]') && ` + lineTexts + `.some(t => t.includes('Hedge and Sons'))`)
 	j.effort("an old page in a new coat", 10)
 	for _, want := range []string{"navbar", "nav item", "Seed orders", "Only open", "column", "Hedge and Sons", "€ 80.50", "Spring sale of bulbs", "Buy now", "footer"} {
 		assert.True(t, strings.Contains(j.text(lineTexts+`.join('\n')`), want), want)
 	}
-	j.untilInFrame("Newest first,Search", `['sorrel-icon-button', 'sorrel-field'].map(t => document.querySelector('body > div').shadowRoot.querySelector('.u-section ' + t).getAttribute('label')).join()`)
-	j.untilInFrame("2,3,1", `['sorrel-row', 'sorrel-column', 'sorrel-footer'].map(t => document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section ' + t).length).join()`)
+	j.untilInFrame(
+		"Newest first,Search",
+		`['sorrel-icon-button', 'sorrel-field'].map(t => document.querySelector('body > div').shadowRoot.querySelector('.u-section ' + t).getAttribute('label')).join()`,
+	)
+	j.untilInFrame(
+		"2,3,1",
+		`['sorrel-row', 'sorrel-column', 'sorrel-footer'].map(t => document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section ' + t).length).join()`,
+	)
 	j.key("z", 2)
 	j.until(`!` + lineTexts + `.some(t => t.includes('Hedge and Sons'))`)
 }

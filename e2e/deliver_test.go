@@ -110,17 +110,43 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	for _, screen := range []struct{ id, route string }{{"tickets", "/tickets"}, {"specimens", "/specimens"}, {"new-ticket", "/tickets/new"}, {"visitors", "/visitors"}, {"order", "/orders/o1"}, {"volunteer", "/volunteers/v1"}} {
 		var proof, delivered []box
 		var text string
-		j.run(chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id), browser.Until(`document.querySelector("[data-selected]")`), browser.Drawn())
-		j.untilInFrame("true", `document.querySelector("body > div").shadowRoot.querySelector(".u-screen sorrel-footer") !== null`)
+		j.run(
+			chromedp.Navigate(j.server.URL+"/bench/screen/"+screen.id),
+			browser.Until(`document.querySelector("[data-selected]")`),
+			browser.Drawn(),
+		)
+		j.untilInFrame(
+			"true",
+			`document.querySelector("body > div").shadowRoot.querySelector(".u-screen sorrel-footer") !== null`,
+		)
 		if screen.id == "visitors" { // the delivered one asks the service
 			j.chooseSet("live")
-			j.untilInFrame("Page 1 of 6", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim()`)
+			j.untilInFrame(
+				"Page 1 of 6",
+				`document.querySelector('body > div').shadowRoot.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim()`,
+			)
 		}
 		proofText := j.frameText()
-		j.inFrameAwait(strings.Replace(measure, "%ROOT%", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen')`, 1), &text)
+		j.inFrameAwait(
+			strings.Replace(
+				measure,
+				"%ROOT%",
+				`document.querySelector('body > div').shadowRoot.querySelector('.u-screen')`,
+				1,
+			),
+			&text,
+		)
 		require.NoError(t, json.Unmarshal([]byte(text), &proof))
-		j.run(chromedp.Navigate(app.URL+screen.route), browser.Until(`document.querySelector('sorrel-footer')`), browser.Until(`document.fonts.status === 'loaded'`),
-			chromedp.Evaluate(strings.Replace(measure, "%ROOT%", `document.querySelector('.u-screen')`, 1), &text, awaited))
+		j.run(
+			chromedp.Navigate(app.URL+screen.route),
+			browser.Until(`document.querySelector('sorrel-footer')`),
+			browser.Until(`document.fonts.status === 'loaded'`),
+			chromedp.Evaluate(
+				strings.Replace(measure, "%ROOT%", `document.querySelector('.u-screen')`, 1),
+				&text,
+				awaited,
+			),
+		)
 		require.NoError(t, json.Unmarshal([]byte(text), &delivered))
 		require.Equal(t, len(proof), len(delivered), screen.id)
 		far := 0
@@ -136,7 +162,12 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		}
 		assert.Zero(t, far, "%s: elements out of place, of %d", screen.id, len(proof))
 		appText := j.text(allText)
-		assert.Equal(t, strings.Join(strings.Fields(proofText), " "), strings.Join(strings.Fields(appText), " "), screen.id)
+		assert.Equal(
+			t,
+			strings.Join(strings.Fields(proofText), " "),
+			strings.Join(strings.Fields(appText), " "),
+			screen.id,
+		)
 	}
 
 	// What elements do, they do: a question opens, an answer closes it,
@@ -153,19 +184,45 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	j.run(browser.Until(`!document.querySelector('sorrel-dialog[open]')`))
 	press("sorrel-icon-button", `e.icon === 'bin'`)
 	press("sorrel-dialog[open] sorrel-button", `e.intent === 'danger'`)
-	j.run(browser.Until(`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less') && !document.querySelector('sorrel-dialog[open]')`))
+	j.run(
+		browser.Until(
+			`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less') && !document.querySelector('sorrel-dialog[open]')`,
+		),
+	)
 	// Lists act: what is typed narrows, the pager turns, and what counts them follows.
 	j.run(chromedp.Navigate(app.URL + "/tickets"))
 	rows := func(n int) string { return fmt.Sprintf(`document.querySelectorAll('sorrel-row').length === %d`, n) }
 	pager := func(is string) string {
 		return `document.querySelector('sorrel-pager').shadowRoot.querySelector('span').textContent.trim() === '` + is + `'`
 	}
-	j.run(browser.Until(rows(10)), browser.Until(pager("Page 1 of 2")), chromedp.Evaluate(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`, nil), browser.Until(rows(4)))
+	j.run(
+		browser.Until(rows(10)),
+		browser.Until(pager("Page 1 of 2")),
+		chromedp.Evaluate(
+			`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`,
+			nil,
+		),
+		browser.Until(rows(4)),
+	)
 	search := func(words string) chromedp.Action {
-		return chromedp.Evaluate(`(i => { i.value = '`+words+`'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`, nil)
+		return chromedp.Evaluate(
+			`(i => { i.value = '`+words+`'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`,
+			nil,
+		)
 	}
-	j.run(search("the l"), browser.Until(rows(3)), browser.Until(pager("Page 1 of 1")), browser.Until(`document.body.innerText.includes('3 tickets') || `+allText+`.includes('3 tickets')`))
-	j.run(search("nothing such"), browser.Until(rows(0)), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`), search(""), browser.Until(rows(4)))
+	j.run(
+		search("the l"),
+		browser.Until(rows(3)),
+		browser.Until(pager("Page 1 of 1")),
+		browser.Until(`document.body.innerText.includes('3 tickets') || `+allText+`.includes('3 tickets')`),
+	)
+	j.run(
+		search("nothing such"),
+		browser.Until(rows(0)),
+		browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`),
+		search(""),
+		browser.Until(rows(4)),
+	)
 	j.run(chromedp.Navigate(app.URL + "/settings"))
 	press("sorrel-switch", `e.name === 'dark'`)
 	j.run(browser.Until(`document.documentElement.dataset.theme === 'dark'`))
@@ -199,23 +256,58 @@ func TestDeliveredPagesAct(t *testing.T) {
 		return browser.Until(fmt.Sprintf(`document.querySelectorAll('.u-grid sorrel-card').length === %d`, n))
 	}
 	pager := func(is string) chromedp.Action {
-		return browser.Until(`document.querySelector('sorrel-pager').shadowRoot?.querySelector('span')?.textContent.trim() === '` + is + `'`)
+		return browser.Until(
+			`document.querySelector('sorrel-pager').shadowRoot?.querySelector('span')?.textContent.trim() === '` + is + `'`,
+		)
 	}
 	first := func(is string) chromedp.Action {
-		return browser.Until(`document.querySelector('.u-grid sorrel-card sorrel-heading')?.textContent.trim() === '` + is + `'`)
+		return browser.Until(
+			`document.querySelector('.u-grid sorrel-card sorrel-heading')?.textContent.trim() === '` + is + `'`,
+		)
 	}
 	does := func(script string) chromedp.Action { return chromedp.Evaluate(`{ `+script+` }`, nil) }
 	choose := func(name, value string) chromedp.Action {
-		return does(`const s = document.querySelector('sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`)
+		return does(
+			`const s = document.querySelector('sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`,
+		)
 	}
 	search := func(words string) chromedp.Action {
-		return does(`const i = document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'); i.focus(); i.value = '` + words + `'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+		return does(
+			`const i = document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'); i.focus(); i.value = '` + words + `'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`,
+		)
 	}
-	j.run(cards(6), pager("Page 1 of 4"), browser.Until(`!document.querySelector('[data-waits]') && getComputedStyle(document.querySelector('.u-screen')).visibility === 'visible'`))
-	j.run(does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`), pager("Page 2 of 4"), cards(6))
-	j.run(choose("order", "name"), does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[0].click()`), pager("Page 1 of 4"), first("Bog myrtle"))
+	j.run(
+		cards(6),
+		pager("Page 1 of 4"),
+		browser.Until(
+			`!document.querySelector('[data-waits]') && getComputedStyle(document.querySelector('.u-screen')).visibility === 'visible'`,
+		),
+	)
+	j.run(
+		does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`),
+		pager("Page 2 of 4"),
+		cards(6),
+	)
+	j.run(
+		choose("order", "name"),
+		does(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[0].click()`),
+		pager("Page 1 of 4"),
+		first("Bog myrtle"),
+	)
 	j.run(search("maple"), cards(2), pager("Page 1 of 1"), first("Field maple"))
 	assert.Equal(t, "SORREL-TEXT-INPUT", j.text(`document.activeElement.tagName`), "who types goes on typing")
-	j.run(search("nothing such"), cards(0), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No specimens'`), search(""), cards(6), browser.Until(`!document.querySelector('sorrel-empty-state')`))
-	j.run(choose("condition", "ailing"), browser.Until(`[...document.querySelectorAll('.u-grid sorrel-chip')].every(c => c.textContent.trim() === 'ailing')`))
+	j.run(
+		search("nothing such"),
+		cards(0),
+		browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No specimens'`),
+		search(""),
+		cards(6),
+		browser.Until(`!document.querySelector('sorrel-empty-state')`),
+	)
+	j.run(
+		choose("condition", "ailing"),
+		browser.Until(
+			`[...document.querySelectorAll('.u-grid sorrel-chip')].every(c => c.textContent.trim() === 'ailing')`,
+		),
+	)
 }

@@ -42,7 +42,10 @@ func begin(t *testing.T, name string) *journey {
 	require.NoError(t, err)
 	require.NoError(t, os.Chmod(dir, 0o711))
 	t.Cleanup(func() { os.RemoveAll(dir) })
-	r, err := server.Start(context.Background(), server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	r, err := server.Start(
+		context.Background(),
+		server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+	)
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
 	tab, end, err := browser.Open(context.Background())
@@ -53,7 +56,12 @@ func begin(t *testing.T, name string) *journey {
 	j := &journey{t: t, ctx: tab, server: r, onKeyboard: true}
 	link, err := r.Link(context.Background(), name)
 	require.NoError(t, err)
-	j.run(chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`), browser.Drawn())
+	j.run(
+		chromedp.EmulateViewport(1280, 800),
+		chromedp.Navigate(link),
+		browser.Until(`location.pathname === '/'`),
+		browser.Drawn(),
+	)
 	return j
 }
 
@@ -74,7 +82,20 @@ func (j *journey) hand(keyboard bool) {
 	}
 }
 
-var codes = map[string]int64{"Enter": 13, "Escape": 27, "Tab": 9, "ArrowDown": 40, "ArrowUp": 38, "ArrowLeft": 37, "ArrowRight": 39, "Delete": 46, "PageUp": 33, "PageDown": 34, "Home": 36, "End": 35}
+var codes = map[string]int64{
+	"Enter":      13,
+	"Escape":     27,
+	"Tab":        9,
+	"ArrowDown":  40,
+	"ArrowUp":    38,
+	"ArrowLeft":  37,
+	"ArrowRight": 39,
+	"Delete":     46,
+	"PageUp":     33,
+	"PageDown":   34,
+	"Home":       36,
+	"End":        35,
+}
 
 // key presses one key, as a keyboard does: what the page prevents types nothing.
 func (j *journey) key(name string, modifiers ...input.Modifier) {
@@ -115,13 +136,22 @@ func (j *journey) click(script string) {
 	j.until(`(e => !!e && !e.closest('[inert]'))(` + script + `)`)
 	// Where it rests: what is drawn above it may still push it down.
 	var at [2]float64
-	j.run(chromedp.Evaluate(`(async () => { for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2], hit = document.elementFromPoint(...p); same = String(p) === last && hit && (e.contains(hit) || hit.contains(e)) ? same + 1 : 0; last = String(p); if (same > 1 || n > 60) return p } await new Promise(f => setTimeout(f, 16)) } })()`, &at, awaited))
+	j.run(
+		chromedp.Evaluate(
+			`(async () => { for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2], hit = document.elementFromPoint(...p); same = String(p) === last && hit && (e.contains(hit) || hit.contains(e)) ? same + 1 : 0; last = String(p); if (same > 1 || n > 60) return p } await new Promise(f => setTimeout(f, 16)) } })()`,
+			&at,
+			awaited,
+		),
+	)
 	j.run(chromedp.MouseClickXY(at[0], at[1]))
 }
 
 // button finds a visible button by its words.
 func button(words string) string {
-	return fmt.Sprintf(`[...document.querySelectorAll('button, a')].find(b => b.offsetParent && b.textContent.trim().startsWith(%q))`, words)
+	return fmt.Sprintf(
+		`[...document.querySelectorAll('button, a')].find(b => b.offsetParent && b.textContent.trim().startsWith(%q))`,
+		words,
+	)
 }
 
 func (j *journey) text(script string) string {
@@ -141,7 +171,12 @@ func (j *journey) line(key, what string) {
 	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
 	j.write(what)
 	j.key("Enter")
-	j.until(fmt.Sprintf(`!document.querySelector('[aria-controls=next-list]') && !!document.activeElement && document.activeElement !== document.body && document.activeElement.dataset.line !== %q`, before))
+	j.until(
+		fmt.Sprintf(
+			`!document.querySelector('[aria-controls=next-list]') && !!document.activeElement && document.activeElement !== document.body && document.activeElement.dataset.line !== %q`,
+			before,
+		),
+	)
 }
 
 // set writes a setting of the line, as typed: "emphasis strong".
@@ -164,7 +199,15 @@ func (j *journey) effort(name string, minutes ...float64) {
 	if len(minutes) > 0 {
 		hand = fmt.Sprintf("; by hand %g min, %.2f of it", minutes[0], seconds/60/minutes[0])
 	}
-	j.t.Logf("%s: %d keys, %d pointer actions, %d intentions, %.0f s by the Keystroke-Level Model%s", name, j.keys, j.clicks, j.thoughts, seconds, hand)
+	j.t.Logf(
+		"%s: %d keys, %d pointer actions, %d intentions, %.0f s by the Keystroke-Level Model%s",
+		name,
+		j.keys,
+		j.clicks,
+		j.thoughts,
+		seconds,
+		hand,
+	)
 }
 
 // allText is the text of a page, that inside the kit's elements included.
@@ -221,8 +264,14 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j.untilInFrame("12", cards)
 	j.untilInFrame("Page 1 of 2", pager)
 	// One margin for all: they begin at the same place.
-	j.untilInFrame("1", `new Set(['sorrel-breadcrumbs', 'sorrel-page-header', '.u-row'].map(s => Math.round(`+root+`.querySelector('.u-section ' + s).getBoundingClientRect().x))).size`)
-	j.untilInFrame("true", root+`.querySelector('.u-section sorrel-text-input').getBoundingClientRect().right < `+root+`.querySelector('.u-grid').getBoundingClientRect().x`)
+	j.untilInFrame(
+		"1",
+		`new Set(['sorrel-breadcrumbs', 'sorrel-page-header', '.u-row'].map(s => Math.round(`+root+`.querySelector('.u-section ' + s).getBoundingClientRect().x))).size`,
+	)
+	j.untilInFrame(
+		"true",
+		root+`.querySelector('.u-section sorrel-text-input').getBoundingClientRect().right < `+root+`.querySelector('.u-grid').getBoundingClientRect().x`,
+	)
 	j.click(button("Preview"))
 	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
 	does := func(script string) {
@@ -236,14 +285,21 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	j.untilInFrame("Page 2 of 2", pager)
 	choose := func(name, value string) {
 		t.Helper()
-		does(`const s = ` + root + `.querySelector('.u-section sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`)
+		does(
+			`const s = ` + root + `.querySelector('.u-section sorrel-select[name=` + name + `]').shadowRoot.querySelector('select'); s.value = '` + value + `'; s.dispatchEvent(new Event('change', { bubbles: true }))`,
+		)
 	}
 	choose("order", "Latest planted")
 	j.untilInFrame("true", first+` !== "`+was+`"`)
 	choose("condition", "ailing")
 	j.untilInFrame("Page 1 of 1", pager)
-	j.untilInFrame("ailing", `[...new Set([...`+root+`.querySelectorAll('.u-grid sorrel-chip')].map(c => c.textContent.trim()))].join()`)
-	does(`const i = ` + root + `.querySelector('.u-section sorrel-text-input').shadowRoot.querySelector('input'); i.value = 'zzz'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	j.untilInFrame(
+		"ailing",
+		`[...new Set([...`+root+`.querySelectorAll('.u-grid sorrel-chip')].map(c => c.textContent.trim()))].join()`,
+	)
+	does(
+		`const i = ` + root + `.querySelector('.u-section sorrel-text-input').shadowRoot.querySelector('input'); i.value = 'zzz'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`,
+	)
 	j.untilInFrame("0", cards)
 	j.untilInFrame("No specimens", root+`.querySelector('.u-section sorrel-empty-state').heading`)
 }
@@ -255,12 +311,17 @@ func TestAChoiceShowsItsNormAndOneKeyBringsAStrayIntoLine(t *testing.T) {
 	j.click(`document.querySelector('[data-line=volunteers-1]')`)
 	j.think()
 	j.key("s")
-	j.until(`document.activeElement?.dataset.line === 'volunteers-new' && document.body.innerText.includes('emphasis strays: soft here, strong on 13 of 14 screens')`)
+	j.until(
+		`document.activeElement?.dataset.line === 'volunteers-new' && document.body.innerText.includes('emphasis strays: soft here, strong on 13 of 14 screens')`,
+	)
 	assert.Contains(t, j.text(`document.querySelector('[role=group][aria-label^=Choices]').innerText`), "spot: ")
 	j.key("m")
 	j.until(`!document.body.innerText.includes('emphasis strays')`)
 	var emphasis string
-	j.inFrame(`document.querySelector('body > div').shadowRoot.querySelector('[data-e="volunteers-new"]').getAttribute('emphasis')`, &emphasis)
+	j.inFrame(
+		`document.querySelector('body > div').shadowRoot.querySelector('[data-e="volunteers-new"]').getAttribute('emphasis')`,
+		&emphasis,
+	)
 	assert.Equal(t, "strong", emphasis)
 	j.key("z", input.ModifierCtrl)
 	j.until(`document.body.innerText.includes('emphasis strays')`)
@@ -274,16 +335,25 @@ func TestTheProofSelectsAndDrags(t *testing.T) {
 	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/new-ticket"), browser.Drawn())
 	j.until(`!!document.querySelector('[data-selected]')`)
 	order := func() string {
-		return j.text(`[...document.querySelectorAll('[data-line]')].filter(l => l.getAttribute('aria-level') === '3' && l.textContent.trim().startsWith('▾field')).map(l => l.textContent).join('|')`)
+		return j.text(
+			`[...document.querySelectorAll('[data-line]')].filter(l => l.getAttribute('aria-level') === '3' && l.textContent.trim().startsWith('▾field')).map(l => l.textContent).join('|')`,
+		)
 	}
 	before := order()
 	require.True(t, strings.Index(before, "Title") < strings.Index(before, "Due"), before)
 	// Where the fields stand is told by the frame and shown by the selection.
 	at := func(id string) (x, y, h float64) {
 		j.click(`document.querySelector('[data-line="` + id + `"]')`)
-		j.until(`document.querySelectorAll('[data-selected]').length === 1 && document.querySelector('[data-line="` + id + `"]').getAttribute('aria-selected') === 'true'`)
+		j.until(
+			`document.querySelectorAll('[data-selected]').length === 1 && document.querySelector('[data-line="` + id + `"]').getAttribute('aria-selected') === 'true'`,
+		)
 		var r [3]float64
-		j.run(chromedp.Evaluate(`(() => { const r = document.querySelector('[data-selected]').getBoundingClientRect(); return [r.x, r.y, r.height] })()`, &r))
+		j.run(
+			chromedp.Evaluate(
+				`(() => { const r = document.querySelector('[data-selected]').getBoundingClientRect(); return [r.x, r.y, r.height] })()`,
+				&r,
+			),
+		)
 		return r[0], r[1], r[2]
 	}
 	fx, fy, fh := at("new-ticket-12")
@@ -297,7 +367,9 @@ func TestTheProofSelectsAndDrags(t *testing.T) {
 	j.until(`!!document.querySelector('[data-drop]')`)
 	assert.Contains(t, j.text(`document.querySelector('[data-drop]').innerText`), "before")
 	j.run(input.DispatchMouseEvent(input.MouseReleased, tx+30, ty+3).WithButton(input.Left).WithClickCount(1))
-	j.until(`(() => { const l = [...document.querySelectorAll('[data-line]')].map(x => x.dataset.line); return l.indexOf('new-ticket-12') < l.indexOf('new-ticket-8') })()`)
+	j.until(
+		`(() => { const l = [...document.querySelectorAll('[data-line]')].map(x => x.dataset.line); return l.indexOf('new-ticket-12') < l.indexOf('new-ticket-8') })()`,
+	)
 	j.effort("drag on the proof")
 }
 
@@ -342,25 +414,57 @@ func TestTheFrameReachesNothing(t *testing.T) {
 		assert.Equal(t, "SecurityError", got, what)
 	}
 	var status string
-	j.inFrame(`window.__r = 'waiting', fetch('`+j.server.URL+`/api/workspace', {credentials: 'include'}).then(() => __r = 'reached', e => __r = e.name), ''`, &status)
-	require.Eventually(t, func() bool { j.inFrame(`__r`, &status); return status != "waiting" }, 10*time.Second, 50*time.Millisecond)
+	j.inFrame(
+		`window.__r = 'waiting', fetch('`+j.server.URL+`/api/workspace', {credentials: 'include'}).then(() => __r = 'reached', e => __r = e.name), ''`,
+		&status,
+	)
+	require.Eventually(
+		t,
+		func() bool { j.inFrame(`__r`, &status); return status != "waiting" },
+		10*time.Second,
+		50*time.Millisecond,
+	)
 	assert.Equal(t, "TypeError", status, "the policy lets the frame connect to nothing")
 	// Forged messages and a form change nothing.
 	j.until(`document.querySelector('[role=group][aria-label^=Choices]')`)
 	before := j.text(`document.body.innerText`)
-	j.inFrame(`parent.postMessage({type: 'go', to: '/x'}, '*'), parent.postMessage(JSON.stringify({op: 'remove', id: 'today-1'}), '*'), (() => { const f = document.createElement('form'); f.action = '`+j.server.URL+`/api/sign-out'; f.method = 'post'; document.body.append(f); f.submit(); return '' })()`, &status)
+	j.inFrame(
+		`parent.postMessage({type: 'go', to: '/x'}, '*'), parent.postMessage(JSON.stringify({op: 'remove', id: 'today-1'}), '*'), (() => { const f = document.createElement('form'); f.action = '`+j.server.URL+`/api/sign-out'; f.method = 'post'; document.body.append(f); f.submit(); return '' })()`,
+		&status,
+	)
 	// A round trip of the page's own: what was sent before it has arrived.
-	j.run(chromedp.Evaluate(`fetch('/api/health').then(() => new Promise(done => setTimeout(() => done(true), 100)))`, nil, awaited))
+	j.run(
+		chromedp.Evaluate(
+			`fetch('/api/health').then(() => new Promise(done => setTimeout(() => done(true), 100)))`,
+			nil,
+			awaited,
+		),
+	)
 	assert.Equal(t, before, j.text(`document.body.innerText`))
 	assert.Equal(t, "/bench/screen/today", j.text(`location.pathname`))
 	var me struct{ Me struct{ Name string } }
-	require.NoError(t, json.Unmarshal([]byte(j.text(`(() => { const x = new XMLHttpRequest(); x.open('GET', '/api/workspace', false); x.send(); return x.responseText })()`)), &me))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(
+				j.text(
+					`(() => { const x = new XMLHttpRequest(); x.open('GET', '/api/workspace', false); x.send(); return x.responseText })()`,
+				),
+			),
+			&me,
+		),
+	)
 	assert.Equal(t, "ida", me.Me.Name, "still signed in")
 }
 
 func TestReadersLookAndCannotChange(t *testing.T) {
 	j := begin(t, "lise")
-	assert.Empty(t, j.text(`[...document.querySelectorAll('button')].find(b => b.textContent.includes('New screen'))?.textContent ?? ''`))
+	assert.Empty(
+		t,
+		j.text(
+			`[...document.querySelectorAll('button')].find(b => b.textContent.includes('New screen'))?.textContent ?? ''`,
+		),
+	)
 	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/today#today-2"), browser.Drawn())
 	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line'))?.disabled`)
 }

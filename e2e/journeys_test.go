@@ -36,7 +36,10 @@ func TestASmallFormIsNamedForItsCode(t *testing.T) {
 	j.set("act s")
 	j.set("called sendButton")
 	j.effort("small form", 10)
-	j.untilInFrame("strong,submit,Send", `(b => [b.getAttribute('emphasis'), b.getAttribute('action'), b.textContent.trim()].join())(`+proof+`.querySelector('.u-section sorrel-button'))`)
+	j.untilInFrame(
+		"strong,submit,Send",
+		`(b => [b.getAttribute('emphasis'), b.getAttribute('action'), b.textContent.trim()].join())(`+proof+`.querySelector('.u-section sorrel-button'))`,
+	)
 	j.untilInFrame("Your name", proof+`.querySelector('.u-section sorrel-field').getAttribute('label')`)
 	// From the element to the screen's code: the names stand there, and in what is delivered.
 	j.key("o")
@@ -46,7 +49,9 @@ func TestASmallFormIsNamedForItsCode(t *testing.T) {
 	file := `[...document.querySelectorAll('button')].find(b => b.textContent.includes("AskUsScreen.vue"))`
 	j.until(`!!` + file)
 	j.click(file)
-	j.until(`document.body.innerText.includes('ref="sendButton"') && document.body.innerText.includes('ref="nameInput"')`)
+	j.until(
+		`document.body.innerText.includes('ref="sendButton"') && document.body.innerText.includes('ref="nameInput"')`,
+	)
 }
 
 // A list with all its states: work tickets with their count, a tick, edit and remove in
@@ -112,16 +117,27 @@ func TestAListIsSeenInAllItsStates(t *testing.T) {
 	j.until(`!document.body.innerText.includes('When empty')`)
 	j.click(button("Preview"))
 	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
-	j.untilInFrame("14 tickets", proof+`.querySelector('.u-section sorrel-page-header').firstChild.textContent.trim()`)
-	j.does(`const s = ` + proof + `.querySelector('.u-section sorrel-select[name=state]').shadowRoot.querySelector('select'); s.value = 'open'; s.dispatchEvent(new Event('change', { bubbles: true }))`)
-	j.untilInFrame("true", `/^[1-9] tickets?$/.test(`+proof+`.querySelector('.u-section sorrel-page-header').firstChild.textContent.trim())`)
+	j.untilInFrame(
+		"14 tickets",
+		proof+`.querySelector('.u-section sorrel-page-header').firstChild.textContent.trim()`,
+	)
+	j.does(
+		`const s = ` + proof + `.querySelector('.u-section sorrel-select[name=state]').shadowRoot.querySelector('select'); s.value = 'open'; s.dispatchEvent(new Event('change', { bubbles: true }))`,
+	)
+	j.untilInFrame(
+		"true",
+		`/^[1-9] tickets?$/.test(`+proof+`.querySelector('.u-section sorrel-page-header').firstChild.textContent.trim())`,
+	)
 	j.pressInFrame("New ticket")
 	j.untilInFrame("true", proof+`.querySelector('.u-section sorrel-dialog').open`)
 	// Nothing in it does nothing without saying so: what a press lacks is told.
 	j.click(button("Preview"))
 	j.until(`!document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
 	j.run(browser.Drawn())
-	j.untilInFrame("pencil,bin,true", `(r => [...[...r.querySelectorAll('sorrel-icon-button')].map(b => b.getAttribute('icon')), !!r.querySelector('sorrel-checkbox')].join())(`+proof+`.querySelector('.u-section sorrel-row'))`)
+	j.untilInFrame(
+		"pencil,bin,true",
+		`(r => [...[...r.querySelectorAll('sorrel-icon-button')].map(b => b.getAttribute('icon')), !!r.querySelector('sorrel-checkbox')].join())(`+proof+`.querySelector('.u-section sorrel-row'))`,
+	)
 }
 
 // From and to, what was counted between them in a summary, itemised and grouped by gate,
@@ -176,7 +192,10 @@ func TestARangeIsAskedSummedAndItemised(t *testing.T) {
 	j.until(lineWith("stat", "each visitsByGate"))
 	j.open("n")
 	j.take("list", "Tab")
-	j.take("list item | = record.gate + ', ' + plural(record.count, 'day', 'days') + ', ' + upTo(record.value2, 2)", "Enter")
+	j.take(
+		"list item | = record.gate + ', ' + plural(record.count, 'day', 'days') + ', ' + upTo(record.value2, 2)",
+		"Enter",
+	)
 	j.set("each gates")
 	j.key("ArrowLeft")
 	j.until(`/^.?list$/.test(document.activeElement?.textContent.trim())`)
@@ -200,14 +219,22 @@ func TestARangeIsAskedSummedAndItemised(t *testing.T) {
 	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
 	day := func(i string, back int) {
 		t.Helper()
-		j.does(`const i = ` + proof + `.querySelectorAll('.u-section sorrel-text-input')[` + i + `].shadowRoot.querySelector('input'); i.value = '` + time.Now().AddDate(0, 0, -back).Format(time.DateOnly) + `'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })); i.dispatchEvent(new Event('change', { bubbles: true, composed: true }))`)
+		j.does(
+			`const i = ` + proof + `.querySelectorAll('.u-section sorrel-text-input')[` + i + `].shadowRoot.querySelector('input'); i.value = '` + time.Now().
+				AddDate(0, 0, -back).
+				Format(time.DateOnly) +
+				`'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })); i.dispatchEvent(new Event('change', { bubbles: true, composed: true }))`,
+		)
 	}
 	day("0", 9)
 	j.untilInFrame("true", `Number(`+counts+`.split(',')[1]) < 25`)
 	day("1", 5)
 	j.untilInFrame("true", `Number(`+counts+`.split(',')[1]) < 15`)
 	// No more than two decimals, whatever was divided.
-	j.untilInFrame("", `[...`+proof+`.querySelectorAll('.u-section sorrel-list-item')].map(e => e.textContent.trim()).filter(s => !/^(North|Lake) gate, \d+ days?, [\d,]+(\.\d{1,2})?$/.test(s)).join()`)
+	j.untilInFrame(
+		"",
+		`[...`+proof+`.querySelectorAll('.u-section sorrel-list-item')].map(e => e.textContent.trim()).filter(s => !/^(North|Lake) gate, \d+ days?, [\d,]+(\.\d{1,2})?$/.test(s)).join()`,
+	)
 	j.click(button("Preview"))
 	j.chooseSet("live-loading")
 	j.untilInFrame("true", `!!`+proof+`.querySelector('.u-section sorrel-spinner')`)

@@ -37,7 +37,8 @@ func TestTheKitIsBuiltTheSameTwice(t *testing.T) {
 				return err
 			}
 			rel, err := filepath.Rel(out, path)
-			if err != nil || !(strings.HasPrefix(rel, "dist") || strings.HasSuffix(rel, ".json")) || rel == "tsconfig.json" {
+			if err != nil || !(strings.HasPrefix(rel, "dist") || strings.HasSuffix(rel, ".json")) ||
+				rel == "tsconfig.json" {
 				return err
 			}
 			a, err := os.ReadFile(path)
@@ -59,8 +60,19 @@ func TestTheKitIsBuiltTheSameTwice(t *testing.T) {
 func TestAPartOfTheKitWorksAloneAndBesideTheWhole(t *testing.T) {
 	j := kitPage(t, 600, `<sorrel-button>Water</sorrel-button>`)
 	page := j.text(`location.href`)
-	j.run(chromedp.Navigate(page+"?module=/dist/parts/actions.js"), chromedp.Poll(`!!customElements.get('sorrel-button') && document.querySelector('sorrel-button').shadowRoot?.querySelector('button')`, nil))
-	assert.Equal(t, "undefined", j.text(`typeof customElements.get('sorrel-table')`), "what was not asked for is not there")
+	j.run(
+		chromedp.Navigate(page+"?module=/dist/parts/actions.js"),
+		chromedp.Poll(
+			`!!customElements.get('sorrel-button') && document.querySelector('sorrel-button').shadowRoot?.querySelector('button')`,
+			nil,
+		),
+	)
+	assert.Equal(
+		t,
+		"undefined",
+		j.text(`typeof customElements.get('sorrel-table')`),
+		"what was not asked for is not there",
+	)
 	j.run(chromedp.Evaluate(`import('/dist/sorrel.js')`, nil, awaited))
 	assert.Equal(t, "function", j.text(`typeof customElements.get('sorrel-table')`))
 	j.key("Tab")

@@ -15,11 +15,15 @@ func TestSeveralElementsAreFoundAndSetTogether(t *testing.T) {
 	j.think()
 	j.click(`document.querySelector('input[type=search]')`)
 	j.write("sorrel-text-input")
-	j.until(`document.querySelectorAll('[data-line]').length > 2 && document.querySelectorAll('[data-line]').length < 8 && ![...document.querySelectorAll('[data-line]')].some(l => l.textContent.includes('Forgotten'))`)
+	j.until(
+		`document.querySelectorAll('[data-line]').length > 2 && document.querySelectorAll('[data-line]').length < 8 && ![...document.querySelectorAll('[data-line]')].some(l => l.textContent.includes('Forgotten'))`,
+	)
 	j.key("ArrowDown")
 	j.until(`document.activeElement?.textContent.includes('text input')`)
 	for range 5 {
-		if j.text(`document.querySelectorAll('[data-line]')[document.querySelectorAll('[data-line]').length - 1].getAttribute('aria-selected')`) == "true" {
+		if j.text(
+			`document.querySelectorAll('[data-line]')[document.querySelectorAll('[data-line]').length - 1].getAttribute('aria-selected')`,
+		) == "true" {
 			break
 		}
 		j.key("ArrowDown", input.ModifierShift)
@@ -31,10 +35,20 @@ func TestSeveralElementsAreFoundAndSetTogether(t *testing.T) {
 	}
 	// The inputs alone: what they share is set for all at once, and undone at once.
 	j.click(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('text input'))[0]`)
-	j.run(chromedp.Evaluate(`(() => { const l = [...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('text input'))[1]; l.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true })) })()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const l = [...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('text input'))[1]; l.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true })) })()`,
+			nil,
+		),
+	)
 	j.until(size)
-	j.click(`[...document.querySelectorAll('[role=group][aria-label$="elements"] [role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('s'))`)
-	j.untilInFrame("s,s", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-text-input')].map(e => e.getAttribute('size')).join()`)
+	j.click(
+		`[...document.querySelectorAll('[role=group][aria-label$="elements"] [role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('s'))`,
+	)
+	j.untilInFrame(
+		"s,s",
+		`[...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-text-input')].map(e => e.getAttribute('size')).join()`,
+	)
 	j.effort("found, selected and set together")
 	j.click(`document.querySelector('input[type=search]')`)
 	j.key("Escape")
@@ -56,20 +70,32 @@ func TestWhatMayNotStandComesWithWhatMakesItRight(t *testing.T) {
 	j.key("i")
 	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
 	j.write("breadcrumb | Lost")
-	j.until(`[...document.querySelectorAll('[role=option]')].some(o => o.textContent.includes('in a new breadcrumbs'))`)
-	j.click(`[...document.querySelectorAll('[role=option]')].find(o => o.textContent.includes('in a new breadcrumbs'))`)
-	j.untilInFrame("Lost", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-breadcrumbs > sorrel-crumb')?.textContent ?? ''`)
+	j.until(
+		`[...document.querySelectorAll('[role=option]')].some(o => o.textContent.includes('in a new breadcrumbs'))`,
+	)
+	j.click(
+		`[...document.querySelectorAll('[role=option]')].find(o => o.textContent.includes('in a new breadcrumbs'))`,
+	)
+	j.untilInFrame(
+		"Lost",
+		`document.querySelector('body > div').shadowRoot.querySelector('sorrel-breadcrumbs > sorrel-crumb')?.textContent ?? ''`,
+	)
 
 	// A field without a label is found at once, and one key wraps it.
 	j.until(`document.activeElement?.dataset.line !== undefined`)
 	j.click(`document.querySelector('[data-line]')`)
 	j.until(`document.activeElement?.dataset.line`)
 	j.line("i", "text area")
-	j.until(`document.activeElement?.textContent.includes('text area') && document.body.innerText.includes('has no label')`)
+	j.until(
+		`document.activeElement?.textContent.includes('text area') && document.body.innerText.includes('has no label')`,
+	)
 	j.key("f")
 	j.until(lineTexts + `.some(t => t.startsWith('field')) && !document.body.innerText.includes('has no label')`)
 	assert.Contains(t, j.text(lineTexts+`.join()`), "text area")
-	j.untilInFrame("1", `String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field > sorrel-text-area').length)`)
+	j.untilInFrame(
+		"1",
+		`String(document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-field > sorrel-text-area').length)`,
+	)
 }
 
 func TestLinesAreReadAndEditedAsCode(t *testing.T) {
@@ -81,7 +107,12 @@ func TestLinesAreReadAndEditedAsCode(t *testing.T) {
 	area := `document.querySelector('textarea[aria-label="The screen as code"]')`
 	j.until(area + `?.value.includes('</sorrel-link>')`)
 	change := func(from, to string) {
-		j.run(chromedp.Evaluate(`(() => { const a = `+area+`; a.value = a.value.replace('`+from+`', '`+to+`'); a.dispatchEvent(new Event('input', { bubbles: true })) })()`, nil))
+		j.run(
+			chromedp.Evaluate(
+				`(() => { const a = `+area+`; a.value = a.value.replace('`+from+`', '`+to+`'); a.dispatchEvent(new Event('input', { bubbles: true })) })()`,
+				nil,
+			),
+		)
 	}
 	// What cannot be read says where, and what was written stays.
 	change("</sorrel-link>", "</sorrel-link>\\n  <sorrel-chip tone=\"loud\">Open till six</sorrel-chip>")
@@ -90,7 +121,10 @@ func TestLinesAreReadAndEditedAsCode(t *testing.T) {
 	assert.Contains(t, j.text(area+`.value`), "Open till six")
 	change("loud", "good")
 	j.click(button("Apply"))
-	j.untilInFrame("Open till six", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-chip')?.textContent ?? ''`)
+	j.untilInFrame(
+		"Open till six",
+		`document.querySelector('body > div').shadowRoot.querySelector('sorrel-chip')?.textContent ?? ''`,
+	)
 	j.until(`/<sorrel-chip tone="good" key="[^"]+">/.test(` + area + `.value)`)
 	j.click(`[...document.querySelectorAll('[role=tab]')].find(b => b.textContent.includes('vue'))`)
 	j.until(`document.querySelector('pre')?.textContent.includes('<sorrel-link')`)

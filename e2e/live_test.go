@@ -31,14 +31,20 @@ func TestListsActInThePreview(t *testing.T) {
 	j.untilInFrame("true", first+` !== "`+was+`"`)
 	// What is typed narrows; the page that is no more gives way to the last.
 	typed := `.querySelector('sorrel-text-input').shadowRoot.querySelector('input')`
-	does(`const i = ` + root + typed + `; i.value = 'maple'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	does(
+		`const i = ` + root + typed + `; i.value = 'maple'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`,
+	)
 	j.untilInFrame("Page 1 of 1", pager)
 	j.untilInFrame("maple", root+typed+`.value`)
 	j.untilInFrame("true", root+`.querySelector('.u-grid').textContent.includes('maple')`)
 	// Nothing passes: that is said, and the pager has one page.
-	does(`const i = ` + root + typed + `; i.value = 'zzz'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	does(
+		`const i = ` + root + typed + `; i.value = 'zzz'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`,
+	)
 	j.untilInFrame("true", root+`.querySelector('sorrel-empty-state')?.getAttribute('heading') === 'No specimens'`)
-	does(`const i = ` + root + typed + `; i.value = ''; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`)
+	does(
+		`const i = ` + root + typed + `; i.value = ''; i.dispatchEvent(new Event('input', { bubbles: true, composed: true }))`,
+	)
 	// A yes or no: those not on display stand among the others.
 	does(root + `.querySelector('sorrel-checkbox').shadowRoot.querySelector('input').click()`)
 	j.untilInFrame("Page 2 of 4", pager)
@@ -52,7 +58,12 @@ func (j *journey) chooseSet(set string) {
 	j.t.Helper()
 	const box = `[...document.querySelectorAll('select')].find(s => [...s.options].some(o => o.value === 'live'))`
 	j.until(box)
-	j.run(chromedp.Evaluate(`(s => { s.value = '`+set+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })(`+box+`)`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(s => { s.value = '`+set+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })(`+box+`)`,
+			nil,
+		),
+	)
 }
 
 // What a service gives is seen on the screen, asked with what its controls hold; loading,
@@ -70,7 +81,10 @@ func TestLiveRecordsAreSeenWithAllThatMayHappen(t *testing.T) {
 	j.click(button("Preview"))
 	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
 	var done bool
-	j.inFrame(`(() => { const s = `+root+`.querySelector('sorrel-select').shadowRoot.querySelector('select'); s.value = 'Lake gate'; s.dispatchEvent(new Event('change', { bubbles: true })); return true })()`, &done)
+	j.inFrame(
+		`(() => { const s = `+root+`.querySelector('sorrel-select').shadowRoot.querySelector('select'); s.value = 'Lake gate'; s.dispatchEvent(new Event('change', { bubbles: true })); return true })()`,
+		&done,
+	)
 	j.untilInFrame("Page 1 of 3", pager)
 	j.untilInFrame("1", root+`.querySelectorAll('sorrel-stat').length`)
 	j.click(button("Preview"))

@@ -18,18 +18,34 @@ import (
 func (j *journey) proof() image.Image {
 	j.t.Helper()
 	j.click(button("Preview"))
-	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent === 'Preview' && document.querySelector('[data-pending="0"]')`)
+	j.until(
+		`document.querySelector('button[aria-pressed=true]')?.textContent === 'Preview' && document.querySelector('[data-pending="0"]')`,
+	)
 	// At rest: fonts have come, and the height stands.
 	var settled string
 	j.inFrameAwait(`document.fonts.ready.then(() => 'fonts')`, &settled)
-	j.run(chromedp.Evaluate(`(async () => { for (let last = 0, same = 0; same < 4;) { await new Promise(r => setTimeout(r, 100)); const h = document.querySelector('[data-painted]').getBoundingClientRect().height; same = h === last ? same + 1 : 0; last = h } return true })()`, nil, awaited))
+	j.run(
+		chromedp.Evaluate(
+			`(async () => { for (let last = 0, same = 0; same < 4;) { await new Promise(r => setTimeout(r, 100)); const h = document.querySelector('[data-painted]').getBoundingClientRect().height; same = h === last ? same + 1 : 0; last = h } return true })()`,
+			nil,
+			awaited,
+		),
+	)
 	var shot []byte
 	var at struct{ X, Y, W, H float64 }
-	j.run(chromedp.Evaluate(`(() => { const r = document.querySelector('[data-painted]').getBoundingClientRect(); return { X: r.x, Y: r.y, W: r.width, H: Math.min(r.height, innerHeight - r.y) } })()`, &at), chromedp.ActionFunc(func(ctx context.Context) error {
-		var err error
-		shot, err = page.CaptureScreenshot().WithClip(&page.Viewport{X: at.X, Y: at.Y, Width: at.W, Height: at.H, Scale: 1}).Do(ctx)
-		return err
-	}))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const r = document.querySelector('[data-painted]').getBoundingClientRect(); return { X: r.x, Y: r.y, W: r.width, H: Math.min(r.height, innerHeight - r.y) } })()`,
+			&at,
+		),
+		chromedp.ActionFunc(func(ctx context.Context) error {
+			var err error
+			shot, err = page.CaptureScreenshot().
+				WithClip(&page.Viewport{X: at.X, Y: at.Y, Width: at.W, Height: at.H, Scale: 1}).
+				Do(ctx)
+			return err
+		}),
+	)
 	j.click(button("Preview"))
 	img, err := png.Decode(bytes.NewReader(shot))
 	require.NoError(j.t, err)
@@ -67,7 +83,10 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	before := map[string]image.Image{}
 	for _, s := range screens {
 		j.bench(s, "> 5")
-		j.untilInFrame("true", `String(!!document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header'))`)
+		j.untilInFrame(
+			"true",
+			`String(!!document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header'))`,
+		)
 		before[s] = j.proof()
 	}
 	j.bench("tickets", "> 5")
@@ -82,15 +101,22 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	j.write("Screen header")
 	for _, twin := range []string{"Watering rounds", "Volunteers"} {
 		j.think()
-		j.click(`[...document.querySelectorAll('[role=dialog] fieldset label')].find(l => l.textContent.includes('` + twin + `')).querySelector('input:not(:checked)')`)
+		j.click(
+			`[...document.querySelectorAll('[role=dialog] fieldset label')].find(l => l.textContent.includes('` + twin + `')).querySelector('input:not(:checked)')`,
+		)
 	}
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Extract'))`)
-	j.until(`!document.querySelector('[role=dialog]') && document.activeElement?.textContent.includes('Screen header')`)
+	j.until(
+		`!document.querySelector('[role=dialog]') && document.activeElement?.textContent.includes('Screen header')`,
+	)
 	j.effort("a header taken apart into a piece on three screens", 7)
 	for _, s := range screens {
 		j.bench(s, "> 5")
 		j.until(lineWith("Screen header"))
-		j.untilInFrame("true", `String(!!document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header'))`)
+		j.untilInFrame(
+			"true",
+			`String(!!document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header'))`,
+		)
 		samePixels(t, before[s], j.proof(), s)
 	}
 
@@ -101,16 +127,25 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	j.click(lineWith("button"))
 	j.click(button("all "))
 	j.until(`document.querySelector('[role=radiogroup][aria-label=size]')`)
-	j.click(`[...document.querySelectorAll('[role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('s'))`)
-	j.until(`document.querySelector('[role=radiogroup][aria-label=size] [aria-checked=true]')?.textContent.trim().startsWith('s')`)
+	j.click(
+		`[...document.querySelectorAll('[role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('s'))`,
+	)
+	j.until(
+		`document.querySelector('[role=radiogroup][aria-label=size] [aria-checked=true]')?.textContent.trim().startsWith('s')`,
+	)
 	for _, s := range screens {
 		j.bench(s, "> 5")
-		j.untilInFrame("s", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').getAttribute('size')`)
+		j.untilInFrame(
+			"s",
+			`document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').getAttribute('size')`,
+		)
 	}
 
 	// The Shelf has it, with where it is used.
 	j.run(chromedp.Navigate(j.server.URL + "/shelf/piece:screen-header"))
-	j.until(`document.querySelector('h1')?.textContent === 'Screen header' && document.body.innerText.includes('on 3 screens') && [...document.querySelectorAll('a')].some(a => a.textContent === 'Open on the Bench')`)
+	j.until(
+		`document.querySelector('h1')?.textContent === 'Screen header' && document.body.innerText.includes('on 3 screens') && [...document.querySelectorAll('a')].some(a => a.textContent === 'Open on the Bench')`,
+	)
 
 	// Cut loose on one: it looks the same, says so, and the next change passes it by.
 	j.bench("volunteers", "> 5")
@@ -122,10 +157,17 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	j.click(lineWith("button"))
 	j.click(button("all "))
 	j.until(`document.querySelector('[role=radiogroup][aria-label=size]')`)
-	j.click(`[...document.querySelectorAll('[role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('l'))`)
-	j.until(`document.querySelector('[role=radiogroup][aria-label=size] [aria-checked=true]')?.textContent.trim().startsWith('l')`)
+	j.click(
+		`[...document.querySelectorAll('[role=radiogroup][aria-label=size] [role=radio]')].find(b => b.textContent.trim().startsWith('l'))`,
+	)
+	j.until(
+		`document.querySelector('[role=radiogroup][aria-label=size] [aria-checked=true]')?.textContent.trim().startsWith('l')`,
+	)
 	for s, size := range map[string]string{"tickets": "l", "volunteers": "s"} {
 		j.bench(s, "> 5")
-		j.untilInFrame(size, `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').getAttribute('size')`)
+		j.untilInFrame(
+			size,
+			`document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header sorrel-button').getAttribute('size')`,
+		)
 	}
 }

@@ -22,10 +22,22 @@ func TestARemovedScreenCanBeRestored(t *testing.T) {
 	j.click(`document.querySelector('button[aria-label="More for Archive"]')`)
 	j.click(`[...document.querySelectorAll('[role=menuitem]')].find(b => b.textContent.trim().startsWith('Rename'))`)
 	j.until(`document.querySelector('[role=dialog] input')`)
-	j.run(chromedp.Evaluate(`(() => { const i = document.querySelectorAll('[role=dialog] input')[1]; i.value = '/tickets'; i.dispatchEvent(new Event('input')) })()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const i = document.querySelectorAll('[role=dialog] input')[1]; i.value = '/tickets'; i.dispatchEvent(new Event('input')) })()`,
+			nil,
+		),
+	)
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent === 'Save')`)
-	j.until(`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('taken by the screen Work tickets')`)
-	j.run(chromedp.Evaluate(`(() => { const i = document.querySelectorAll('[role=dialog] input')[1]; i.value = '/attic'; i.dispatchEvent(new Event('input')) })()`, nil))
+	j.until(
+		`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('taken by the screen Work tickets')`,
+	)
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const i = document.querySelectorAll('[role=dialog] input')[1]; i.value = '/attic'; i.dispatchEvent(new Event('input')) })()`,
+			nil,
+		),
+	)
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent === 'Save')`)
 	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('/attic')`)
 }
@@ -39,7 +51,9 @@ func TestAFindingIsLetStandWithAReasonAndTakenUpAgain(t *testing.T) {
 	j.click(`document.querySelector('[role=dialog] input')`)
 	j.write("The new kit brings it.")
 	j.key("Enter")
-	j.until(`document.querySelectorAll('tbody tr').length === 22 && document.body.innerText.includes('The new kit brings it.')`)
+	j.until(
+		`document.querySelectorAll('tbody tr').length === 22 && document.body.innerText.includes('The new kit brings it.')`,
+	)
 	j.click(button("No longer"))
 	j.until(`document.querySelectorAll('tbody tr').length === 23`)
 	j.click(button("Make it level 2"))
@@ -49,10 +63,18 @@ func TestAFindingIsLetStandWithAReasonAndTakenUpAgain(t *testing.T) {
 
 func TestTheLineUpBringsChosenUsesIntoLine(t *testing.T) {
 	j := begin(t, "noor")
-	j.run(chromedp.Navigate(j.server.URL+"/census/line-up?component=sorrel-chip&prop=shape"), browser.Until(`document.querySelectorAll('section h2').length === 2`))
+	j.run(
+		chromedp.Navigate(j.server.URL+"/census/line-up?component=sorrel-chip&prop=shape"),
+		browser.Until(`document.querySelectorAll('section h2').length === 2`),
+	)
 	j.click(`document.querySelectorAll('section h2 input')[1]`)
 	j.until(`[...document.querySelectorAll('button')].some(b => b.textContent.includes('Bring 5 into line'))`)
-	j.run(chromedp.Evaluate(`(() => { const s = [...document.querySelectorAll('select')].at(-1); s.value = 'round'; s.dispatchEvent(new Event('change')) })()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const s = [...document.querySelectorAll('select')].at(-1); s.value = 'round'; s.dispatchEvent(new Event('change')) })()`,
+			nil,
+		),
+	)
 	j.click(button("Bring 5"))
 	j.click(button("Apply on 5 screens"))
 	j.until(`document.querySelectorAll('section h2').length === 1`)
@@ -62,11 +84,20 @@ func TestTheLineUpBringsChosenUsesIntoLine(t *testing.T) {
 
 func TestPreviewBehavesAndFollowsLinks(t *testing.T) {
 	j := begin(t, "ida")
-	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/tickets"), browser.Until(`document.querySelector('[data-selected]')`), browser.Drawn())
+	j.run(
+		chromedp.Navigate(j.server.URL+"/bench/screen/tickets"),
+		browser.Until(`document.querySelector('[data-selected]')`),
+		browser.Drawn(),
+	)
 	j.click(button("Preview"))
-	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Preview').getAttribute('aria-pressed') === 'true'`)
+	j.until(
+		`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Preview').getAttribute('aria-pressed') === 'true'`,
+	)
 	var done string
-	j.inFrame(`(document.querySelector('body > div').shadowRoot.querySelector('sorrel-button').shadowRoot.querySelector('button').click(), 'ok')`, &done)
+	j.inFrame(
+		`(document.querySelector('body > div').shadowRoot.querySelector('sorrel-button').shadowRoot.querySelector('button').click(), 'ok')`,
+		&done,
+	)
 	j.until(`location.pathname === '/bench/screen/new-ticket'`)
 }
 
@@ -75,29 +106,49 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 	j.key("k", input.ModifierCtrl)
 	j.until(`document.activeElement?.getAttribute('aria-label') === 'Find anything'`)
 	j.write("modal")
-	j.until(`document.querySelector('[role=listbox][aria-busy=false] [role=option]')?.textContent.includes('dialog') && document.activeElement.value === 'modal'`)
+	j.until(
+		`document.querySelector('[role=listbox][aria-busy=false] [role=option]')?.textContent.includes('dialog') && document.activeElement.value === 'modal'`,
+	)
 	j.key("Enter")
 	j.until(`location.pathname === '/shelf/sorrel-dialog'`)
-	j.until(`document.querySelector('h1')?.textContent === 'dialog' && document.body.innerText.includes('Where used')`)
-	assert.Contains(t, j.text(`document.querySelector('pre').textContent`), "import '@fernhollow/sorrel/parts/feedback.js'")
+	j.until(
+		`document.querySelector('h1')?.textContent === 'dialog' && document.body.innerText.includes('Where used')`,
+	)
+	assert.Contains(
+		t,
+		j.text(`document.querySelector('pre').textContent`),
+		"import '@fernhollow/sorrel/parts/feedback.js'",
+	)
 }
 
 func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {
 	j := begin(t, "noor")
-	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/sign-in"), browser.Until(`document.querySelectorAll('[data-line]').length === 9`), browser.Drawn())
+	j.run(
+		chromedp.Navigate(j.server.URL+"/bench/screen/sign-in"),
+		browser.Until(`document.querySelectorAll('[data-line]').length === 9`),
+		browser.Drawn(),
+	)
 	shown := `[...document.querySelectorAll('[data-line]')].map(l => l.getAttribute('aria-level') + l.textContent.trim().replace(/^▾/, '').split(' ')[0]).join(' ')`
 	before := j.text(shown)
 	j.click(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('Forgotten'))`)
 	j.key("ArrowUp", input.ModifierAlt)
-	j.until(`[...document.querySelectorAll('[data-line]')].findIndex(l => l.textContent.includes('Forgotten')) === 2 && document.activeElement?.textContent.includes('Forgotten')`)
+	j.until(
+		`[...document.querySelectorAll('[data-line]')].findIndex(l => l.textContent.includes('Forgotten')) === 2 && document.activeElement?.textContent.includes('Forgotten')`,
+	)
 	j.key("w")
 	j.until(`document.activeElement?.textContent.trim().includes('stack')`)
 	j.key("u")
-	j.until(`document.activeElement?.textContent.includes('Forgotten') && document.activeElement.getAttribute('aria-selected') === 'true' && document.querySelectorAll('[data-line]').length === 9`)
+	j.until(
+		`document.activeElement?.textContent.includes('Forgotten') && document.activeElement.getAttribute('aria-selected') === 'true' && document.querySelectorAll('[data-line]').length === 9`,
+	)
 	j.key("c")
-	j.until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 2 && document.activeElement?.textContent.includes('Forgotten')`)
+	j.until(
+		`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 2 && document.activeElement?.textContent.includes('Forgotten')`,
+	)
 	j.key("Delete")
-	j.until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 1`)
+	j.until(
+		`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('Forgotten')).length === 1`,
+	)
 	// All at once, as an impatient hand does it: each takes back the change before.
 	for range 5 {
 		j.key("z", input.ModifierCtrl)

@@ -13,14 +13,22 @@ func TestTheProofHasRulersAndIsTurnedAndEnlarged(t *testing.T) {
 	j.bench("tickets", "> 5")
 	j.click(button("rulers"))
 	j.until(`document.querySelectorAll('[data-ruler]').length === 2`)
-	assert.Regexp(t, `^margin 24 px, on \d+ of 35 screens$`, j.text(`document.querySelector('[data-ruler]').innerText`))
+	assert.Regexp(
+		t,
+		`^margin 24 px, on \d+ of 35 screens$`,
+		j.text(`document.querySelector('[data-ruler]').innerText`),
+	)
 	// The heading begins at the ruler.
 	j.click(lineWith("page header"))
-	j.until(`document.querySelectorAll('[data-selected]').length === 1 && Math.abs(document.querySelector('[data-ruler]').getBoundingClientRect().x - document.querySelector('[data-selected]').getBoundingClientRect().x) < 1.5`)
+	j.until(
+		`document.querySelectorAll('[data-selected]').length === 1 && Math.abs(document.querySelector('[data-ruler]').getBoundingClientRect().x - document.querySelector('[data-selected]').getBoundingClientRect().x) < 1.5`,
+	)
 	j.choose("zoom", "150")
 	width := `getComputedStyle(document.querySelector('body > div').shadowRoot.querySelector('.u-screen')).transform`
 	j.untilInFrame("matrix(1.5, 0, 0, 1.5, 0, 0)", width)
-	j.until(`Math.abs(document.querySelector('[data-ruler]').getBoundingClientRect().x - document.querySelector('[data-selected]').getBoundingClientRect().x) < 1.5`)
+	j.until(
+		`Math.abs(document.querySelector('[data-ruler]').getBoundingClientRect().x - document.querySelector('[data-selected]').getBoundingClientRect().x) < 1.5`,
+	)
 	j.choose("zoom", "0")
 	j.click(`[...document.querySelectorAll('[role=radio]')].find(b => b.textContent.trim() === '360')`)
 	j.until(`document.body.innerText.includes('360 px')`)
@@ -38,13 +46,27 @@ func TestTwoMomentsOfThePastAreCompared(t *testing.T) {
 	for _, heading := range []string{"Jobs", "Chores", "Errands"} {
 		j.click(lineWith("page header"))
 		j.until(`document.querySelector('input[aria-label=heading]')`)
-		j.run(chromedp.Evaluate(`(e => { e.value = '`+heading+`'; e.dispatchEvent(new Event('input', { bubbles: true })); e.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('input[aria-label=heading]'))`, nil))
+		j.run(
+			chromedp.Evaluate(
+				`(e => { e.value = '`+heading+`'; e.dispatchEvent(new Event('input', { bubbles: true })); e.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('input[aria-label=heading]'))`,
+				nil,
+			),
+		)
 		j.until(lineWith("page header", heading))
 	}
 	j.click(`document.querySelector('button[aria-label^="History"], button[title^="History"]')`)
 	j.until(`document.querySelectorAll('[role=dialog] button[aria-label^="Compare with now"]').length === 3`)
 	j.click(`[...document.querySelectorAll('[role=dialog] button[aria-label^="Compare with now"]')].at(-1)`)
-	j.until(`document.querySelector('[role=dialog] [aria-label="What differs since"]')?.innerText.includes('Errands')`)
-	j.run(chromedp.Evaluate(`(s => { s.value = s.options[2].value; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('select[aria-label="Compare till"]'))`, nil))
-	j.until(`(w => w.includes('Chores') && !w.includes('Errands from'))(document.querySelector('[aria-label="What differs since"]').innerText) && ![...document.querySelectorAll('[role=dialog] button')].some(b => b.textContent.includes('Bring all back'))`)
+	j.until(
+		`document.querySelector('[role=dialog] [aria-label="What differs since"]')?.innerText.includes('Errands')`,
+	)
+	j.run(
+		chromedp.Evaluate(
+			`(s => { s.value = s.options[2].value; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('select[aria-label="Compare till"]'))`,
+			nil,
+		),
+	)
+	j.until(
+		`(w => w.includes('Chores') && !w.includes('Errands from'))(document.querySelector('[aria-label="What differs since"]').innerText) && ![...document.querySelectorAll('[role=dialog] button')].some(b => b.textContent.includes('Bring all back'))`,
+	)
 }

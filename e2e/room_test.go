@@ -26,7 +26,9 @@ func (j *journey) take(what, key string, modifiers ...input.Modifier) {
 	j.write(what)
 	before := j.text(`document.querySelectorAll('[data-line]').length + ''`)
 	j.key(key, modifiers...)
-	j.until(`document.querySelectorAll('[data-line]').length > ` + before + ` && (document.activeElement?.dataset.line !== undefined || (document.activeElement?.getAttribute('aria-controls') === 'next-list' && !document.activeElement.value))`)
+	j.until(
+		`document.querySelectorAll('[data-line]').length > ` + before + ` && (document.activeElement?.dataset.line !== undefined || (document.activeElement?.getAttribute('aria-controls') === 'next-list' && !document.activeElement.value))`,
+	)
 }
 
 // newScreen makes a screen by Find anything and opens it.
@@ -38,7 +40,10 @@ func (j *journey) newScreen(title, id string) {
 	j.write("new scr")
 	j.until(`document.querySelector('[role=listbox][aria-busy=false]')?.textContent.includes('New screen')`)
 	for range 40 {
-		if strings.Contains(j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`), "New screen") {
+		if strings.Contains(
+			j.text(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent ?? ''`),
+			"New screen",
+		) {
 			break
 		}
 		j.key("ArrowDown")
@@ -63,7 +68,9 @@ func (j *journey) up(kind string) {
 		}
 		before := j.text(`document.activeElement.dataset.line + document.activeElement.getAttribute('aria-expanded')`)
 		j.key("ArrowLeft")
-		j.until("document.activeElement?.dataset.line && document.activeElement.dataset.line + document.activeElement.getAttribute('aria-expanded') !== '" + before + "'")
+		j.until(
+			"document.activeElement?.dataset.line && document.activeElement.dataset.line + document.activeElement.getAttribute('aria-expanded') !== '" + before + "'",
+		)
 	}
 	j.t.Fatalf("no %s around", kind)
 }
@@ -99,16 +106,31 @@ func TestAControlRoomIsAssembledByKeyboard(t *testing.T) {
 	for _, want := range []string{"side nav", "switchNight", "tabTickets", "tabPeople", "table", "dialogSettings", "slider", "progress"} {
 		assert.True(t, strings.Contains(said, want), "%s in\n%s", want, said)
 	}
-	j.untilInFrame("true,true,true,true", `['sorrel-tab sorrel-row', 'sorrel-tab sorrel-card', 'sorrel-dialog sorrel-slider', 'sorrel-switch'].map(s => !!document.querySelector('body > div').shadowRoot.querySelector(s)).join()`)
-	j.untilInFrame("Control room,Settings,Light,Water", `['page-header:heading', 'dialog:heading', 'slider:label', 'progress:label'].map(s => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + s.split(':')[0]).getAttribute(s.split(':')[1])).join()`)
+	j.untilInFrame(
+		"true,true,true,true",
+		`['sorrel-tab sorrel-row', 'sorrel-tab sorrel-card', 'sorrel-dialog sorrel-slider', 'sorrel-switch'].map(s => !!document.querySelector('body > div').shadowRoot.querySelector(s)).join()`,
+	)
+	j.untilInFrame(
+		"Control room,Settings,Light,Water",
+		`['page-header:heading', 'dialog:heading', 'slider:label', 'progress:label'].map(s => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + s.split(':')[0]).getAttribute(s.split(':')[1])).join()`,
+	)
 	// The side navigation leads to the screens, and knows which of them is shown.
-	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-side-nav sorrel-nav-item').length > 4`)
+	j.untilInFrame(
+		"true",
+		`document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section sorrel-side-nav sorrel-nav-item').length > 4`,
+	)
 	// The table's states wear the colours that the other screens give them.
-	j.untilInFrame("good,info,neutral", `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-row sorrel-chip')].map(c => c.getAttribute('tone') ?? 'neutral'))].sort().join()`)
+	j.untilInFrame(
+		"good,info,neutral",
+		`[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-row sorrel-chip')].map(c => c.getAttribute('tone') ?? 'neutral'))].sort().join()`,
+	)
 	// The button opens what it says, and the switch turns the dark on.
 	j.click(button("Preview"))
 	j.pressInFrame("Settings")
-	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-dialog').open`)
+	j.untilInFrame(
+		"true",
+		`document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-dialog').open`,
+	)
 	j.pressInFrame("Night")
 	j.untilInFrame("dark", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').dataset.theme`)
 }
@@ -138,12 +160,21 @@ func TestABusyPageHoldsOnAPhone(t *testing.T) {
 	j.set("alt A fern")
 	j.effort("busy page", 14)
 	j.until(`document.querySelector('[data-pending="0"]')`)
-	j.untilInFrame("3,Tam Okoro", `['badge', 'avatar'].map((t, i) => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + t)[['count', 'name'][i]]).join()`)
+	j.untilInFrame(
+		"3,Tam Okoro",
+		`['badge', 'avatar'].map((t, i) => document.querySelector('body > div').shadowRoot.querySelector('.u-section sorrel-' + t)[['count', 'name'][i]]).join()`,
+	)
 	heights := `[...new Set([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card')].map(c => Math.round(c.getBoundingClientRect().height)))].length`
 	j.untilInFrame("1", heights)
 	j.click(`[...document.querySelectorAll('[role=radio]')].find(b => b.textContent.trim() === '360')`)
 	j.untilInFrame("360px", `document.querySelector('body > div').shadowRoot.querySelector('.u-screen').style.width`)
 	j.run(browser.Drawn())
-	j.untilInFrame("true", `(bar => !!bar.shadowRoot.querySelector('button[aria-expanded]') && getComputedStyle(bar.shadowRoot.querySelector('button[aria-expanded]')).display !== 'none')([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-navbar')].at(-1))`)
-	j.untilInFrame("", `[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section *')].filter(e => e.tagName.startsWith('SORREL') && e.getBoundingClientRect().right > document.querySelector('body > div').shadowRoot.querySelector('.u-screen').getBoundingClientRect().right + 1 && e.offsetParent && getComputedStyle(e).visibility !== 'hidden').map(e => e.tagName).join()`)
+	j.untilInFrame(
+		"true",
+		`(bar => !!bar.shadowRoot.querySelector('button[aria-expanded]') && getComputedStyle(bar.shadowRoot.querySelector('button[aria-expanded]')).display !== 'none')([...document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-navbar')].at(-1))`,
+	)
+	j.untilInFrame(
+		"",
+		`[...document.querySelector('body > div').shadowRoot.querySelectorAll('.u-section *')].filter(e => e.tagName.startsWith('SORREL') && e.getBoundingClientRect().right > document.querySelector('body > div').shadowRoot.querySelector('.u-screen').getBoundingClientRect().right + 1 && e.offsetParent && getComputedStyle(e).visibility !== 'hidden').map(e => e.tagName).join()`,
+	)
 }

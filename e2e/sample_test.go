@@ -13,19 +13,36 @@ import (
 // cellText is what a cell of the grid shows.
 func (j *journey) cellText(row, col int) string {
 	j.t.Helper()
-	return j.text(`document.getElementById('cell-` + strconv.Itoa(row) + `-` + strconv.Itoa(col) + `')?.innerText.trim() ?? ''`)
+	return j.text(
+		`document.getElementById('cell-` + strconv.Itoa(row) + `-` + strconv.Itoa(col) + `')?.innerText.trim() ?? ''`,
+	)
 }
 
 func (j *journey) untilCell(row, col int, text string) {
 	j.t.Helper()
-	j.until(`document.getElementById('cell-` + strconv.Itoa(row) + `-` + strconv.Itoa(col) + `')?.innerText.trim() === ` + strconv.Quote(text))
+	j.until(
+		`document.getElementById('cell-` + strconv.Itoa(
+			row,
+		) + `-` + strconv.Itoa(
+			col,
+		) + `')?.innerText.trim() === ` + strconv.Quote(
+			text,
+		),
+	)
 }
 
 // pasteText pastes as the browser does, into what has the focus.
 func (j *journey) pasteText(text string) {
 	j.t.Helper()
 	j.keys += 2
-	j.run(chromedp.Evaluate(`(() => { const d = new DataTransfer(); d.setData('text/plain', `+strconv.Quote(text)+`); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true })) })()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const d = new DataTransfer(); d.setData('text/plain', `+strconv.Quote(
+				text,
+			)+`); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true })) })()`,
+			nil,
+		),
+	)
 }
 
 // The grid is worked by keys: typed over, filled, pasted, undone; what does not fit is
@@ -83,17 +100,35 @@ func TestAModelComesFromRowsAndItsRecordsAreMadeUp(t *testing.T) {
 	j.think()
 	j.click(button("Model from rows"))
 	j.until(`document.querySelector('[role=dialog] textarea')`)
-	j.run(chromedp.SetValue(`[role=dialog] textarea`, "Name;Opened;Seats;Fee;Kind\nPond view;3.4.2021;12;€ 2,50;bench\nLime walk;12.5.2022;4;€ 0;bench\nOld oak;1.6.2020;6;€ 1;hut\nGlasshouse;2.2.2022;30;€ 4;hut\nNorth gate;1.1.2020;2;€ 0;bench\nSouth lawn;9.9.2023;8;€ 0;bench", chromedp.ByQuery), chromedp.Evaluate(`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`, nil))
-	j.until(`document.querySelector('[role=dialog] table') && document.querySelector('[role=dialog]').innerText.includes('amounts with a currency')`)
+	j.run(
+		chromedp.SetValue(
+			`[role=dialog] textarea`,
+			"Name;Opened;Seats;Fee;Kind\nPond view;3.4.2021;12;€ 2,50;bench\nLime walk;12.5.2022;4;€ 0;bench\nOld oak;1.6.2020;6;€ 1;hut\nGlasshouse;2.2.2022;30;€ 4;hut\nNorth gate;1.1.2020;2;€ 0;bench\nSouth lawn;9.9.2023;8;€ 0;bench",
+			chromedp.ByQuery,
+		),
+		chromedp.Evaluate(
+			`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`,
+			nil,
+		),
+	)
+	j.until(
+		`document.querySelector('[role=dialog] table') && document.querySelector('[role=dialog]').innerText.includes('amounts with a currency')`,
+	)
 	j.click(button("Go on to the fields"))
-	j.until(`[...document.querySelectorAll('[role=dialog] select[aria-label^="Type of"]')].map(s => s.value).join() === 'text,date,number,money,choice'`)
+	j.until(
+		`[...document.querySelectorAll('[role=dialog] select[aria-label^="Type of"]')].map(s => s.value).join() === 'text,date,number,money,choice'`,
+	)
 	j.click(`document.querySelector('[role=dialog] input[placeholder=Specimen]')`)
 	j.write("Seat")
 	j.until(`document.querySelector('[role=dialog] code').textContent === 'seats'`)
 	j.click(button("Make it"))
 	j.until(`location.pathname === '/samples/seats'`)
 	j.untilCell(0, 0, "Pond view")
-	assert.Equal(t, "2021-04-03,12,2.50,bench", strings.Join([]string{j.cellText(0, 1), j.cellText(0, 2), j.cellText(0, 3), j.cellText(0, 4)}, ","))
+	assert.Equal(
+		t,
+		"2021-04-03,12,2.50,bench",
+		strings.Join([]string{j.cellText(0, 1), j.cellText(0, 2), j.cellText(0, 3), j.cellText(0, 4)}, ","),
+	)
 	j.think()
 	j.click(button("Make up"))
 	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`)
@@ -107,8 +142,15 @@ func TestAModelComesFromRowsAndItsRecordsAreMadeUp(t *testing.T) {
 	j.click(button("Fields"))
 	j.until(`document.querySelectorAll('[role=dialog] [role=group]').length > 3`)
 	name := `[...document.querySelectorAll('[role=dialog] [role=group] input')].find(i => i.value === 'title')`
-	j.run(chromedp.Evaluate(`(i => { i.value = 'what'; i.dispatchEvent(new Event('input', { bubbles: true })) })(`+name+`)`, nil))
-	j.until(`document.querySelector('[role=dialog]').innerText.includes('What speaks of it follows:') && document.querySelector('[role=dialog]').innerText.includes('Work tickets')`)
+	j.run(
+		chromedp.Evaluate(
+			`(i => { i.value = 'what'; i.dispatchEvent(new Event('input', { bubbles: true })) })(`+name+`)`,
+			nil,
+		),
+	)
+	j.until(
+		`document.querySelector('[role=dialog]').innerText.includes('What speaks of it follows:') && document.querySelector('[role=dialog]').innerText.includes('Work tickets')`,
+	)
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Change')`)
 	j.until(`[...document.querySelectorAll('[role=columnheader]')].some(h => h.textContent.includes('what'))`)
 	j.bench("tickets", "> 5")
@@ -125,7 +167,12 @@ func TestReadersSeeRecordsAndChangeNone(t *testing.T) {
 	j.write("x")
 	j.key("Enter")
 	assert.Equal(t, was, j.cellText(0, 0))
-	assert.Empty(t, j.text(`[...document.querySelectorAll('button')].find(b => /New model|Make up|Fields/.test(b.textContent))?.textContent ?? ''`))
+	assert.Empty(
+		t,
+		j.text(
+			`[...document.querySelectorAll('button')].find(b => /New model|Make up|Fields/.test(b.textContent))?.textContent ?? ''`,
+		),
+	)
 }
 
 // The models of a service's own description are offered; one is taken with its limits.
@@ -135,10 +182,24 @@ func TestAModelComesFromADescription(t *testing.T) {
 	j.until(`document.querySelector('[role=grid] [role=gridcell]')`)
 	j.click(button("Model from rows"))
 	j.until(`document.querySelector('[role=dialog] textarea')`)
-	j.run(chromedp.SetValue(`[role=dialog] textarea`, "openapi: 3.0.3\ncomponents:\n  schemas:\n    Gate: {type: object, required: [name], properties: {name: {type: string, maxLength: 40}, opened: {type: string, format: date}, kind: {enum: [stone, iron]}, tags: {type: array, items: {type: string}}, parts: {type: array, items: {type: object, properties: {n: {type: number}}}}}}\n    Key: {type: object, properties: {gate: {$ref: '#/components/schemas/Gate'}}}", chromedp.ByQuery), chromedp.Evaluate(`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`, nil))
-	j.until(`document.querySelectorAll('[role=dialog] input[type=radio]').length === 2 && document.querySelector('[role=dialog]').innerText.includes('parts is left out: it lists objects')`)
+	j.run(
+		chromedp.SetValue(
+			`[role=dialog] textarea`,
+			"openapi: 3.0.3\ncomponents:\n  schemas:\n    Gate: {type: object, required: [name], properties: {name: {type: string, maxLength: 40}, opened: {type: string, format: date}, kind: {enum: [stone, iron]}, tags: {type: array, items: {type: string}}, parts: {type: array, items: {type: object, properties: {n: {type: number}}}}}}\n    Key: {type: object, properties: {gate: {$ref: '#/components/schemas/Gate'}}}",
+			chromedp.ByQuery,
+		),
+		chromedp.Evaluate(
+			`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`,
+			nil,
+		),
+	)
+	j.until(
+		`document.querySelectorAll('[role=dialog] input[type=radio]').length === 2 && document.querySelector('[role=dialog]').innerText.includes('parts is left out: it lists objects')`,
+	)
 	j.click(button("Go on to the fields"))
-	j.until(`[...document.querySelectorAll('[role=dialog] select[aria-label^="Type of"]')].map(s => s.value).join() === 'choice,text,date,list'`)
+	j.until(
+		`[...document.querySelectorAll('[role=dialog] select[aria-label^="Type of"]')].map(s => s.value).join() === 'choice,text,date,list'`,
+	)
 	j.click(button("Make it"))
 	j.until(`location.pathname === '/samples/gates' && document.body.innerText.includes('There are no records yet')`)
 	// A list made of another, seen while it is made.
@@ -147,12 +208,21 @@ func TestAModelComesFromADescription(t *testing.T) {
 	j.click(`document.querySelector('[role=dialog] input[placeholder="Tickets by state"]')`)
 	j.write("Beds by soil")
 	choose := func(label, value string) {
-		j.run(chromedp.Evaluate(`(s => { s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('`+label+`'))?.querySelector('select') ?? document.querySelector('[role=dialog] select[aria-label="`+label+`"]'))`, nil))
+		j.run(
+			chromedp.Evaluate(
+				`(s => { s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('`+label+`'))?.querySelector('select') ?? document.querySelector('[role=dialog] select[aria-label="`+label+`"]'))`,
+				nil,
+			),
+		)
 	}
 	choose("Made of", "beds")
-	j.until(`[...document.querySelector('[role=dialog] select[aria-label="Group by"]').options].some(o => o.value === 'soil')`)
+	j.until(
+		`[...document.querySelector('[role=dialog] select[aria-label="Group by"]').options].some(o => o.value === 'soil')`,
+	)
 	choose("Group by", "soil")
-	j.until(`document.querySelectorAll('[role=dialog] tbody tr').length === 4 && document.querySelector('[role=dialog] tbody').innerText.includes('loam')`)
+	j.until(
+		`document.querySelectorAll('[role=dialog] tbody tr').length === 4 && document.querySelector('[role=dialog] tbody').innerText.includes('loam')`,
+	)
 	j.click(button("Make it"))
 	j.until(`location.pathname === '/samples/bedsBySoil'`)
 	j.untilCell(0, 0, "loam")

@@ -14,9 +14,13 @@ func TestEveryPairOfLettersAndGroundInTheKitHoldsItsContrast(t *testing.T) {
 	j := begin(t, "lise")
 	j.run(chromedp.Navigate(j.server.URL + "/shelf?sheet=contrast"))
 	j.until(`[...document.querySelectorAll('[role=status]')].some(e => e.textContent.includes('too weak'))`)
-	said := j.text(`[...document.querySelectorAll('[role=status]')].find(e => e.textContent.includes('too weak')).textContent`)
+	said := j.text(
+		`[...document.querySelectorAll('[role=status]')].find(e => e.textContent.includes('too weak')).textContent`,
+	)
 	assert.Contains(t, said, "in light and dark, 0 too weak")
-	rows := j.text(`[...document.querySelectorAll('section[aria-label=Contrast] tbody tr')].map(r => [...r.cells].slice(1, 6).map(c => c.textContent.trim()).join(' ')).join('\n')`)
+	rows := j.text(
+		`[...document.querySelectorAll('section[aria-label=Contrast] tbody tr')].map(r => [...r.cells].slice(1, 6).map(c => c.textContent.trim()).join(' ')).join('\n')`,
+	)
 	assert.Contains(t, rows, "light surface accent", "a strong button's words")
 	assert.Contains(t, rows, "dark good-ink good-soft", "a chip's words")
 	assert.NotContains(t, rows, "878888", "words in a dialog stand on its sheet, not on what it covers")
@@ -26,16 +30,26 @@ func TestTokensTellWhoUsesThem(t *testing.T) {
 	j := begin(t, "lise")
 	j.run(chromedp.Navigate(j.server.URL + "/shelf?sheet=tokens"))
 	j.until(`document.querySelector('section[aria-label=space]')`)
-	row := j.text(`[...document.querySelectorAll('section[aria-label=space] tr')].find(r => r.cells[0].textContent.trim() === '5').textContent`)
+	row := j.text(
+		`[...document.querySelectorAll('section[aria-label=space] tr')].find(r => r.cells[0].textContent.trim() === '5').textContent`,
+	)
 	assert.Regexp(t, `\d+ components?`, row)
 	assert.Regexp(t, `\d+ elements on \d+ screens`, row)
-	assert.Equal(t, "button", j.text(`[...document.querySelectorAll('section[aria-label=color] tr')].find(r => r.cells[0].textContent.trim() === 'on-bad').querySelector('a').textContent`))
+	assert.Equal(
+		t,
+		"button",
+		j.text(
+			`[...document.querySelectorAll('section[aria-label=color] tr')].find(r => r.cells[0].textContent.trim() === 'on-bad').querySelector('a').textContent`,
+		),
+	)
 }
 
 func TestAValueIsReplacedEverywhereAndTakenBackAtOnce(t *testing.T) {
 	j := begin(t, "noor")
 	j.run(chromedp.Navigate(j.server.URL + "/census/count"))
-	j.until(`document.querySelector('[placeholder*="section >"]') && document.querySelectorAll('tbody tr').length > 10`)
+	j.until(
+		`document.querySelector('[placeholder*="section >"]') && document.querySelectorAll('tbody tr').length > 10`,
+	)
 	j.think()
 	j.click(`document.querySelector('[placeholder*="section >"]')`)
 	j.write("sorrel-button[emphasis=strong][text^=New]")
@@ -47,16 +61,26 @@ func TestAValueIsReplacedEverywhereAndTakenBackAtOnce(t *testing.T) {
 
 	// One of them stays as it is.
 	j.click(`document.querySelector('section[aria-label=Found] li input')`)
-	j.run(chromedp.Evaluate(`(() => { const s = document.querySelector('section[aria-label=Found] select'); s.value = 'size'; s.dispatchEvent(new Event('change')) })()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const s = document.querySelector('section[aria-label=Found] select'); s.value = 'size'; s.dispatchEvent(new Event('change')) })()`,
+			nil,
+		),
+	)
 	j.click(`document.querySelector('section[aria-label=Found] input[list]')`)
 	j.write("l")
 	j.key("Enter")
 	j.until(`document.querySelector('[role=dialog] h3')?.textContent.includes('size: not set → l')`)
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Apply'))`)
-	j.until(`!document.querySelector('[role=dialog]') && document.querySelector('form [role=status]').textContent.includes('use')`)
+	j.until(
+		`!document.querySelector('[role=dialog]') && document.querySelector('form [role=status]').textContent.includes('use')`,
+	)
 	j.until(`document.body.textContent.includes('Set size of') && document.body.textContent.includes('to l; undo')`)
 	left := func() string {
-		j.run(chromedp.Navigate("about:blank"), chromedp.Navigate(j.server.URL+"/census/count?where=sorrel-button[size=l]"))
+		j.run(
+			chromedp.Navigate("about:blank"),
+			chromedp.Navigate(j.server.URL+"/census/count?where=sorrel-button[size=l]"),
+		)
 		j.until(`document.querySelector('form [role=status]')`)
 		return j.text(`document.querySelector('form [role=status]').textContent`)
 	}
@@ -69,7 +93,12 @@ func TestAnExampleIsTriedWithOtherValuesAndItsCodeFollows(t *testing.T) {
 	j := begin(t, "lise")
 	j.run(chromedp.Navigate(j.server.URL + "/shelf/sorrel-button"))
 	j.until(`document.querySelector('pre')?.textContent.includes('emphasis="strong"')`)
-	j.run(chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=intent] [aria-checked=true]').focus()`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`document.querySelector('[role=radiogroup][aria-label=intent] [aria-checked=true]').focus()`,
+			nil,
+		),
+	)
 	j.key("ArrowRight")
 	j.until(`document.querySelector('pre').textContent.includes('intent="danger"')`)
 	j.until(`document.activeElement.textContent.startsWith('danger')`)
@@ -78,8 +107,19 @@ func TestAnExampleIsTriedWithOtherValuesAndItsCodeFollows(t *testing.T) {
 	j.until(`document.querySelector('pre').textContent.includes('to="/beds"')`)
 	j.key("Tab")
 	// What is the default anyway is not written.
-	j.click(`[...document.querySelectorAll('[role=radiogroup][aria-label=emphasis] [role=radio]')].find(b => b.textContent.startsWith('soft'))`)
+	j.click(
+		`[...document.querySelectorAll('[role=radiogroup][aria-label=emphasis] [role=radio]')].find(b => b.textContent.startsWith('soft'))`,
+	)
 	j.until(`!document.querySelector('pre').textContent.includes('emphasis=')`)
-	assert.Contains(t, j.text(`document.querySelector('section[aria-label=Needs]').textContent`), "@fernhollow/sorrel@1.0.0")
-	assert.Contains(t, j.text(`document.querySelector('section[aria-label=Needs]').textContent`), "main actions stand in one group", "what is wrong with its uses")
+	assert.Contains(
+		t,
+		j.text(`document.querySelector('section[aria-label=Needs]').textContent`),
+		"@fernhollow/sorrel@1.0.0",
+	)
+	assert.Contains(
+		t,
+		j.text(`document.querySelector('section[aria-label=Needs]').textContent`),
+		"main actions stand in one group",
+		"what is wrong with its uses",
+	)
 }

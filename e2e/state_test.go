@@ -11,8 +11,15 @@ func (j *journey) choose(label, value string) {
 	j.t.Helper()
 	j.hand(false)
 	j.clicks += 2
-	j.until(`document.querySelector('select') && [...document.querySelectorAll('select')].some(s => (s.labels[0]?.textContent ?? s.getAttribute('aria-label') ?? '').includes('` + label + `'))`)
-	j.run(chromedp.Evaluate(`(() => { const s = [...document.querySelectorAll('select')].find(s => (s.labels[0]?.textContent ?? s.getAttribute('aria-label') ?? '').includes('`+label+`')); s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })()`, nil))
+	j.until(
+		`document.querySelector('select') && [...document.querySelectorAll('select')].some(s => (s.labels[0]?.textContent ?? s.getAttribute('aria-label') ?? '').includes('` + label + `'))`,
+	)
+	j.run(
+		chromedp.Evaluate(
+			`(() => { const s = [...document.querySelectorAll('select')].find(s => (s.labels[0]?.textContent ?? s.getAttribute('aria-label') ?? '').includes('`+label+`')); s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })()`,
+			nil,
+		),
+	)
 }
 
 // A screen is seen while it loads, when it failed and when nothing is there; what is
@@ -29,14 +36,26 @@ func TestAScreenIsAssembledInAllItsStates(t *testing.T) {
 	j.until(`document.body.innerText.includes('2 differences from ready')`)
 	j.click(lineWith("page header"))
 	j.until(`document.querySelector('input[aria-label=heading]')`)
-	j.run(chromedp.SetValue(`input[aria-label=heading]`, "One moment", chromedp.ByQuery), chromedp.Evaluate(`document.querySelector('input[aria-label=heading]').dispatchEvent(new Event('input', { bubbles: true })), document.querySelector('input[aria-label=heading]').dispatchEvent(new Event('change', { bubbles: true }))`, nil))
-	j.untilInFrame("One moment", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')`)
+	j.run(
+		chromedp.SetValue(`input[aria-label=heading]`, "One moment", chromedp.ByQuery),
+		chromedp.Evaluate(
+			`document.querySelector('input[aria-label=heading]').dispatchEvent(new Event('input', { bubbles: true })), document.querySelector('input[aria-label=heading]').dispatchEvent(new Event('change', { bubbles: true }))`,
+			nil,
+		),
+	)
+	j.untilInFrame(
+		"One moment",
+		`document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')`,
+	)
 	j.until(`document.body.innerText.includes('3 differences') && ` + lineWith("page header", "differs"))
 	j.until(`document.querySelector('input[aria-label=heading]').value === 'One moment'`)
 	j.click(lineWith("spinner"))
 	j.until(`document.querySelector('[role=group][aria-label="Choices of spinner"]')`)
 	j.choose("State", "")
-	j.untilInFrame("Work tickets", `document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')`)
+	j.untilInFrame(
+		"Work tickets",
+		`document.querySelector('body > div').shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')`,
+	)
 	j.think()
 	j.choose("State", "+error")
 	j.untilInFrame("false,false,true,false", parts)
@@ -47,7 +66,10 @@ func TestAScreenIsAssembledInAllItsStates(t *testing.T) {
 	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states')`)
 	j.until(`document.querySelectorAll('figcaption').length === 4 && document.querySelector('[data-pending="0"]')`)
 	j.effort("a screen in all its states")
-	j.untilInFrame("Work tickets,One moment,Work tickets,Work tickets", `[...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')).join()`)
+	j.untilInFrame(
+		"Work tickets,One moment,Work tickets,Work tickets",
+		`[...document.querySelectorAll('body > div')].map(d => d.shadowRoot.querySelector('sorrel-page-header').getAttribute('heading')).join()`,
+	)
 	// One is worked at again, and taken away; undo brings it back.
 	j.click(`document.querySelector('button[aria-label="Work at loading"]')`)
 	j.until(`document.body.innerText.includes('When loading')`)

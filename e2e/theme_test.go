@@ -51,7 +51,9 @@ func (j *journey) allowClipboard() {
 	j.t.Helper()
 	for _, name := range []string{"clipboard-read", "clipboard-write"} {
 		j.run(chromedp.ActionFunc(func(ctx context.Context) error {
-			return cdpbrowser.SetPermission(&cdpbrowser.PermissionDescriptor{Name: name}, cdpbrowser.PermissionSettingGranted).WithOrigin(j.server.URL).Do(cdp.WithExecutor(ctx, chromedp.FromContext(ctx).Browser))
+			return cdpbrowser.SetPermission(&cdpbrowser.PermissionDescriptor{Name: name}, cdpbrowser.PermissionSettingGranted).
+				WithOrigin(j.server.URL).
+				Do(cdp.WithExecutor(ctx, chromedp.FromContext(ctx).Browser))
 		}))
 	}
 }
@@ -103,11 +105,17 @@ func TestJourneyFindAndCopy(t *testing.T) {
 	j.key("Enter")
 	j.until(`document.querySelector('h1')?.textContent === 'chip' && document.querySelector('pre')`)
 	j.think()
-	j.click(`document.querySelector('button[aria-label^="good round in light"], button[aria-label^="round good in light"]')`)
+	j.click(
+		`document.querySelector('button[aria-label^="good round in light"], button[aria-label^="round good in light"]')`,
+	)
 	j.until(`document.querySelector('pre').textContent.includes('tone="good"')`)
 	j.key("c")
 	j.until(`document.body.innerText.includes('on the clipboard')`)
-	assert.Equal(t, "import '@fernhollow/sorrel/parts/content.js'\n\n"+`<sorrel-chip tone="good">thriving</sorrel-chip>`, j.clipboard())
+	assert.Equal(
+		t,
+		"import '@fernhollow/sorrel/parts/content.js'\n\n"+`<sorrel-chip tone="good">thriving</sorrel-chip>`,
+		j.clipboard(),
+	)
 	j.effort("Find and copy")
 }
 
@@ -117,7 +125,9 @@ func TestJourneyATheme(t *testing.T) {
 	j := begin(t, "ida")
 	j.think()
 	j.click(`[...document.querySelectorAll('nav a')].find(a => a.textContent.trim() === 'Shelf')`)
-	j.click(`[...document.querySelectorAll('nav[aria-label=Sheets] a')].find(a => a.textContent.trim().toLowerCase() === 'themes')`)
+	j.click(
+		`[...document.querySelectorAll('nav[aria-label=Sheets] a')].find(a => a.textContent.trim().toLowerCase() === 'themes')`,
+	)
 	j.until(`document.querySelector('section[aria-label="Change light"]')`)
 	names := map[string]string{"light": "Heather", "dark": "Heather night"}
 	accents := map[string]string{"light": "#7A3E73", "dark": "#D9A3D2"}
@@ -128,31 +138,62 @@ func TestJourneyATheme(t *testing.T) {
 		j.click(`document.querySelector('section[aria-label="Make a theme"] input[placeholder=Evening]')`)
 		j.write(names[from])
 		if from == "dark" {
-			j.run(chromedp.Evaluate(`(s => { s.value = 'dark'; s.dispatchEvent(new Event('change')) })(document.querySelector('section[aria-label="Make a theme"] select'))`, nil))
+			j.run(
+				chromedp.Evaluate(
+					`(s => { s.value = 'dark'; s.dispatchEvent(new Event('change')) })(document.querySelector('section[aria-label="Make a theme"] select'))`,
+					nil,
+				),
+			)
 			j.clicks++
 		}
 		j.think()
 		j.fill(`document.querySelector('input[aria-labelledby=make-accent]')`, accents[from])
 		j.think()
-		j.fill(`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Corners')).querySelector('input')`, "2")
+		j.fill(
+			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Corners')).querySelector('input')`,
+			"2",
+		)
 		j.think()
-		j.fill(`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`, "Georgia, serif")
+		j.fill(
+			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`,
+			"Georgia, serif",
+		)
 		j.until(`document.body.innerText.includes('Nothing brings the font Georgia')`)
 		// The frames show it before anything is kept.
 		want := map[string]string{"light": "rgb(122, 62, 115) 2px Georgia, serif", "dark": "rgb(217, 163, 210) 2px Georgia, serif"}[from]
-		j.untilInFrame(want, `(() => { const b = [...document.querySelectorAll('body > div')].flatMap(d => [...d.shadowRoot.querySelectorAll('sorrel-button[emphasis=strong]')])[0]; const s = getComputedStyle(b.shadowRoot.querySelector('button')); return s.backgroundColor + ' ' + s.borderRadius + ' ' + s.fontFamily })()`)
-		j.until(`document.querySelector('section[aria-label="Contrast of the theme"] [role=status]').textContent.includes('can be read')`)
+		j.untilInFrame(
+			want,
+			`(() => { const b = [...document.querySelectorAll('body > div')].flatMap(d => [...d.shadowRoot.querySelectorAll('sorrel-button[emphasis=strong]')])[0]; const s = getComputedStyle(b.shadowRoot.querySelector('button')); return s.backgroundColor + ' ' + s.borderRadius + ' ' + s.fontFamily })()`,
+		)
+		j.until(
+			`document.querySelector('section[aria-label="Contrast of the theme"] [role=status]').textContent.includes('can be read')`,
+		)
 		j.click(button("Keep the theme"))
-		j.until(`[...document.querySelectorAll('section[aria-label=Themes] li')].some(l => l.textContent.includes('` + names[from] + `') && l.textContent.includes('from ` + from + `'))`)
+		j.until(
+			`[...document.querySelectorAll('section[aria-label=Themes] li')].some(l => l.textContent.includes('` + names[from] + `') && l.textContent.includes('from ` + from + `'))`,
+		)
 	}
 	j.think()
-	j.run(chromedp.Evaluate(`(s => { s.value = 'screen:today'; s.dispatchEvent(new Event('change')) })([...document.querySelectorAll('label')].find(l => l.textContent.includes('Seen on')).querySelector('select'))`, nil))
+	j.run(
+		chromedp.Evaluate(
+			`(s => { s.value = 'screen:today'; s.dispatchEvent(new Event('change')) })([...document.querySelectorAll('label')].find(l => l.textContent.includes('Seen on')).querySelector('select'))`,
+			nil,
+		),
+	)
 	j.clicks++
-	j.until(`document.querySelector('[aria-label="The screen in the theme"]') && document.querySelector('[data-pending="0"]')`)
+	j.until(
+		`document.querySelector('[aria-label="The screen in the theme"]') && document.querySelector('[data-pending="0"]')`,
+	)
 
 	// Its files.
 	var files map[string]string
-	j.run(chromedp.Evaluate(`Promise.all([...document.querySelectorAll('section[aria-label="Take away"] a')].map(async a => [a.textContent.trim(), await (await fetch(a.href)).text()])).then(Object.fromEntries)`, &files, awaited))
+	j.run(
+		chromedp.Evaluate(
+			`Promise.all([...document.querySelectorAll('section[aria-label="Take away"] a')].map(async a => [a.textContent.trim(), await (await fetch(a.href)).text()])).then(Object.fromEntries)`,
+			&files,
+			awaited,
+		),
+	)
 	require.Len(t, files, 3)
 	assert.Contains(t, files["Style sheet"], "[data-theme~='heather-night']")
 	assert.Contains(t, files["Style sheet"], "--sorrel-radius-control: 2px;")
@@ -173,9 +214,20 @@ func TestJourneyATheme(t *testing.T) {
 	assert.Equal(t, strings.ReplaceAll(files["Style sheet"], "heather-night", "back"), again)
 
 	// Every place has it: the bench shows a screen in it.
-	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/today"), browser.Until(`document.querySelector('[data-selected]')`))
-	j.run(chromedp.Evaluate(`(s => { s.value = 'heather-night'; s.dispatchEvent(new Event('change')) })([...document.querySelectorAll('label')].find(l => l.textContent.includes('Theme of the Proof')).querySelector('select'))`, nil))
-	j.untilInFrame("#D9A3D2", `getComputedStyle(document.querySelector('body > div').shadowRoot.querySelector('.u-screen')).getPropertyValue('--sorrel-color-accent').trim()`)
+	j.run(
+		chromedp.Navigate(j.server.URL+"/bench/screen/today"),
+		browser.Until(`document.querySelector('[data-selected]')`),
+	)
+	j.run(
+		chromedp.Evaluate(
+			`(s => { s.value = 'heather-night'; s.dispatchEvent(new Event('change')) })([...document.querySelectorAll('label')].find(l => l.textContent.includes('Theme of the Proof')).querySelector('select'))`,
+			nil,
+		),
+	)
+	j.untilInFrame(
+		"#D9A3D2",
+		`getComputedStyle(document.querySelector('body > div').shadowRoot.querySelector('.u-screen')).getPropertyValue('--sorrel-color-accent').trim()`,
+	)
 }
 
 func TestATokenIsChangedKnowingWhatItReaches(t *testing.T) {
@@ -190,13 +242,20 @@ func TestATokenIsChangedKnowingWhatItReaches(t *testing.T) {
 	j.until(`document.querySelector('section[aria-label="What it reaches"]')?.textContent.includes('elements on')`)
 	j.until(`document.querySelectorAll('[role=dialog] iframe').length === 2`)
 	j.click(button("Keep it"))
-	j.until(`!document.querySelector('[role=dialog]') && document.querySelector('button[aria-label="Change color.on-bad in light, #FFE9E9"]')`)
+	j.until(
+		`!document.querySelector('[role=dialog]') && document.querySelector('button[aria-label="Change color.on-bad in light, #FFE9E9"]')`,
+	)
 	j.key("z", input.ModifierCtrl)
 	j.until(`document.querySelector('button[aria-label="Change color.on-bad in light, #FFFFFF"]')`)
 	reader := begin(t, "lise")
 	reader.run(chromedp.Navigate(reader.server.URL + "/shelf?sheet=tokens"))
 	reader.until(`document.querySelector('section[aria-label=color]')`)
-	assert.Equal(t, "0", reader.text(`String(document.querySelectorAll('button[aria-label^=Change]').length)`), "only a keeper changes tokens")
+	assert.Equal(
+		t,
+		"0",
+		reader.text(`String(document.querySelectorAll('button[aria-label^=Change]').length)`),
+		"only a keeper changes tokens",
+	)
 }
 
 func TestAnIconAndAFontOfOnesOwnAreAddedAndShown(t *testing.T) {
@@ -204,18 +263,43 @@ func TestAnIconAndAFontOfOnesOwnAreAddedAndShown(t *testing.T) {
 	j.run(chromedp.Navigate(j.server.URL + "/shelf?sheet=icons"))
 	j.click(button("Add one of your own"))
 	bad := filepath.Join(t.TempDir(), "rail fence.svg")
-	require.NoError(t, os.WriteFile(bad, []byte("<svg viewBox=\"0 0 24 24\">\n<script>alert(1)</script></svg>"), 0o644))
+	require.NoError(
+		t,
+		os.WriteFile(bad, []byte("<svg viewBox=\"0 0 24 24\">\n<script>alert(1)</script></svg>"), 0o644),
+	)
 	j.run(chromedp.SetUploadFiles(`[role=dialog] input[type=file]`, []string{bad}))
 	j.until(`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('line 2')`)
-	require.NoError(t, os.WriteFile(bad, []byte(`<svg viewBox="0 0 24 24"><path d="M2 9h20M2 15h20" stroke="currentColor" stroke-width="2"/></svg>`), 0o644))
+	require.NoError(
+		t,
+		os.WriteFile(
+			bad,
+			[]byte(
+				`<svg viewBox="0 0 24 24"><path d="M2 9h20M2 15h20" stroke="currentColor" stroke-width="2"/></svg>`,
+			),
+			0o644,
+		),
+	)
 	j.run(chromedp.SetUploadFiles(`[role=dialog] input[type=file]`, []string{bad}))
 	j.until(`document.querySelectorAll('[role=dialog] img').length === 3`)
-	assert.Equal(t, "rail-fence", j.text(`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('Name')).querySelector('input').value`))
-	j.click(`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('What it means')).querySelector('input')`)
+	assert.Equal(
+		t,
+		"rail-fence",
+		j.text(
+			`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('Name')).querySelector('input').value`,
+		),
+	)
+	j.click(
+		`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('What it means')).querySelector('input')`,
+	)
 	j.write("paling")
 	j.click(button("Add it"))
-	j.until(`[...document.querySelectorAll('section[aria-label=Icons] li')].some(l => l.textContent.includes('rail-fence'))`)
-	j.untilInFrame("true", `String([...document.querySelectorAll('body > div')].some(d => d.shadowRoot.querySelector('sorrel-icon[name=rail-fence]')?.shadowRoot.innerHTML.includes('M2 9h20')))`)
+	j.until(
+		`[...document.querySelectorAll('section[aria-label=Icons] li')].some(l => l.textContent.includes('rail-fence'))`,
+	)
+	j.untilInFrame(
+		"true",
+		`String([...document.querySelectorAll('body > div')].some(d => d.shadowRoot.querySelector('sorrel-icon[name=rail-fence]')?.shadowRoot.innerHTML.includes('M2 9h20')))`,
+	)
 	j.click(`document.querySelector('input[type=search]')`)
 	j.write("paling")
 	j.until(`document.querySelectorAll('section[aria-label=Icons] li').length === 1`)
@@ -224,16 +308,31 @@ func TestAnIconAndAFontOfOnesOwnAreAddedAndShown(t *testing.T) {
 	j.until(`document.querySelector('section[aria-label=Fonts]')`)
 	j.upload(button("Add a font"), bad)
 	j.until(`document.querySelector('[role=alert]')?.textContent.includes('cannot be used as a font')`)
-	j.upload(button("Add a font"), filepath.Join(testkit.Root(), "web/node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff2"))
-	j.until(`document.querySelector('section[aria-label=Fonts]').textContent.includes('Atkinson Hyperlegible Next 400')`)
+	j.upload(
+		button("Add a font"),
+		filepath.Join(
+			testkit.Root(),
+			"web/node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff2",
+		),
+	)
+	j.until(
+		`document.querySelector('section[aria-label=Fonts]').textContent.includes('Atkinson Hyperlegible Next 400')`,
+	)
 	j.click(button("Make one"))
-	j.fill(`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`, "Atkinson Hyperlegible Next")
+	j.fill(
+		`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`,
+		"Atkinson Hyperlegible Next",
+	)
 	j.untilInFrame("true", `[...document.fonts].some(f => f.family.includes('Atkinson') && f.status === 'loaded')`)
 }
 
 func TestAComponentsPageSaysWhatItIsAndWhetherItCanBeUsed(t *testing.T) {
 	j := begin(t, "ida")
-	j.run(chromedp.Navigate(j.server.URL+"/shelf/sorrel-button"), browser.Until(`document.querySelector('section[aria-label="Variant sheet"] figure')`), browser.Drawn())
+	j.run(
+		chromedp.Navigate(j.server.URL+"/shelf/sorrel-button"),
+		browser.Until(`document.querySelector('section[aria-label="Variant sheet"] figure')`),
+		browser.Drawn(),
+	)
 	// States are the real thing: the ring and the darker ground come from the kit's own rules.
 	j.untilInFrame("3", `String(Object.keys(`+shownStates+`).length)`)
 	var states map[string]string
@@ -249,27 +348,49 @@ func TestAComponentsPageSaysWhatItIsAndWhetherItCanBeUsed(t *testing.T) {
 	pkg := filepath.Join(t.TempDir(), "package.json")
 	require.NoError(t, os.WriteFile(pkg, []byte(`{"name":"ops","dependencies":{"vue":"^3.5.0"}}`), 0o644))
 	j.upload(button("Bring in the application"), pkg)
-	j.until(`document.querySelector('[aria-label="Why it cannot be used now"]')?.textContent.includes('npm install @fernhollow/sorrel@1.0.0')`)
-	require.NoError(t, os.WriteFile(pkg, []byte(`{"name":"ops","dependencies":{"@fernhollow/sorrel":"^1.0.0"}}`), 0o644))
+	j.until(
+		`document.querySelector('[aria-label="Why it cannot be used now"]')?.textContent.includes('npm install @fernhollow/sorrel@1.0.0')`,
+	)
+	require.NoError(
+		t,
+		os.WriteFile(pkg, []byte(`{"name":"ops","dependencies":{"@fernhollow/sorrel":"^1.0.0"}}`), 0o644),
+	)
 	j.upload(button("Bring in the application"), pkg)
-	j.until(`!document.querySelector('[aria-label="Why it cannot be used now"]') && document.querySelector('section[aria-label=Needs]').innerText.includes('is there')`)
+	j.until(
+		`!document.querySelector('[aria-label="Why it cannot be used now"]') && document.querySelector('section[aria-label=Needs]').innerText.includes('is there')`,
+	)
 
 	// Left out, it is no longer offered, and its page says why and what to do.
-	j.run(chromedp.Navigate(j.server.URL+"/shelf/sorrel-badge"), browser.Until(`document.querySelector('h1')?.textContent === 'badge'`))
+	j.run(
+		chromedp.Navigate(j.server.URL+"/shelf/sorrel-badge"),
+		browser.Until(`document.querySelector('h1')?.textContent === 'badge'`),
+	)
 	j.click(button("Leave it out here"))
 	j.click(`document.querySelector('[role=dialog] input')`)
 	j.write("chips do")
 	j.key("Enter")
-	j.until(`document.querySelector('[aria-label="Why it cannot be used now"]')?.textContent.includes('The team does not use it: chips do')`)
+	j.until(
+		`document.querySelector('[aria-label="Why it cannot be used now"]')?.textContent.includes('The team does not use it: chips do')`,
+	)
 	j.click(button("Take it in"))
 	j.until(`!document.querySelector('[aria-label="Why it cannot be used now"]')`)
-	j.run(chromedp.Navigate(j.server.URL+"/shelf/sorrel-tag"), browser.Until(`document.querySelector('[aria-label="Why it cannot be used now"]')`))
-	assert.Contains(t, j.text(`document.querySelector('[aria-label="Why it cannot be used now"]').textContent`), "Use chip.")
+	j.run(
+		chromedp.Navigate(j.server.URL+"/shelf/sorrel-tag"),
+		browser.Until(`document.querySelector('[aria-label="Why it cannot be used now"]')`),
+	)
+	assert.Contains(
+		t,
+		j.text(`document.querySelector('[aria-label="Why it cannot be used now"]').textContent`),
+		"Use chip.",
+	)
 }
 
 func TestTheWallIsWalkedByKey(t *testing.T) {
 	j := begin(t, "lise")
-	j.run(chromedp.Navigate(j.server.URL+"/shelf"), browser.Until(`document.querySelectorAll('[data-wall]').length > 60`))
+	j.run(
+		chromedp.Navigate(j.server.URL+"/shelf"),
+		browser.Until(`document.querySelectorAll('[data-wall]').length > 60`),
+	)
 	j.until(`document.activeElement?.type === 'search'`)
 	at := func() string {
 		return j.text(`document.activeElement.getAttribute('href') ?? document.activeElement.type`)

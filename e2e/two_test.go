@@ -27,7 +27,11 @@ func (j *journey) beside(name string) *journey {
 	other := &journey{t: j.t, ctx: ctx, server: j.server, onKeyboard: true}
 	link, err := j.server.Link(context.Background(), name)
 	require.NoError(j.t, err)
-	other.run(chromedp.EmulateViewport(1280, 800), chromedp.Navigate(link), browser.Until(`location.pathname === '/'`))
+	other.run(
+		chromedp.EmulateViewport(1280, 800),
+		chromedp.Navigate(link),
+		browser.Until(`location.pathname === '/'`),
+	)
 	return other
 }
 
@@ -95,11 +99,21 @@ func TestTwoPeopleWorkOnOneScreenAndOneLosesTheConnection(t *testing.T) {
 	way := lineTo(t, direct)
 	link, err := noor.server.Link(context.Background(), "noor")
 	require.NoError(t, err)
-	noor.run(chromedp.Navigate(strings.Replace(link, direct, way.l.Addr().String(), 1)), browser.Until(`location.pathname === '/'`), chromedp.Navigate("http://"+way.l.Addr().String()+"/bench/screen/sign-in"))
-	noor.until(`document.querySelectorAll('[data-line]').length === 9 && !!document.querySelector('[role=group][aria-label^="Choices"]')`)
+	noor.run(
+		chromedp.Navigate(strings.Replace(link, direct, way.l.Addr().String(), 1)),
+		browser.Until(`location.pathname === '/'`),
+		chromedp.Navigate("http://"+way.l.Addr().String()+"/bench/screen/sign-in"),
+	)
+	noor.until(
+		`document.querySelectorAll('[data-line]').length === 9 && !!document.querySelector('[role=group][aria-label^="Choices"]')`,
+	)
 	ida.bench("sign-in", "=== 9")
 	ida.click(lineWith("Forgotten"))
-	noor.until(`[...document.querySelectorAll('[title="Ida Fenn is on this screen"]')].length === 1 && ` + lineWith("Forgotten") + `.querySelector('[title="Ida Fenn is here"]')`)
+	noor.until(
+		`[...document.querySelectorAll('[title="Ida Fenn is on this screen"]')].length === 1 && ` + lineWith(
+			"Forgotten",
+		) + `.querySelector('[title="Ida Fenn is here"]')`,
+	)
 	noor.click(lineWith("Sign in", "button"))
 	noor.until(`document.activeElement?.dataset.line`)
 	noor.key("Enter")
@@ -121,7 +135,12 @@ func TestTwoPeopleWorkOnOneScreenAndOneLosesTheConnection(t *testing.T) {
 	ida.until(`document.activeElement?.dataset.line`)
 	ida.key("c")
 	ida.until(`document.querySelectorAll('[data-line]').length === 10`)
-	assert.Equal(t, "9", noor.text(`String(document.querySelectorAll('[data-line]').length)`), "nothing was done without a connection")
+	assert.Equal(
+		t,
+		"9",
+		noor.text(`String(document.querySelectorAll('[data-line]').length)`),
+		"nothing was done without a connection",
+	)
 
 	way.set(false)
 	noor.until(`!document.body.innerText.includes('The connection is gone')`)

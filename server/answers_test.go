@@ -80,7 +80,11 @@ func TestAnswers(t *testing.T) {
 
 	t.Run("the spot can be widened", func(t *testing.T) {
 		var out choicesAnswer
-		require.Equal(t, 200, lise.get("/api/docs/screen/volunteers/choices?element=volunteers-new&spot=sorrel-button", &out))
+		require.Equal(
+			t,
+			200,
+			lise.get("/api/docs/screen/volunteers/choices?element=volunteers-new&spot=sorrel-button", &out),
+		)
 		assert.Equal(t, "any button", out.Spots[out.Spot].Words)
 		for _, c := range out.Choices {
 			if c.Prop == "emphasis" {
@@ -100,7 +104,11 @@ func TestAnswers(t *testing.T) {
 	}
 	var next struct{ Suggestions, Elsewhere []suggestion }
 	t.Run("what comes next is what comes next on the other screens", func(t *testing.T) {
-		require.Equal(t, 200, lise.get("/api/docs/screen/volunteers/next?parent=volunteers-1&after=volunteers-2", &next))
+		require.Equal(
+			t,
+			200,
+			lise.get("/api/docs/screen/volunteers/next?parent=volunteers-1&after=volunteers-2", &next),
+		)
 		require.NotEmpty(t, next.Suggestions)
 		assert.Equal(t, "sorrel-page-header", next.Suggestions[0].Type, "after breadcrumbs")
 		assert.Greater(t, next.Suggestions[0].Screens, 5)
@@ -109,7 +117,11 @@ func TestAnswers(t *testing.T) {
 		}
 	})
 	t.Run("typing narrows it, and says why what matches may not stand there", func(t *testing.T) {
-		require.Equal(t, 200, lise.get("/api/docs/screen/volunteers/next?parent=volunteers-1&after=volunteers-2&q=crumb", &next))
+		require.Equal(
+			t,
+			200,
+			lise.get("/api/docs/screen/volunteers/next?parent=volunteers-1&after=volunteers-2&q=crumb", &next),
+		)
 		types := []string{}
 		for _, s := range next.Suggestions {
 			types = append(types, s.Type)
@@ -155,7 +167,14 @@ func TestAnswers(t *testing.T) {
 			Total int
 			Uses  []struct{ Doc, Element string }
 		}
-		require.Equal(t, 200, lise.get("/api/where?selector="+url.QueryEscape("sorrel-page-header > sorrel-button[emphasis=soft]"), &out))
+		require.Equal(
+			t,
+			200,
+			lise.get(
+				"/api/where?selector="+url.QueryEscape("sorrel-page-header > sorrel-button[emphasis=soft]"),
+				&out,
+			),
+		)
 		assert.Equal(t, 1, out.Total)
 		assert.Equal(t, "volunteers-new", out.Uses[0].Element)
 		status, said := lise.detail("GET", "/api/where?selector="+url.QueryEscape("a:hover"), nil)
@@ -222,7 +241,22 @@ func TestAnswers(t *testing.T) {
 
 	t.Run("an element is told as code in every target", func(t *testing.T) {
 		var out struct{ Code map[string]string }
-		require.Equal(t, 200, lise.post("/api/code", map[string]any{"tree": map[string]any{"id": "x", "type": "sorrel-button", "text": `Save <all> & "go"`, "props": map[string]any{"emphasis": "strong"}}}, &out))
+		require.Equal(
+			t,
+			200,
+			lise.post(
+				"/api/code",
+				map[string]any{
+					"tree": map[string]any{
+						"id":    "x",
+						"type":  "sorrel-button",
+						"text":  `Save <all> & "go"`,
+						"props": map[string]any{"emphasis": "strong"},
+					},
+				},
+				&out,
+			),
+		)
 		assert.Contains(t, out.Code["html"], `<sorrel-button emphasis="strong">Save &lt;all&gt; &amp;`)
 		assert.Contains(t, out.Code["vue"], `emphasis="strong"`)
 		status, said := lise.detail("POST", "/api/code", map[string]any{"tree": map[string]any{"type": 3}})
@@ -237,14 +271,23 @@ func TestAnswers(t *testing.T) {
 				Size       int
 			}
 		}
-		require.Equal(t, 200, lise.post("/api/deliver", map[string]any{"target": "vue", "screens": []string{"tickets"}}, &out))
+		require.Equal(
+			t,
+			200,
+			lise.post("/api/deliver", map[string]any{"target": "vue", "screens": []string{"tickets"}}, &out),
+		)
 		listed := map[string]int{}
 		for _, f := range out.Files {
 			listed[f.Path] = f.Size
 		}
 		assert.Contains(t, listed, "src/screens/TicketsScreen.vue")
 		assert.NotContains(t, listed, "src/screens/SettingsScreen.vue")
-		res := lise.do("POST", "/api/deliver/archive", map[string]any{"target": "vue", "screens": []string{"tickets"}}, nil)
+		res := lise.do(
+			"POST",
+			"/api/deliver/archive",
+			map[string]any{"target": "vue", "screens": []string{"tickets"}},
+			nil,
+		)
 		require.Equal(t, 200, res.StatusCode)
 		body, err := io.ReadAll(res.Body)
 		require.NoError(t, err)
@@ -292,7 +335,15 @@ func TestAnswers(t *testing.T) {
 
 	t.Run("trees that stand in no document are drawn, and many at once refused", func(t *testing.T) {
 		var out struct{ Pages []struct{ HTML string } }
-		require.Equal(t, 200, lise.post("/api/render", map[string]any{"trees": []any{map[string]any{"id": "x", "type": "sorrel-chip", "text": "late"}}}, &out))
+		require.Equal(
+			t,
+			200,
+			lise.post(
+				"/api/render",
+				map[string]any{"trees": []any{map[string]any{"id": "x", "type": "sorrel-chip", "text": "late"}}},
+				&out,
+			),
+		)
 		assert.Contains(t, out.Pages[0].HTML, "late")
 		status, _ := lise.detail("POST", "/api/render", map[string]any{"trees": make([]map[string]any, 201)})
 		assert.Equal(t, 422, status)
@@ -327,7 +378,11 @@ func TestStraysAreSeenBeforeAndAfterAndBroughtIntoLineAtOnce(t *testing.T) {
 	keys := []string{census.Strays[0].Key, census.Strays[1].Key}
 
 	var preview lineAnswer
-	require.Equal(t, 200, noor.post("/api/census/line", map[string]any{"strays": append(keys, "stray|gone|x|y")}, &preview))
+	require.Equal(
+		t,
+		200,
+		noor.post("/api/census/line", map[string]any{"strays": append(keys, "stray|gone|x|y")}, &preview),
+	)
 	assert.Equal(t, []string{"stray|gone|x|y"}, preview.Skipped)
 	assert.Nil(t, preview.Taken)
 	require.NotEmpty(t, preview.Docs)
@@ -367,18 +422,43 @@ func TestWhatIsLetStandCountsNoMoreUntilItIsLookedAtAgain(t *testing.T) {
 	assert.Contains(t, said, "needs a reason")
 
 	var out changed
-	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"key": stray, "reason": "on purpose"}, &out))
+	require.Equal(
+		t,
+		200,
+		noor.post("/api/census/let-stand", map[string]any{"key": stray, "reason": "on purpose"}, &out),
+	)
 	assert.Equal(t, strays-1, out.Counts.Strays)
-	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"key": finding, "reason": "until spring", "until": "2099-01-01"}, &out))
+	require.Equal(
+		t,
+		200,
+		noor.post(
+			"/api/census/let-stand",
+			map[string]any{"key": finding, "reason": "until spring", "until": "2099-01-01"},
+			&out,
+		),
+	)
 	assert.Equal(t, findings-1, out.Counts.Findings)
 	require.Equal(t, 200, noor.get("/api/census", &census))
-	assert.Equal(t, []int{strays - 1, findings - 1}, []int{len(census.Strays), len(census.Findings)}, "the lists say what the counts say")
+	assert.Equal(
+		t,
+		[]int{strays - 1, findings - 1},
+		[]int{len(census.Strays), len(census.Findings)},
+		"the lists say what the counts say",
+	)
 	assert.Equal(t, "noor", census.Stands[0].By)
 
 	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"key": finding, "drop": true}, &out))
 	assert.Equal(t, findings, out.Counts.Findings)
 	status, _ = noor.detail("POST", "/api/census/let-stand", map[string]any{"key": finding, "drop": true})
 	assert.Equal(t, 404, status)
-	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"key": finding, "reason": "it was long ago", "until": "2001-01-01"}, &out))
+	require.Equal(
+		t,
+		200,
+		noor.post(
+			"/api/census/let-stand",
+			map[string]any{"key": finding, "reason": "it was long ago", "until": "2001-01-01"},
+			&out,
+		),
+	)
 	assert.Equal(t, findings, out.Counts.Findings, "its day to be looked at again has come")
 }

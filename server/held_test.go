@@ -17,7 +17,11 @@ func TestScreensFollowTheirControls(t *testing.T) {
 			Patches []struct{ Op, Key, Text string }
 			Page    *struct{ HTML string }
 		}
-		require.Equal(t, 200, lise.post("/api/held", map[string]any{"doc": "screen:tickets", "from": from, "to": to}, &out))
+		require.Equal(
+			t,
+			200,
+			lise.post("/api/held", map[string]any{"doc": "screen:tickets", "from": from, "to": to}, &out),
+		)
 		require.Nil(t, out.Page)
 		ops = map[string]int{}
 		for _, p := range out.Patches {
@@ -35,7 +39,11 @@ func TestScreensFollowTheirControls(t *testing.T) {
 	assert.NotZero(t, ops["text"], "the count says so")
 	assert.Equal(t, 1, ask(none, map[string]any{"q": "no such ticket"})["insert"], "the empty part")
 	for _, bad := range []map[string]any{{"q": []int{1}}, {"q": map[string]any{}}} {
-		code, why := lise.detail("POST", "/api/held", map[string]any{"doc": "screen:tickets", "from": none, "to": bad})
+		code, why := lise.detail(
+			"POST",
+			"/api/held",
+			map[string]any{"doc": "screen:tickets", "from": none, "to": bad},
+		)
 		assert.Equal(t, 422, code)
 		assert.Contains(t, why, "q holds neither")
 	}

@@ -48,7 +48,12 @@ type Running struct {
 
 // DemoPeople are the accounts the demo comes with; they sign in by link until a
 // password is set.
-var DemoPeople = []store.User{{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, {Name: "noor", FullName: "Noor Abadi", Role: store.Builder}, {Name: "tam", FullName: "Tam Okoro", Role: store.Builder}, {Name: "lise", FullName: "Lise Brandt", Role: store.Reader}}
+var DemoPeople = []store.User{
+	{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper},
+	{Name: "noor", FullName: "Noor Abadi", Role: store.Builder},
+	{Name: "tam", FullName: "Tam Okoro", Role: store.Builder},
+	{Name: "lise", FullName: "Lise Brandt", Role: store.Reader},
+}
 
 // Seed loads a workspace, or the demo, with its people.
 func Seed(ctx context.Context, st *store.Store, w *workspace.Workspace) error {
@@ -136,7 +141,12 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := &Running{URL: fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port), Database: database, Store: st, done: make(chan error, 1)}
+	r := &Running{
+		URL:      fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port),
+		Database: database,
+		Store:    st,
+		done:     make(chan error, 1),
+	}
 	empty, err := st.Empty(ctx)
 	if err == nil && empty {
 		err = Seed(ctx, st, o.Workspace)

@@ -36,14 +36,30 @@ func TestTheSamples(t *testing.T) {
 
 	t.Run("texts become values, all or none", func(t *testing.T) {
 		var out cellsAnswer
-		write := map[string]any{"set": "usual", "title": "t", "cells": []any{cell("b1", "area", "12,5"), cell("b1", "name", "Ridge"), cell("+1", "name", "New"), cell("+1", "soil", "CLAY")}, "fresh": 2, "after": "b1"}
+		write := map[string]any{
+			"set":   "usual",
+			"title": "t",
+			"cells": []any{
+				cell("b1", "area", "12,5"),
+				cell("b1", "name", "Ridge"),
+				cell("+1", "name", "New"),
+				cell("+1", "soil", "CLAY"),
+			},
+			"fresh": 2,
+			"after": "b1",
+		}
 		assert.Equal(t, 403, lise.post("/api/samples/beds/cells", write, nil))
 		require.Equal(t, 200, noor.post("/api/samples/beds/cells", write, &out))
 		require.NotNil(t, out.Change)
 		var now recordsAnswer
 		require.Equal(t, 200, lise.get("/api/samples/beds?set=usual", &now))
 		assert.Equal(t, []any{"Ridge", 12.5}, []any{now.Records[0]["name"], now.Records[0]["area"]})
-		assert.Equal(t, out.Fresh, []string{now.Records[1]["id"].(string), now.Records[2]["id"].(string)}, "new ones stand where they were put")
+		assert.Equal(
+			t,
+			out.Fresh,
+			[]string{now.Records[1]["id"].(string), now.Records[2]["id"].(string)},
+			"new ones stand where they were put",
+		)
 		assert.Equal(t, "clay", now.Records[1]["soil"])
 		assert.NotEmpty(t, now.Problems, "what is required and missing is told")
 		write["cells"] = []any{cell("b1", "name", "Lost"), cell("b1", "area", "wide")}
@@ -52,7 +68,11 @@ func TestTheSamples(t *testing.T) {
 		assert.Equal(t, "“wide” is not a number", out.Wrong[0].Reason)
 		require.Equal(t, 200, lise.get("/api/samples/beds?set=usual", &now))
 		assert.Equal(t, "Ridge", now.Records[0]["name"])
-		code, why := noor.detail("POST", "/api/samples/beds/cells", map[string]any{"set": "edge", "title": "t", "cells": []any{cell("beds-long", "name", "x")}})
+		code, why := noor.detail(
+			"POST",
+			"/api/samples/beds/cells",
+			map[string]any{"set": "edge", "title": "t", "cells": []any{cell("beds-long", "name", "x")}},
+		)
 		assert.Equal(t, 422, code)
 		assert.Contains(t, why, "looked at, not changed")
 		assert.Equal(t, 404, noor.post("/api/samples/nothing/cells", write, nil))
@@ -63,7 +83,15 @@ func TestTheSamples(t *testing.T) {
 
 	t.Run("references are named by what they are called", func(t *testing.T) {
 		var out cellsAnswer
-		require.Equal(t, 200, noor.post("/api/samples/tickets/cells", map[string]any{"set": "usual", "title": "t", "cells": []any{cell("t1", "assignee", "noor abadi")}}, &out))
+		require.Equal(
+			t,
+			200,
+			noor.post(
+				"/api/samples/tickets/cells",
+				map[string]any{"set": "usual", "title": "t", "cells": []any{cell("t1", "assignee", "noor abadi")}},
+				&out,
+			),
+		)
 		require.NotNil(t, out.Change, "%v", out.Wrong)
 		var now recordsAnswer
 		require.Equal(t, 200, lise.get("/api/samples/tickets?set=usual", &now))
@@ -85,7 +113,19 @@ func TestTheSamples(t *testing.T) {
 			}
 			Guesses []struct{ Field struct{ Name, Type string } }
 		}
-		require.Equal(t, 200, lise.post("/api/samples/read", map[string]any{"text": "Name,Soil,Area,Moisture,Else\nA,clay,3,dry,x\nB,cheese,3,dry,x", "model": "beds", "set": "usual"}, &out))
+		require.Equal(
+			t,
+			200,
+			lise.post(
+				"/api/samples/read",
+				map[string]any{
+					"text":  "Name,Soil,Area,Moisture,Else\nA,clay,3,dry,x\nB,cheese,3,dry,x",
+					"model": "beds",
+					"set":   "usual",
+				},
+				&out,
+			),
+		)
 		assert.Equal(t, []string{"name", "soil", "area", "moisture", ""}, out.Fields)
 		assert.Len(t, out.Records, 1)
 		assert.Equal(t, 2, out.Wrong[0].Row)
@@ -102,7 +142,11 @@ func TestTheSamples(t *testing.T) {
 		require.Equal(t, 200, lise.post("/api/samples/generate", order, &two))
 		assert.Equal(t, one.Records, two.Records)
 		assert.Len(t, one.Records, 40)
-		code, why := lise.detail("POST", "/api/samples/generate", map[string]any{"model": "specimens", "set": "usual", "count": 1_000_000})
+		code, why := lise.detail(
+			"POST",
+			"/api/samples/generate",
+			map[string]any{"model": "specimens", "set": "usual", "count": 1_000_000},
+		)
 		assert.Equal(t, 422, code)
 		assert.Contains(t, why, "up to 20000")
 	})
@@ -129,14 +173,40 @@ func TestTheSamples(t *testing.T) {
 				Gone    []string
 				Uses    []struct{ Doc, Words string }
 			}
-			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": fields}}, &out))
+			require.Equal(
+				t,
+				200,
+				lise.post(
+					"/api/models/preview",
+					map[string]any{"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": fields}},
+					&out,
+				),
+			)
 			assert.Equal(t, []string{"assignee"}, out.Gone)
 			assert.Equal(t, 14, out.Records)
 			assert.NotEmpty(t, out.Uses)
-			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "", "fields": fields}}, &out))
+			require.Equal(
+				t,
+				200,
+				lise.post(
+					"/api/models/preview",
+					map[string]any{"model": map[string]any{"id": "tickets", "name": "", "fields": fields}},
+					&out,
+				),
+			)
 			assert.Contains(t, out.Problem, "no name")
 			// What something is computed of stays.
-			require.Equal(t, 200, lise.post("/api/models/preview", map[string]any{"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": without("due")}}, &out))
+			require.Equal(
+				t,
+				200,
+				lise.post(
+					"/api/models/preview",
+					map[string]any{
+						"model": map[string]any{"id": "tickets", "name": "Ticket", "fields": without("due")},
+					},
+					&out,
+				),
+			)
 			assert.Contains(t, out.Problem, `late of tickets: Ticket has no field "due"`)
 		}
 	})
@@ -146,7 +216,11 @@ func TestTheSamples(t *testing.T) {
 		text, err := io.ReadAll(res.Body)
 		require.NoError(t, err)
 		require.NoError(t, res.Body.Close())
-		assert.True(t, strings.HasPrefix(string(text), "id,supplier,day,state,total,items,perItem,duty\n"), string(text[:60]))
+		assert.True(
+			t,
+			strings.HasPrefix(string(text), "id,supplier,day,state,total,items,perItem,duty\n"),
+			string(text[:60]),
+		)
 		assert.Contains(t, res.Header.Get("Content-Disposition"), "orders.csv")
 		res = lise.do("GET", "/api/samples/orders/export?as=json&set=usual", nil, nil)
 		var list []map[string]any
@@ -164,17 +238,36 @@ func TestTheSamples(t *testing.T) {
 		write := func(cells ...map[string]string) {
 			t.Helper()
 			out.Put, out.Problems, out.Wrong = nil, nil, nil
-			require.Equal(t, 200, noor.post("/api/samples/orders/cells", map[string]any{"set": "usual", "title": "x", "cells": cells}, &out))
+			require.Equal(
+				t,
+				200,
+				noor.post(
+					"/api/samples/orders/cells",
+					map[string]any{"set": "usual", "title": "x", "cells": cells},
+					&out,
+				),
+			)
 		}
-		write(map[string]string{"record": "o1", "field": "total", "text": "90"}, map[string]string{"record": "o1", "field": "perItem", "text": "1"})
+		write(
+			map[string]string{"record": "o1", "field": "total", "text": "90"},
+			map[string]string{"record": "o1", "field": "perItem", "text": "1"},
+		)
 		require.Len(t, out.Put, 1)
-		assert.EqualValues(t, 3000, out.Put[0]["perItem"], "by three items; what was written over it counts for nothing")
+		assert.EqualValues(
+			t,
+			3000,
+			out.Put[0]["perItem"],
+			"by three items; what was written over it counts for nothing",
+		)
 		write(map[string]string{"record": "o1", "field": "items", "text": "0"})
 		require.Len(t, out.Put, 1)
 		assert.NotContains(t, out.Put[0], "perItem")
 		require.NotEmpty(t, out.Problems)
 		assert.Contains(t, out.Problems[0].Reason, "nothing comes of record.total / record.items here")
-		write(map[string]string{"record": "o1", "field": "items", "text": "3"}, map[string]string{"record": "o1", "field": "duty", "text": "CHF 12.5"})
+		write(
+			map[string]string{"record": "o1", "field": "items", "text": "3"},
+			map[string]string{"record": "o1", "field": "duty", "text": "CHF 12.5"},
+		)
 		assert.EqualValues(t, 1250, out.Put[0]["duty"])
 		assert.Empty(t, out.Problems)
 	})
@@ -188,7 +281,18 @@ func TestTheSamples(t *testing.T) {
 		}
 		look := func(element, prop, source string) {
 			t.Helper()
-			require.Equal(t, 200, lise.get("/api/docs/screen/tickets/expression?element="+element+"&prop="+prop+"&at="+fmt.Sprint(len(source))+"&source="+url.QueryEscape(source), &out))
+			require.Equal(
+				t,
+				200,
+				lise.get(
+					"/api/docs/screen/tickets/expression?element="+element+"&prop="+prop+"&at="+fmt.Sprint(
+						len(source),
+					)+"&source="+url.QueryEscape(
+						source,
+					),
+					&out,
+				),
+			)
 		}
 		var doc struct {
 			Root json.RawMessage
@@ -219,9 +323,31 @@ func TestTheSamples(t *testing.T) {
 		}
 		began := time.Now()
 		var out struct{ Records []map[string]any }
-		require.Equal(t, 200, noor.post("/api/samples/read", map[string]any{"text": b.String(), "model": "beds", "set": "usual"}, &out))
+		require.Equal(
+			t,
+			200,
+			noor.post("/api/samples/read", map[string]any{"text": b.String(), "model": "beds", "set": "usual"}, &out),
+		)
 		require.Len(t, out.Records, 10_000)
-		require.Equal(t, 200, noor.post("/api/changes", map[string]any{"change": map[string]any{"title": "in", "steps": []any{map[string]any{"do": "records", "rows": map[string]any{"set": "usual", "model": "beds", "put": out.Records}}}}}, nil))
+		require.Equal(
+			t,
+			200,
+			noor.post(
+				"/api/changes",
+				map[string]any{
+					"change": map[string]any{
+						"title": "in",
+						"steps": []any{
+							map[string]any{
+								"do":   "records",
+								"rows": map[string]any{"set": "usual", "model": "beds", "put": out.Records},
+							},
+						},
+					},
+				},
+				nil,
+			),
+		)
 		t.Logf("10,000 records read and kept in %v", time.Since(began))
 		var now recordsAnswer
 		require.Equal(t, 200, lise.get("/api/samples/beds?set=usual", &now))

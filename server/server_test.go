@@ -104,7 +104,19 @@ func (p *person) get(path string, into any) int {
 }
 
 func setEmphasis(doc, id, value string) map[string]any {
-	return map[string]any{"change": map[string]any{"title": "x", "steps": []any{map[string]any{"do": "edit", "doc": doc, "edits": []any{map[string]any{"op": "set", "id": id, "prop": "emphasis", "value": value}}}}}, "view": doc}
+	return map[string]any{
+		"change": map[string]any{
+			"title": "x",
+			"steps": []any{
+				map[string]any{
+					"do":    "edit",
+					"doc":   doc,
+					"edits": []any{map[string]any{"op": "set", "id": id, "prop": "emphasis", "value": value}},
+				},
+			},
+		},
+		"view": doc,
+	}
 }
 
 // expected is the table of every route and the least role it needs. A route that
@@ -128,7 +140,12 @@ var expected = map[string]store.Role{
 
 func TestEveryRouteAsksForItsRole(t *testing.T) {
 	r := start(t)
-	people := map[store.Role]*person{api.Everyone: {t: t, url: r.URL}, store.Reader: signIn(t, r, "lise"), store.Builder: signIn(t, r, "noor"), store.Keeper: signIn(t, r, "ida")}
+	people := map[store.Role]*person{
+		api.Everyone:  {t: t, url: r.URL},
+		store.Reader:  signIn(t, r, "lise"),
+		store.Builder: signIn(t, r, "noor"),
+		store.Keeper:  signIn(t, r, "ida"),
+	}
 	seen := 0
 	for _, route := range append(r.API.Routes(), api.Extra...) {
 		name := route.Method + " " + route.Path
@@ -136,10 +153,12 @@ func TestEveryRouteAsksForItsRole(t *testing.T) {
 		require.True(t, ok, "%s is not in the table of routes and roles", name)
 		assert.Equal(t, need, route.Role, name)
 		seen++
-		if route.Path == "/api/events" || route.Path == "/api/sign-out" || strings.Contains(route.Path, "*") || strings.HasPrefix(route.Path, "/api/sign-in") {
+		if route.Path == "/api/events" || route.Path == "/api/sign-out" || strings.Contains(route.Path, "*") ||
+			strings.HasPrefix(route.Path, "/api/sign-in") {
 			continue // streams, ends the session, or is open to everyone
 		}
-		path := strings.NewReplacer(":kind", "screen", ":id", "beds", ":seq", "1", ":tag", "sorrel-button", ":name", "leaf", ":form", "css").Replace(route.Path)
+		path := strings.NewReplacer(":kind", "screen", ":id", "beds", ":seq", "1", ":tag", "sorrel-button", ":name", "leaf", ":form", "css").
+			Replace(route.Path)
 		for role, p := range people {
 			var body any
 			if route.Method == "POST" {
@@ -158,7 +177,8 @@ func TestEveryRouteAsksForItsRole(t *testing.T) {
 	}
 	assert.Len(t, expected, seen)
 	for _, u := range r.API.App.GetRoutes(true) {
-		if u.Method == "GET" || u.Method == "POST" || u.Method == "PUT" || u.Method == "DELETE" || u.Method == "PATCH" {
+		if u.Method == "GET" || u.Method == "POST" || u.Method == "PUT" || u.Method == "DELETE" ||
+			u.Method == "PATCH" {
 			_, ok := expected[u.Method+" "+u.Path]
 			assert.True(t, ok, "%s %s is served and not in the table", u.Method, u.Path)
 		}
@@ -169,24 +189,65 @@ func TestWritesFromOtherSitesAreRefused(t *testing.T) {
 	r := start(t)
 	p := signIn(t, r, "ida")
 	body := setEmphasis("screen:volunteers", "volunteers-new", "strong")
-	assert.Equal(t, 403, p.do("POST", "/api/changes", body, map[string]string{"Origin": "https://elsewhere.example"}).StatusCode)
-	assert.Equal(t, 403, p.do("POST", "/api/changes", body, map[string]string{"Sec-Fetch-Site": "cross-site"}).StatusCode)
-	assert.Equal(t, 403, p.do("POST", "/api/changes", body, map[string]string{"Origin": "null"}).StatusCode, "a sandboxed frame has this origin")
-	assert.Equal(t, 200, p.do("POST", "/api/changes", body, map[string]string{"Origin": r.URL, "Sec-Fetch-Site": "same-origin"}).StatusCode)
+	assert.Equal(
+		t,
+		403,
+		p.do("POST", "/api/changes", body, map[string]string{"Origin": "https://elsewhere.example"}).StatusCode,
+	)
+	assert.Equal(
+		t,
+		403,
+		p.do("POST", "/api/changes", body, map[string]string{"Sec-Fetch-Site": "cross-site"}).StatusCode,
+	)
+	assert.Equal(
+		t,
+		403,
+		p.do("POST", "/api/changes", body, map[string]string{"Origin": "null"}).StatusCode,
+		"a sandboxed frame has this origin",
+	)
+	assert.Equal(
+		t,
+		200,
+		p.do(
+			"POST",
+			"/api/changes",
+			body,
+			map[string]string{"Origin": r.URL, "Sec-Fetch-Site": "same-origin"},
+		).StatusCode,
+	)
 }
 
 func TestPasswordsOpenASessionAndGuessingIsSlow(t *testing.T) {
 	r := start(t)
-	require.NoError(t, r.Store.PutUser(context.Background(), store.User{Name: "noor", FullName: "Noor", Role: store.Builder}, "correct horse"))
+	require.NoError(
+		t,
+		r.Store.PutUser(
+			context.Background(),
+			store.User{Name: "noor", FullName: "Noor", Role: store.Builder},
+			"correct horse",
+		),
+	)
 	p := &person{t: t, url: r.URL}
-	assert.Equal(t, 200, p.do("POST", "/api/sign-in", map[string]string{"name": "noor", "password": "correct horse"}, nil).StatusCode)
+	assert.Equal(
+		t,
+		200,
+		p.do("POST", "/api/sign-in", map[string]string{"name": "noor", "password": "correct horse"}, nil).StatusCode,
+	)
 	last := 0
 	for range 14 {
 		last = p.do("POST", "/api/sign-in", map[string]string{"name": "noor", "password": "guess"}, nil).StatusCode
 	}
 	assert.Equal(t, 429, last)
-	assert.ErrorContains(t, r.Store.PutUser(context.Background(), store.User{Name: "x", Role: store.Reader}, "short"), "10 characters")
-	assert.ErrorContains(t, r.Store.PutUser(context.Background(), store.User{Name: "x", Role: "boss"}, ""), "keeper, builder, reader")
+	assert.ErrorContains(
+		t,
+		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: store.Reader}, "short"),
+		"10 characters",
+	)
+	assert.ErrorContains(
+		t,
+		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: "boss"}, ""),
+		"keeper, builder, reader",
+	)
 }
 
 func TestBadRequestsAreToldWhatIsWrong(t *testing.T) {
@@ -199,11 +260,26 @@ func TestBadRequestsAreToldWhatIsWrong(t *testing.T) {
 		want   string
 	}{
 		{"/api/changes", map[string]any{"change": map[string]any{"steps": []any{}}}, 422, "no steps"},
-		{"/api/changes", map[string]any{"change": map[string]any{"steps": []any{map[string]any{"do": "jump"}}}}, 422, "accepted: edit"},
-		{"/api/changes", setEmphasis("screen:volunteers", "volunteers-new", "loud"), 409, "one of strong, soft, bare"},
+		{
+			"/api/changes",
+			map[string]any{"change": map[string]any{"steps": []any{map[string]any{"do": "jump"}}}},
+			422,
+			"accepted: edit",
+		},
+		{
+			"/api/changes",
+			setEmphasis("screen:volunteers", "volunteers-new", "loud"),
+			409,
+			"one of strong, soft, bare",
+		},
 		{"/api/changes", setEmphasis("screen:nowhere", "x", "soft"), 422, "there is no screen:nowhere"},
 		{"/api/changes", map[string]any{"chnage": 1}, 422, "chnage"},
-		{"/api/census/settle", map[string]any{"spot": "sorrel-form", "prop": "actions", "value": "start"}, 422, "say why"},
+		{
+			"/api/census/settle",
+			map[string]any{"spot": "sorrel-form", "prop": "actions", "value": "start"},
+			422,
+			"say why",
+		},
 		{"/api/deliver", map[string]any{"target": "stone"}, 404, "stone"},
 		{"/api/census/line", map[string]any{"strays": []string{"stray|x|y|z"}}, 422, "nothing of it"},
 	}
@@ -258,12 +334,27 @@ func TestAnEditAnswersWithWhatChangedAndUndoTakesItBack(t *testing.T) {
 	res = p.do("POST", fmt.Sprintf("/api/changes/%d/undo", first), map[string]any{}, nil)
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&out))
 	assert.Equal(t, 7, out.Counts.Strays)
-	assert.Equal(t, 422, p.do("POST", fmt.Sprintf("/api/changes/%d/undo", first), map[string]any{}, nil).StatusCode, "once")
+	assert.Equal(
+		t,
+		422,
+		p.do("POST", fmt.Sprintf("/api/changes/%d/undo", first), map[string]any{}, nil).StatusCode,
+		"once",
+	)
 }
 
 func TestOnlyAKeeperHoldsARuleOtherwise(t *testing.T) {
 	r := start(t)
-	tune := map[string]any{"change": map[string]any{"title": "x", "steps": []any{map[string]any{"do": "tune", "tuning": map[string]any{"rule": "demo-text", "severity": "off", "by": "somebody else"}}}}}
+	tune := map[string]any{
+		"change": map[string]any{
+			"title": "x",
+			"steps": []any{
+				map[string]any{
+					"do":     "tune",
+					"tuning": map[string]any{"rule": "demo-text", "severity": "off", "by": "somebody else"},
+				},
+			},
+		},
+	}
 	assert.Equal(t, 403, signIn(t, r, "noor").do("POST", "/api/changes", tune, nil).StatusCode)
 	ida := signIn(t, r, "ida")
 	var before, after struct {
@@ -286,14 +377,38 @@ func TestOnlyAKeeperHoldsARuleOtherwise(t *testing.T) {
 			assert.Equal(t, "ida", rule.Tuning.By, "who did it is not for the window to say")
 		}
 	}
-	assert.Equal(t, 403, signIn(t, r, "noor").do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).StatusCode)
-	assert.Equal(t, 200, ida.do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).StatusCode)
+	assert.Equal(
+		t,
+		403,
+		signIn(
+			t,
+			r,
+			"noor",
+		).do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).
+			StatusCode,
+	)
+	assert.Equal(
+		t,
+		200,
+		ida.do("POST", fmt.Sprintf("/api/changes/%d/undo", out.Seq), map[string]any{}, nil).StatusCode,
+	)
 }
 
 func TestSettlingWithItsFixesIsOneStep(t *testing.T) {
 	r := start(t)
 	p := signIn(t, r, "ida")
-	res := p.do("POST", "/api/census/settle", map[string]any{"spot": "sorrel-form", "prop": "actions", "value": "start", "reason": "eyes begin at the left", "fix": true}, nil)
+	res := p.do(
+		"POST",
+		"/api/census/settle",
+		map[string]any{
+			"spot":   "sorrel-form",
+			"prop":   "actions",
+			"value":  "start",
+			"reason": "eyes begin at the left",
+			"fix":    true,
+		},
+		nil,
+	)
 	var out changed
 	require.NoError(t, json.NewDecoder(res.Body).Decode(&out))
 	assert.Equal(t, 2, out.Counts.Questions)
@@ -349,17 +464,39 @@ func TestTwoServersOnOneDatabaseShareEverything(t *testing.T) {
 	}()
 	// Who looks where on one server is told to those on the other, and so is a change. A
 	// window says it again and again: what is said in passing may be missed.
-	require.Equal(t, 200, people[0].do("POST", "/api/changes", setEmphasis("screen:volunteers", "volunteers-new", "strong"), nil).StatusCode)
+	require.Equal(
+		t,
+		200,
+		people[0].do(
+			"POST",
+			"/api/changes",
+			setEmphasis("screen:volunteers", "volunteers-new", "strong"),
+			nil,
+		).StatusCode,
+	)
 	again := time.NewTicker(100 * time.Millisecond)
 	defer again.Stop()
 	for waiting := true; waiting; {
 		select {
 		case all := <-heard:
 			assert.Contains(t, all, "event: change")
-			assert.Contains(t, all, `"here":[{"client":"w1","name":"Ida Fenn","doc":"screen:volunteers","element":"volunteers-new"}]`)
+			assert.Contains(
+				t,
+				all,
+				`"here":[{"client":"w1","name":"Ida Fenn","doc":"screen:volunteers","element":"volunteers-new"}]`,
+			)
 			waiting = false
 		case <-again.C:
-			require.Equal(t, 200, people[0].do("POST", "/api/here", map[string]string{"client": "w1", "doc": "screen:volunteers", "element": "volunteers-new"}, nil).StatusCode)
+			require.Equal(
+				t,
+				200,
+				people[0].do(
+					"POST",
+					"/api/here",
+					map[string]string{"client": "w1", "doc": "screen:volunteers", "element": "volunteers-new"},
+					nil,
+				).StatusCode,
+			)
 		case <-ctx.Done():
 			t.Fatal("the other server's window was not told")
 		}
@@ -380,7 +517,11 @@ func TestTwoServersOnOneDatabaseShareEverything(t *testing.T) {
 				ids := []string{"volunteers-new", "new-bed-save"}
 				docs := []string{"screen:volunteers", "screen:new-bed"}
 				value := []string{"strong", "soft"}[n%2]
-				assert.Equal(t, 200, p.do("POST", "/api/changes", setEmphasis(docs[i], ids[i], value), nil).StatusCode)
+				assert.Equal(
+					t,
+					200,
+					p.do("POST", "/api/changes", setEmphasis(docs[i], ids[i], value), nil).StatusCode,
+				)
 			}
 		}()
 	}
@@ -426,7 +567,30 @@ func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
 		if i == 250 {
 			go func() { cmd.Process.Kill() }()
 		}
-		b, _ := json.Marshal(map[string]any{"change": map[string]any{"title": "x", "steps": []any{map[string]any{"do": "edit", "doc": "screen:today", "edits": []any{map[string]any{"op": "insert", "parent": "today-1", "tree": map[string]any{"id": fmt.Sprint("k", i), "type": "sorrel-text", "text": "x"}}}}}}})
+		b, _ := json.Marshal(
+			map[string]any{
+				"change": map[string]any{
+					"title": "x",
+					"steps": []any{
+						map[string]any{
+							"do":  "edit",
+							"doc": "screen:today",
+							"edits": []any{
+								map[string]any{
+									"op":     "insert",
+									"parent": "today-1",
+									"tree": map[string]any{
+										"id":   fmt.Sprint("k", i),
+										"type": "sorrel-text",
+										"text": "x",
+									},
+								},
+							},
+						},
+					},
+				},
+			},
+		)
 		req, _ := http.NewRequest("POST", url+"/api/changes", bytes.NewReader(b))
 		req.Header.Set("Content-Type", "application/json")
 		req.AddCookie(p.cookie)

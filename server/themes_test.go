@@ -32,7 +32,12 @@ func text(t *testing.T, p *person, path string) string {
 func TestAThemeIsTriedKeptTakenAwayAndTakenBack(t *testing.T) {
 	r := start(t)
 	ida, noor := signIn(t, r, "ida"), signIn(t, r, "noor")
-	heather := object{"name": "Heather", "from": "light", "making": object{"accent": "#7A3E73", "radius": 0, "density": "compact"}, "tokens": object{"space.1": "3px"}}
+	heather := object{
+		"name":   "Heather",
+		"from":   "light",
+		"making": object{"accent": "#7A3E73", "radius": 0, "density": "compact"},
+		"tokens": object{"space.1": "3px"},
+	}
 
 	var tried struct {
 		CSS     string
@@ -183,11 +188,31 @@ func TestBadThemesAreRefusedAndNothingIsHalfTaken(t *testing.T) {
 func TestFontsAndIconsOfOnesOwnReachTheFrames(t *testing.T) {
 	r := start(t)
 	ida, noor := signIn(t, r, "ida"), signIn(t, r, "noor")
-	data, err := os.ReadFile(filepath.Join(testkit.Root(), "kits/sorrel/dist/fonts/alegreya-sans-latin-500-normal.woff2"))
+	data, err := os.ReadFile(
+		filepath.Join(testkit.Root(), "kits/sorrel/dist/fonts/alegreya-sans-latin-500-normal.woff2"),
+	)
 	require.NoError(t, err)
 	require.Equal(t, 200, ida.post("/api/fonts", object{"data": base64.StdEncoding.EncodeToString(data)}, nil))
 	svg := `<svg viewBox="0 0 24 24"><path d="M2 12h20" stroke="currentColor"/></svg>`
-	require.Equal(t, 200, noor.post("/api/changes", object{"change": object{"title": "Add the icon rail", "steps": []any{object{"do": "icon", "icon": object{"name": "rail", "meanings": []string{"fence"}, "svg": svg}}}}}, nil))
+	require.Equal(
+		t,
+		200,
+		noor.post(
+			"/api/changes",
+			object{
+				"change": object{
+					"title": "Add the icon rail",
+					"steps": []any{
+						object{
+							"do":   "icon",
+							"icon": object{"name": "rail", "meanings": []string{"fence"}, "svg": svg},
+						},
+					},
+				},
+			},
+			nil,
+		),
+	)
 	var dress struct {
 		CSS, Add string
 		Icons    map[string]string

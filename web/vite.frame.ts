@@ -4,5 +4,9 @@ import { defineConfig } from 'vite'
 // fetch nothing but the kit.
 export default defineConfig({
   publicDir: false,
-  build: { outDir: 'dist-frame', target: 'es2022', lib: { entry: 'src/frame/agent.ts', formats: ['es'], fileName: () => 'frame.js' } },
+  build: {
+    outDir: 'dist-frame',
+    target: 'es2022',
+    lib: { entry: 'src/frame/agent.ts', formats: ['es'], fileName: () => 'frame.js' },
+  },
 })

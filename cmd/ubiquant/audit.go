@@ -38,11 +38,17 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if !slices.Contains(reportFormats, format) {
-				return &exitError{exitBroken, fmt.Errorf("the format %q is not known; accepted: %s", format, strings.Join(reportFormats, ", "))}
+				return &exitError{
+					exitBroken,
+					fmt.Errorf("the format %q is not known; accepted: %s", format, strings.Join(reportFormats, ", ")),
+				}
 			}
 			level := audit.Severity(fail)
 			if level.Rank() == 0 && fail != "never" {
-				return &exitError{exitBroken, fmt.Errorf("the level %q is not known; accepted: error, warning, note, never", fail)}
+				return &exitError{
+					exitBroken,
+					fmt.Errorf("the level %q is not known; accepted: error, warning, note, never", fail),
+				}
 			}
 			l, src, _, err := open(args[0])
 			if err != nil {
@@ -52,7 +58,10 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			if measure {
 				for _, w := range widths {
 					if w < 200 || w > 4000 {
-						return &exitError{exitBroken, fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w)}
+						return &exitError{
+							exitBroken,
+							fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w),
+						}
 					}
 				}
 				list, err := measured(cmd.Context(), l, lookSets(l), widths)
@@ -66,14 +75,26 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			case "text":
 				fmt.Fprint(cmd.OutOrStdout(), report.Text())
 			case "sarif", "junit", "csv":
-				write := map[string]func() ([]byte, error){"sarif": report.SARIF, "junit": report.JUnit, "csv": report.CSV}
+				write := map[string]func() ([]byte, error){
+					"sarif": report.SARIF,
+					"junit": report.JUnit,
+					"csv":   report.CSV,
+				}
 				out, err := write[format]()
 				if err != nil {
 					return err
 				}
 				fmt.Fprintln(cmd.OutOrStdout(), strings.TrimSuffix(string(out), "\n"))
 			case "json":
-				out, err := json.MarshalIndent(map[string]any{"findings": orEmpty(report.Findings), "strays": l.Strays(), "questions": l.Questions()}, "", " ")
+				out, err := json.MarshalIndent(
+					map[string]any{
+						"findings":  orEmpty(report.Findings),
+						"strays":    l.Strays(),
+						"questions": l.Questions(),
+					},
+					"",
+					" ",
+				)
 				if err != nil {
 					return err
 				}
@@ -87,10 +108,12 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 			return nil
 		},
 	}
-	c.Flags().BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
+	c.Flags().
+		BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
 	c.Flags().IntSliceVar(&widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
 	c.Flags().StringVar(&format, "format", "text", strings.Join(reportFormats, ", "))
-	c.Flags().StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
+	c.Flags().
+		StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
 	return c
 }
 
@@ -105,8 +128,19 @@ func newReport(l *workspace.Live, src []byte, source string) *audit.Report {
 	open, _ := l.Findings()
 	r := &audit.Report{Tool: version, Source: source, Rules: rules.All(), Findings: open}
 	for _, s := range l.Strays() {
-		r.Strays = append(r.Strays, audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,
-			Message: fmt.Sprintf("%s: %s is %q here, %q on %d of %d screens", s.Words, s.Prop, s.Value, s.Norm, s.Screens, s.Of), FixTitle: "Set it to " + s.Norm})
+		r.Strays = append(
+			r.Strays,
+			audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,
+				Message: fmt.Sprintf(
+					"%s: %s is %q here, %q on %d of %d screens",
+					s.Words,
+					s.Prop,
+					s.Value,
+					s.Norm,
+					s.Screens,
+					s.Of,
+				), FixTitle: "Set it to " + s.Norm},
+		)
 	}
 	if src != nil {
 		lines := newLines(src)

@@ -20,7 +20,10 @@ func deliverCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "deliver WORKSPACE --target TARGET --out DIR",
 		Short: "Write screens as an application that runs",
-		Long: "Writes chosen screens, or all of an application, as code.\n\nTargets:\n  " + strings.Join(names, "\n  ") +
+		Long: "Writes chosen screens, or all of an application, as code.\n\nTargets:\n  " + strings.Join(
+			names,
+			"\n  ",
+		) +
 			"\n\nExit codes: 0 delivered; 2 the workspace or the call cannot be used.",
 		Example: "  ubiquant deliver demo/fernhollow.json --target vue --out /tmp/app",
 		Args:    cobra.ExactArgs(1),
@@ -51,7 +54,8 @@ func deliverCommand() *cobra.Command {
 				return &exitError{exitBroken, err}
 			}
 			if format == "json" {
-				return json.NewEncoder(cmd.OutOrStdout()).Encode(map[string]any{"target": t.ID, "out": out, "files": paths})
+				return json.NewEncoder(cmd.OutOrStdout()).
+					Encode(map[string]any{"target": t.ID, "out": out, "files": paths})
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "%s: %d files in %s\n", t.Title, len(files), out)
 			return nil

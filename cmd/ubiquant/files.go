@@ -77,7 +77,10 @@ func open(path string) (*workspace.Live, []byte, *assets.Bundle, error) {
 		return nil, nil, nil, &exitError{exitBroken, err}
 	}
 	if w.Kit.Name != bundle.Kit.Name {
-		return nil, nil, nil, &exitError{exitBroken, fmt.Errorf("%s is built on the kit %s; this binary carries %s", path, w.Kit.Name, bundle.Kit.Name)}
+		return nil, nil, nil, &exitError{
+			exitBroken,
+			fmt.Errorf("%s is built on the kit %s; this binary carries %s", path, w.Kit.Name, bundle.Kit.Name),
+		}
 	}
 	return workspace.Open(w, bundle.Kit, today()), src, bundle, nil
 }

@@ -260,7 +260,10 @@ func checkKit(ctx context.Context, dir string) ([]checked, []string, error) {
 		return nil, nil, err
 	}
 	if files[pkg.Module] == nil {
-		return nil, nil, fmt.Errorf("package.json names the module %q, which is not there; build the kit first", pkg.Module)
+		return nil, nil, fmt.Errorf(
+			"package.json names the module %q, which is not there; build the kit first",
+			pkg.Module,
+		)
 	}
 	sheet := ""
 	if name, ok := pkg.File(kit.Specifier(k.Code.Styles)); ok {
@@ -344,7 +347,18 @@ func checkComponent(tab context.Context, k *kit.Kit, c *kit.Component, themes []
 				needed = 3
 			}
 			if i.Ratio < needed {
-				out.Weak = append(out.Weak, fmt.Sprintf("%s: “%s” is %s on %s, %.2f; needed %g", theme, i.Sample, i.Ink, i.Ground, i.Ratio, needed))
+				out.Weak = append(
+					out.Weak,
+					fmt.Sprintf(
+						"%s: “%s” is %s on %s, %.2f; needed %g",
+						theme,
+						i.Sample,
+						i.Ink,
+						i.Ground,
+						i.Ratio,
+						needed,
+					),
+				)
 			}
 			if least := out.Contrast[theme]; least == 0 || i.Ratio < least {
 				out.Contrast[theme] = i.Ratio
@@ -352,7 +366,9 @@ func checkComponent(tab context.Context, k *kit.Kit, c *kit.Component, themes []
 		}
 	}
 	// Keys are walked through the example alone, as it is first met.
-	alone, _ := resolve.Resolve(resolve.Input{Screen: &screen.Element{ID: "all", Type: "stack", Children: variants[:1]}, Catalog: k})
+	alone, _ := resolve.Resolve(
+		resolve.Input{Screen: &screen.Element{ID: "all", Type: "stack", Children: variants[:1]}, Catalog: k},
+	)
 	page = render.HTML(k, alone)
 	args, err := json.Marshal([]any{page.HTML, page.Props, themes[0]})
 	if err != nil {
@@ -392,7 +408,10 @@ func variantsOf(c *kit.Component) []*screen.Element {
 				continue
 			}
 			e := exampleOf(c.Example, c.Tag, &count)
-			e.Props = append(slices.DeleteFunc(e.Props, func(o screen.Prop) bool { return o.Name == p.Name }), screen.Prop{Name: p.Name, Value: screen.Lit(v)})
+			e.Props = append(
+				slices.DeleteFunc(e.Props, func(o screen.Prop) bool { return o.Name == p.Name }),
+				screen.Prop{Name: p.Name, Value: screen.Lit(v)},
+			)
 			screen.SortProps(e.Props)
 			out = append(out, e)
 		}

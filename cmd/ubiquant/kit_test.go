@@ -58,7 +58,11 @@ func TestAKitIsCheckedComponentByComponent(t *testing.T) {
 	assert.Len(t, weak.Undocumented, 2)
 	assert.Contains(t, gone.Problems[0], "x-gone is not registered")
 	assert.Equal(t, []string{"1 of 2 places are not reached by the Tab key"}, byTag["x-trap"].Keys)
-	assert.Equal(t, []string{"button does not show that it has the focus", "button has no name"}, byTag["x-bare"].Keys)
+	assert.Equal(
+		t,
+		[]string{"button does not show that it has the focus", "button has no name"},
+		byTag["x-bare"].Keys,
+	)
 	keys := byTag["x-keys"]
 	assert.Equal(t, 3, keys.Stops, "one of the radio buttons is a stop")
 	assert.Empty(t, keys.Keys)
@@ -69,8 +73,14 @@ func TestAKitThatIsNoneIsRefused(t *testing.T) {
 	out, code := run(t, "kit", "check", dir)
 	assert.Equal(t, exitBroken, code)
 	assert.Contains(t, out, "no package.json")
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "package.json"), []byte(`{"name":"a","version":"1","main":"a.js"}`), 0o644))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "custom-elements.json"), []byte(brokenKit["custom-elements.json"]), 0o644))
+	require.NoError(
+		t,
+		os.WriteFile(filepath.Join(dir, "package.json"), []byte(`{"name":"a","version":"1","main":"a.js"}`), 0o644),
+	)
+	require.NoError(
+		t,
+		os.WriteFile(filepath.Join(dir, "custom-elements.json"), []byte(brokenKit["custom-elements.json"]), 0o644),
+	)
 	out, code = run(t, "kit", "check", dir)
 	assert.Equal(t, exitBroken, code)
 	assert.Contains(t, out, "build the kit first")

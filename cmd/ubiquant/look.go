@@ -66,21 +66,29 @@ func measured(ctx context.Context, l *workspace.Live, sets []string, widths []in
 		if err != nil {
 			return nil, err
 		}
-		err = eachLook(ctx, l, in, files, sets, widths, func(d *screen.Document, set string, width int, list []geometry.Finding) {
-			for _, f := range list {
-				key := d.ID + "\x00" + f.Doc + "\x00" + f.Element + "\x00" + f.Kind
-				s := at[key]
-				if s == nil {
-					s = &seen{Finding: f, doc: "screen:" + d.ID}
-					at[key] = s
-					found = append(found, s)
+		err = eachLook(
+			ctx,
+			l,
+			in,
+			files,
+			sets,
+			widths,
+			func(d *screen.Document, set string, width int, list []geometry.Finding) {
+				for _, f := range list {
+					key := d.ID + "\x00" + f.Doc + "\x00" + f.Element + "\x00" + f.Kind
+					s := at[key]
+					if s == nil {
+						s = &seen{Finding: f, doc: "screen:" + d.ID}
+						at[key] = s
+						found = append(found, s)
+					}
+					if f.By > s.By {
+						s.Finding = f
+					}
+					s.under = append(s.under, fmt.Sprintf("%s at %d", set, width))
 				}
-				if f.By > s.By {
-					s.Finding = f
-				}
-				s.under = append(s.under, fmt.Sprintf("%s at %d", set, width))
-			}
-		})
+			},
+		)
 		if err != nil {
 			return nil, err
 		}
@@ -91,7 +99,13 @@ func measured(ctx context.Context, l *workspace.Live, sets []string, widths []in
 		if strings.HasPrefix(s.Doc, "piece:") {
 			doc = s.Doc
 		}
-		out[i] = audit.Finding{Rule: looks.ID, Severity: looks.Severity, Doc: doc, Element: s.Element, Message: s.Message + " with " + strings.Join(s.under, ", ")}
+		out[i] = audit.Finding{
+			Rule:     looks.ID,
+			Severity: looks.Severity,
+			Doc:      doc,
+			Element:  s.Element,
+			Message:  s.Message + " with " + strings.Join(s.under, ", "),
+		}
 	}
 	return out, nil
 }
@@ -114,7 +128,15 @@ var boxesOf = strings.ReplaceAll(geometry.Measure, "export ", "") + `
   return JSON.stringify(boxes)
 })()`
 
-func eachLook(ctx context.Context, l *workspace.Live, in deliver.Input, files []deliver.File, sets []string, widths []int, take func(d *screen.Document, set string, width int, list []geometry.Finding)) error {
+func eachLook(
+	ctx context.Context,
+	l *workspace.Live,
+	in deliver.Input,
+	files []deliver.File,
+	sets []string,
+	widths []int,
+	take func(d *screen.Document, set string, width int, list []geometry.Finding),
+) error {
 	byPath := map[string][]byte{}
 	for _, f := range files {
 		byPath["/"+f.Path] = f.Data
@@ -154,7 +176,13 @@ func eachLook(ctx context.Context, l *workspace.Live, in deliver.Input, files []
 			if err != nil {
 				return err
 			}
-			page = []byte(head + `</head><body><div class="u-screen">` + drawn.HTML + `</div><script type="application/json" id="props">` + strings.ReplaceAll(string(props), "<", `\u003c`) + `</script></body></html>`)
+			page = []byte(
+				head + `</head><body><div class="u-screen">` + drawn.HTML + `</div><script type="application/json" id="props">` + strings.ReplaceAll(
+					string(props),
+					"<",
+					`\u003c`,
+				) + `</script></body></html>`,
+			)
 			if string(props) == "null" {
 				page = []byte(strings.Replace(string(page), `id="props">null<`, `id="props">{}<`, 1))
 			}

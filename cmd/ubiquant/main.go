@@ -48,5 +48,17 @@ func main() {
 }
 
 func commands() []*cobra.Command {
-	return []*cobra.Command{serveCommand(), auditCommand(), deliverCommand(), exportCommand(), importCommand(), seedCommand(), userCommand(), kitCommand(), measureCommand(), screenshotsCommand(), openapiCommand()}
+	return []*cobra.Command{
+		serveCommand(),
+		auditCommand(),
+		deliverCommand(),
+		exportCommand(),
+		importCommand(),
+		seedCommand(),
+		userCommand(),
+		kitCommand(),
+		measureCommand(),
+		screenshotsCommand(),
+		openapiCommand(),
+	}
 }

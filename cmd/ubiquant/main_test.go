@@ -137,7 +137,11 @@ func TestFindingsAsTableAndForBuildServers(t *testing.T) {
 	assert.Equal(t, exitFound, code)
 	rows, err := csv.NewReader(strings.NewReader(strings.TrimSuffix(out, "there are findings"))).ReadAll()
 	require.NoError(t, err)
-	assert.Equal(t, []string{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"}, rows[0])
+	assert.Equal(
+		t,
+		[]string{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"},
+		rows[0],
+	)
 	strays, findings := 0, map[string]bool{}
 	for _, row := range rows[1:] {
 		if row[1] == "stray" {
@@ -176,7 +180,14 @@ func TestAFolderIsAuditedLikeTheFile(t *testing.T) {
 	for _, part := range []string{"findings", "strays", "questions"} {
 		assert.Len(t, count(two)[part], len(count(one)[part]), part)
 	}
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "screens", "stranger.json"), []byte(`{"id":"other","root":{"id":"r","type":"stack"}}`), 0o644))
+	require.NoError(
+		t,
+		os.WriteFile(
+			filepath.Join(dir, "screens", "stranger.json"),
+			[]byte(`{"id":"other","root":{"id":"r","type":"stack"}}`),
+			0o644,
+		),
+	)
 	out, code := run(t, "audit", dir)
 	assert.Equal(t, exitBroken, code)
 	assert.Contains(t, out, "should be other.json")
@@ -233,8 +244,25 @@ func TestScreensAreMeasured(t *testing.T) {
 		{"id":"row","type":"row","children":[{"id":"narrow","type":"column","props":{"span":"1"},"children":[{"id":"long","type":"sorrel-link","text":"Send me a new password now","props":{"to":"/sign-in"}}]}]},
 		{"id":"tiles","type":"grid","props":{"columns":"2","heights":"own"},"children":[{"id":"tile","type":"stack","repeat":{"model":"messages","limit":2},"children":[{"id":"say","type":"sorrel-text","text":{"expr":"record.id"}}]}]}]}`)
 	tile, _ := root.Find("say")
-	tile.Text = screen.Value{Kind: screen.Expr, Text: "record.id == '" + l.SampleSet("").Records["messages"][0].ID() + "' ? 'short' : 'So much is said in this one that it takes several lines wherever it may stand, and more than the one beside it ever will, whatever the width of the page may be.'"}
-	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "screen:forgot", Edits: []screen.Edit{{Op: screen.Remove, ID: d.Root.Children[0].ID}, {Op: screen.Insert, Parent: d.Root.ID, Tree: root}}}}})
+	tile.Text = screen.Value{
+		Kind: screen.Expr,
+		Text: "record.id == '" + l.SampleSet("").Records["messages"][0].ID() + "' ? 'short' : 'So much is said in this one that it takes several lines wherever it may stand, and more than the one beside it ever will, whatever the width of the page may be.'",
+	}
+	_, err = l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{
+				{
+					Do:  workspace.EditDoc,
+					Doc: "screen:forgot",
+					Edits: []screen.Edit{
+						{Op: screen.Remove, ID: d.Root.Children[0].ID},
+						{Op: screen.Insert, Parent: d.Root.ID, Tree: root},
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	found = nil
 	looked, err := measured(context.Background(), l, []string{"usual"}, []int{1280})

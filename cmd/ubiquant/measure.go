@@ -145,14 +145,28 @@ func (m *meter) accuracy(bundle *assets.Bundle, seed uint64) {
 			top := min(20, len(found))
 			name := fmt.Sprintf("%d screens, %g %% slips", screens, share*100)
 			if top > 0 {
-				m.add(figure{What: "precision among the " + fmt.Sprint(top) + " most certain, " + name, Value: float64(hit(20)) / float64(top), Budget: 0.9, Least: true, Unit: ""})
+				m.add(
+					figure{
+						What:   "precision among the " + fmt.Sprint(top) + " most certain, " + name,
+						Value:  float64(hit(20)) / float64(top),
+						Budget: 0.9,
+						Least:  true,
+						Unit:   "",
+					},
+				)
 			}
 			all := hit(len(found))
 			precision := 1.0
 			if len(found) > 0 {
 				precision = float64(all) / float64(len(found))
 			}
-			m.add(figure{What: "recall, " + name, Value: float64(all) / float64(max(1, len(slips))), Details: fmt.Sprintf("precision %.2f, %d strays, %d planted", precision, len(found), len(slips))})
+			m.add(
+				figure{
+					What:    "recall, " + name,
+					Value:   float64(all) / float64(max(1, len(slips))),
+					Details: fmt.Sprintf("precision %.2f, %d strays, %d planted", precision, len(found), len(slips)),
+				},
+			)
 		}
 	}
 }
@@ -210,14 +224,31 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	var l *workspace.Live
 	runtime.GC()
 	audit := timed(func() { l = workspace.Open(w, bundle.Kit, today()); l.Findings(); l.Strays(); l.Questions() })
-	m.add(figure{What: "audit in memory ÷ decoding by encoding/json, " + name, Value: audit / reference, Budget: 0.4, Unit: "×", Details: fmt.Sprintf("%d elements, %.2f s", elements, audit)})
+	m.add(
+		figure{
+			What:    "audit in memory ÷ decoding by encoding/json, " + name,
+			Value:   audit / reference,
+			Budget:  0.4,
+			Unit:    "×",
+			Details: fmt.Sprintf("%d elements, %.2f s", elements, audit),
+		},
+	)
 
 	// An edit, with counts, norms and findings up to date after it.
 	var edits []float64
 	for i := range 30 {
 		d := w.Docs[(i*7)%len(w.Docs)]
 		value := []string{"3", "5"}[i%2]
-		change := workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: usage.DocKey(d), Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "padding", Value: screen.Lit(value)}}}}}
+		change := workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{
+				{
+					Do:    workspace.EditDoc,
+					Doc:   usage.DocKey(d),
+					Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "padding", Value: screen.Lit(value)}},
+				},
+			},
+		}
 		var err error
 		edits = append(edits, 1000*timed(func() {
 			if _, err = l.Take(change); err == nil {
@@ -229,7 +260,15 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 			return err
 		}
 	}
-	m.add(figure{What: "after one edit, everything up to date, " + name, Value: median(edits), Budget: 10, Unit: "ms", Details: fmt.Sprintf("p95 %.1f", percentile(edits, 0.95))})
+	m.add(
+		figure{
+			What:    "after one edit, everything up to date, " + name,
+			Value:   median(edits),
+			Budget:  10,
+			Unit:    "ms",
+			Details: fmt.Sprintf("p95 %.1f", percentile(edits, 0.95)),
+		},
+	)
 
 	// Where is this used, against grep over the same screens as code.
 	sel, err := screen.ParseSelector("sorrel-form sorrel-button[emphasis=strong]")
@@ -252,7 +291,14 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	if err != nil {
 		return fmt.Errorf("grep: %w", err)
 	}
-	m.add(figure{What: "where is this used ÷ grep -rc over the code, " + name, Value: where / grep, Budget: 0.5, Unit: "×"})
+	m.add(
+		figure{
+			What:   "where is this used ÷ grep -rc over the code, " + name,
+			Value:  where / grep,
+			Budget: 0.5,
+			Unit:   "×",
+		},
+	)
 
 	if n >= 100 {
 		in, err := l.DeliverInput("", nil, bundle.Files)
@@ -287,8 +333,23 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	}
 	runtime.GC()
 	runtime.ReadMemStats(&after)
-	m.add(figure{What: "the same, read from bytes ÷ decoding, " + name, Value: fromBytes / reference, Budget: 1.2, Unit: "×"})
-	m.add(figure{What: "memory of it, " + name, Value: (float64(after.HeapAlloc) - float64(len(whole))) / (1 << 30), Budget: 1.5, Unit: "GiB", Details: fmt.Sprintf("the text has %.0f MiB", float64(len(whole))/(1<<20))})
+	m.add(
+		figure{
+			What:   "the same, read from bytes ÷ decoding, " + name,
+			Value:  fromBytes / reference,
+			Budget: 1.2,
+			Unit:   "×",
+		},
+	)
+	m.add(
+		figure{
+			What:    "memory of it, " + name,
+			Value:   (float64(after.HeapAlloc) - float64(len(whole))) / (1 << 30),
+			Budget:  1.5,
+			Unit:    "GiB",
+			Details: fmt.Sprintf("the text has %.0f MiB", float64(len(whole))/(1<<20)),
+		},
+	)
 	runtime.KeepAlive(again)
 	runtime.KeepAlive(whole)
 	return nil
@@ -306,7 +367,15 @@ func (m *meter) search(bundle *assets.Bundle) {
 	for _, query := range []string{"b", "but", "button", "date picker", "box with picture", "dialgo", "how to show a big number"} {
 		times = append(times, 1000*timed(func() { ix.Search(query, 60) }))
 	}
-	m.add(figure{What: "finding among 2,000 entries, the slowest of seven queries", Value: slices.Max(times), Budget: 30, Unit: "ms", Details: fmt.Sprintf("median %.1f", median(times))})
+	m.add(
+		figure{
+			What:    "finding among 2,000 entries, the slowest of seven queries",
+			Value:   slices.Max(times),
+			Budget:  30,
+			Unit:    "ms",
+			Details: fmt.Sprintf("median %.1f", median(times)),
+		},
+	)
 }
 
 // data times a long table, and records that come in.
@@ -316,7 +385,14 @@ func (m *meter) data(bundle *assets.Bundle) error {
 	for i := range 8 {
 		name := fmt.Sprintf("f%d", i+1)
 		model.Fields = append(model.Fields, sample.Field{Name: name, Type: sample.Text, Required: true})
-		row.Children = append(row.Children, &screen.Element{ID: "c" + name, Type: "sorrel-cell", Text: screen.Value{Kind: screen.Expr, Text: "upper(record." + name + ") + '.'"}})
+		row.Children = append(
+			row.Children,
+			&screen.Element{
+				ID:   "c" + name,
+				Type: "sorrel-cell",
+				Text: screen.Value{Kind: screen.Expr, Text: "upper(record." + name + ") + '.'"},
+			},
+		)
 	}
 	order := sample.Order{Model: &model, Seed: 1, Count: 10_000, Today: today()}
 	var records []sample.Record
@@ -326,8 +402,24 @@ func (m *meter) data(bundle *assets.Bundle) error {
 		return err
 	}
 	m.add(figure{What: "10,000 records of 8 fields made up", Value: made, Unit: "s"})
-	d := &screen.Document{Kind: screen.ScreenDoc, ID: "rows", Title: "Rows", Route: "/rows", App: "a", Revision: 1, Root: &screen.Element{ID: "table", Type: "sorrel-table", Children: []*screen.Element{row}}}
-	w := &workspace.Workspace{Name: "Rows", Apps: []workspace.App{{ID: "a", Name: "A"}}, Models: []sample.Model{model}, Sets: []sample.Set{{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"rows": records[:500]}}}, Docs: []*screen.Document{d}}
+	d := &screen.Document{
+		Kind:     screen.ScreenDoc,
+		ID:       "rows",
+		Title:    "Rows",
+		Route:    "/rows",
+		App:      "a",
+		Revision: 1,
+		Root:     &screen.Element{ID: "table", Type: "sorrel-table", Children: []*screen.Element{row}},
+	}
+	w := &workspace.Workspace{
+		Name:   "Rows",
+		Apps:   []workspace.App{{ID: "a", Name: "A"}},
+		Models: []sample.Model{model},
+		Sets: []sample.Set{
+			{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"rows": records[:500]}},
+		},
+		Docs: []*screen.Document{d},
+	}
 	l := workspace.Open(w, bundle.Kit, today())
 	var times []float64
 	for range 20 {
@@ -336,7 +428,15 @@ func (m *meter) data(bundle *assets.Bundle) error {
 			return err
 		}
 	}
-	m.add(figure{What: "a table of 500 rows × 8 computed cells resolved and rendered", Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("p95 %.1f", percentile(times, 0.95))})
+	m.add(
+		figure{
+			What:    "a table of 500 rows × 8 computed cells resolved and rendered",
+			Value:   median(times),
+			Budget:  33,
+			Unit:    "ms",
+			Details: fmt.Sprintf("p95 %.1f", percentile(times, 0.95)),
+		},
+	)
 	text := model.CSV(records)
 	in := timed(func() {
 		var t *sample.Table
@@ -349,7 +449,17 @@ func (m *meter) data(bundle *assets.Bundle) error {
 			}
 			t.Infer()
 			list, _ := t.Records(&model, fields, map[string]bool{}, nil)
-			_, err = l.Take(workspace.Change{Title: "in", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "rows", All: list, Whole: true}}}})
+			_, err = l.Take(
+				workspace.Change{
+					Title: "in",
+					Steps: []workspace.Step{
+						{
+							Do:   workspace.PutRecords,
+							Rows: &workspace.Rows{Set: "usual", Model: "rows", All: list, Whole: true},
+						},
+					},
+				},
+			)
 		}
 	})
 	m.add(figure{What: "10,000 records read from CSV and taken in", Value: in, Budget: 2, Unit: "s"})
@@ -392,7 +502,14 @@ func (m *meter) load() error {
 	if err != nil {
 		return err
 	}
-	m.add(figure{What: "the kit's module and style sheet, gzip", Value: zipped(bundle.Files[bundle.Module]) + zipped(bundle.Files[bundle.Sheet]), Budget: 120, Unit: "KB"})
+	m.add(
+		figure{
+			What:   "the kit's module and style sheet, gzip",
+			Value:  zipped(bundle.Files[bundle.Module]) + zipped(bundle.Files[bundle.Sheet]),
+			Budget: 120,
+			Unit:   "KB",
+		},
+	)
 	return nil
 }
 
@@ -427,7 +544,15 @@ func (m *meter) visits(tab context.Context, url string) error {
 		}
 		heap = append(heap, used)
 	}
-	m.add(figure{What: "memory of the page after ten more visits of the Shelf", Value: heap[11] / heap[1], Budget: 1.1, Unit: "×", Details: fmt.Sprintf("%.1f MiB after two, %.1f after twelve", heap[1], heap[11])})
+	m.add(
+		figure{
+			What:    "memory of the page after ten more visits of the Shelf",
+			Value:   heap[11] / heap[1],
+			Budget:  1.1,
+			Unit:    "×",
+			Details: fmt.Sprintf("%.1f MiB after two, %.1f after twelve", heap[1], heap[11]),
+		},
+	)
 	return nil
 }
 
@@ -524,7 +649,15 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 		}
 		defer clean()
 		w, _ := generate.Workspace(generate.Options{Screens: 6, Elements: elements, Slips: 0.02, Seed: seed})
-		running, err := server.Start(ctx, server.Options{Data: dir, Temporary: true, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+		running, err := server.Start(
+			ctx,
+			server.Options{
+				Data:      dir,
+				Temporary: true,
+				Workspace: w,
+				Log:       slog.New(slog.NewTextHandler(os.Stderr, nil)),
+			},
+		)
 		if err != nil {
 			return &exitError{exitBroken, err}
 		}
@@ -552,7 +685,16 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 			for _, f := range frames {
 				sum += f
 			}
-			m.add(figure{What: fmt.Sprintf("%s among %d elements, frames a second", d.what, elements), Value: 1000 * float64(len(frames)) / sum, Budget: 57, Least: true, Unit: "", Details: fmt.Sprintf("95 of 100 within %.0f ms", percentile(frames, 0.95))})
+			m.add(
+				figure{
+					What:    fmt.Sprintf("%s among %d elements, frames a second", d.what, elements),
+					Value:   1000 * float64(len(frames)) / sum,
+					Budget:  57,
+					Least:   true,
+					Unit:    "",
+					Details: fmt.Sprintf("95 of 100 within %.0f ms", percentile(frames, 0.95)),
+				},
+			)
 		}
 		if elements == 500 {
 			m.edit = took
@@ -565,7 +707,14 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 				}
 				opened = append(opened, ms)
 			}
-			m.add(figure{What: "opening a screen of 500 elements from another", Value: median(opened), Budget: 300, Unit: "ms"})
+			m.add(
+				figure{
+					What:   "opening a screen of 500 elements from another",
+					Value:  median(opened),
+					Budget: 300,
+					Unit:   "ms",
+				},
+			)
 		} else {
 			m.add(figure{What: "an edit on 2,000 elements, times that on 500", Value: took / m.edit, Budget: 2, Unit: "×", Details: fmt.Sprintf("%.0f ms and %.0f", took, m.edit)})
 		}
@@ -581,7 +730,10 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 	defer clean()
 	w, _ := generate.Workspace(generate.Options{Screens: 40, Elements: 500, Slips: 0.02, Seed: seed})
 	start := time.Now()
-	running, err := server.Start(ctx, server.Options{Data: dir, Temporary: !safe, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+	running, err := server.Start(
+		ctx,
+		server.Options{Data: dir, Temporary: !safe, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))},
+	)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}
@@ -589,13 +741,29 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 	name := "without the disk's sync"
 	if safe {
 		name = "with the disk's sync"
-		m.add(figure{What: "start to serving, database made and filled", Value: 1000 * time.Since(start).Seconds(), Unit: "ms"})
+		m.add(
+			figure{
+				What:  "start to serving, database made and filled",
+				Value: 1000 * time.Since(start).Seconds(),
+				Unit:  "ms",
+			},
+		)
 		second := time.Now()
-		other, err := server.Start(ctx, server.Options{Database: running.Database, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+		other, err := server.Start(
+			ctx,
+			server.Options{Database: running.Database, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))},
+		)
 		if err != nil {
 			return err
 		}
-		m.add(figure{What: "start to serving, database running", Value: 1000 * time.Since(second).Seconds(), Budget: 500, Unit: "ms"})
+		m.add(
+			figure{
+				What:   "start to serving, database running",
+				Value:  1000 * time.Since(second).Seconds(),
+				Budget: 500,
+				Unit:   "ms",
+			},
+		)
 		if err := other.Stop(); err != nil {
 			return err
 		}
@@ -613,7 +781,15 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 		}
 		answer := times[len(times)-1]
 		times = times[:len(times)-1]
-		m.add(figure{What: edit.what + ", " + name, Value: median(times), Budget: 33, Unit: "ms", Details: fmt.Sprintf("the server's answer takes %.0f", answer)})
+		m.add(
+			figure{
+				What:    edit.what + ", " + name,
+				Value:   median(times),
+				Budget:  33,
+				Unit:    "ms",
+				Details: fmt.Sprintf("the server's answer takes %.0f", answer),
+			},
+		)
 		m.add(figure{What: "  95 of 100 within", Value: percentile(times, 0.95), Budget: 66, Unit: "ms"})
 	}
 	if !safe {
@@ -623,7 +799,15 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 			chromedp.Evaluate(`performance.now()`, &wall), chromedp.Evaluate(`document.querySelectorAll('li a').length`, &examples)); err != nil {
 			return err
 		}
-		m.add(figure{What: "the wall: navigation to all examples near the view drawn", Value: wall / 1000, Budget: 1, Unit: "s", Details: fmt.Sprintf("%d components, those near the view drawn, and the icons", examples)})
+		m.add(
+			figure{
+				What:    "the wall: navigation to all examples near the view drawn",
+				Value:   wall / 1000,
+				Budget:  1,
+				Unit:    "s",
+				Details: fmt.Sprintf("%d components, those near the view drawn, and the icons", examples),
+			},
+		)
 		return m.visits(tab, running.URL)
 	}
 	return nil

@@ -32,7 +32,10 @@ var views = []view{
 	{name: "component", path: "/shelf/sorrel-button"},
 	{name: "themes", path: "/shelf?sheet=themes", before: []chromedp.Action{
 		browser.Until(`document.querySelector('section[aria-label="Change light"]')`),
-		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent === 'Make one').click()`, nil),
+		chromedp.Evaluate(
+			`[...document.querySelectorAll('button')].find(b => b.textContent === 'Make one').click()`,
+			nil,
+		),
 		browser.Until(`document.querySelector('section[aria-label="Make a theme"]')`),
 		enter(`section[aria-label="Make a theme"] input[placeholder="Evening"]`, "Heather"),
 		enter(`input[aria-labelledby="make-accent"]`, "#7A3E73"),
@@ -40,22 +43,91 @@ var views = []view{
 	}},
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
-		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`, nil), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
-	{name: "bench-widths", path: "/bench/screen/specimens", before: []chromedp.Action{chromedp.Evaluate(`document.querySelector('button[title="All widths side by side"]').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 4`)}},
-	{name: "bench-extract", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{press("Extract a piece"), browser.Until(`document.querySelectorAll('[role=dialog] fieldset').length === 2`), chromedp.Sleep(time.Second),
-		chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] fieldset label')].filter(l => /Watering rounds|Volunteers/.test(l.textContent)).forEach(l => l.querySelector('input').click())`, nil)}},
-	{name: "bench-states", path: "/bench/screen/tickets", before: []chromedp.Action{state("+loading"), browser.Until(`document.body.innerText.includes('When loading')`), state("+error"), browser.Until(`document.body.innerText.includes('When error')`), state("+empty"), browser.Until(`document.body.innerText.includes('When empty')`),
-		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 4`)}},
+		chromedp.Evaluate(
+			`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`,
+			nil,
+		), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
+	{
+		name: "bench-widths",
+		path: "/bench/screen/specimens",
+		before: []chromedp.Action{
+			chromedp.Evaluate(`document.querySelector('button[title="All widths side by side"]').click()`, nil),
+			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
+		},
+	},
+	{
+		name: "bench-extract",
+		path: "/bench/screen/tickets#tickets-5",
+		before: []chromedp.Action{
+			press("Extract a piece"),
+			browser.Until(`document.querySelectorAll('[role=dialog] fieldset').length === 2`),
+			chromedp.Sleep(time.Second),
+			chromedp.Evaluate(
+				`[...document.querySelectorAll('[role=dialog] fieldset label')].filter(l => /Watering rounds|Volunteers/.test(l.textContent)).forEach(l => l.querySelector('input').click())`,
+				nil,
+			),
+		},
+	},
+	{
+		name: "bench-states",
+		path: "/bench/screen/tickets",
+		before: []chromedp.Action{
+			state("+loading"),
+			browser.Until(`document.body.innerText.includes('When loading')`),
+			state("+error"),
+			browser.Until(`document.body.innerText.includes('When error')`),
+			state("+empty"),
+			browser.Until(`document.body.innerText.includes('When empty')`),
+			chromedp.Evaluate(
+				`[...document.querySelectorAll('button')].find(b => b.textContent === 'states').click()`,
+				nil,
+			),
+			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
+		},
+	},
 	{name: "bench-history", path: "/bench/screen/volunteers#volunteers-new", before: []chromedp.Action{
-		browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis]')`), chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=emphasis] [role=radio]').click()`, nil), browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis] [aria-checked=true]').textContent.includes('strong')`),
-		press("Copy beside"), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
-		press("History"), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
-	{name: "bench-sets", path: "/bench/screen/specimens", before: []chromedp.Action{chromedp.Evaluate(`document.querySelector('button[title="With all sample sets side by side"]').click()`, nil), browser.Until(`document.querySelectorAll('figcaption').length === 5 && document.querySelector('ul[aria-label="What looks wrong with edge"]')`)}},
+		browser.Until(
+			`document.querySelector('[role=radiogroup][aria-label=emphasis]')`,
+		), chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=emphasis] [role=radio]').click()`, nil), browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis] [aria-checked=true]').textContent.includes('strong')`),
+		press(
+			"Copy beside",
+		), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
+		press(
+			"History",
+		), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
+	{
+		name: "bench-sets",
+		path: "/bench/screen/specimens",
+		before: []chromedp.Action{
+			chromedp.Evaluate(
+				`document.querySelector('button[title="With all sample sets side by side"]').click()`,
+				nil,
+			),
+			browser.Until(
+				`document.querySelectorAll('figcaption').length === 5 && document.querySelector('ul[aria-label="What looks wrong with edge"]')`,
+			),
+		},
+	},
 	{name: "bench-bind", path: "/bench/screen/specimens", before: []chromedp.Action{
-		chromedp.Evaluate(`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('chip')).click()`, nil), browser.Until(`document.querySelector('input[aria-label=tone]')`),
-		chromedp.Click(`input[aria-label=tone]`), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
+		chromedp.Evaluate(
+			`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('chip')).click()`,
+			nil,
+		), browser.Until(`document.querySelector('input[aria-label=tone]')`),
+		chromedp.Click(
+			`input[aria-label=tone]`,
+		), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
 	{name: "samples", path: "/samples/specimens"},
-	{name: "samples-make", path: "/samples/specimens", before: []chromedp.Action{chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('Make up')).click()`, nil), browser.Until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`)}},
+	{
+		name: "samples-make",
+		path: "/samples/specimens",
+		before: []chromedp.Action{
+			chromedp.Evaluate(
+				`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('Make up')).click()`,
+				nil,
+			),
+			browser.Until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`),
+		},
+	},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
 	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
@@ -65,17 +137,33 @@ var views = []view{
 
 // press clicks the button of a name.
 func press(name string) chromedp.Action {
-	return chromedp.Tasks{browser.Until(fmt.Sprintf(`document.querySelector('button[aria-label=%q]:not(:disabled)')`, name)), chromedp.Evaluate(fmt.Sprintf(`document.querySelector('button[aria-label=%q]').click()`, name), nil)}
+	return chromedp.Tasks{
+		browser.Until(fmt.Sprintf(`document.querySelector('button[aria-label=%q]:not(:disabled)')`, name)),
+		chromedp.Evaluate(fmt.Sprintf(`document.querySelector('button[aria-label=%q]').click()`, name), nil),
+	}
 }
 
 // state chooses a state of the screen on the Bench.
 func state(value string) chromedp.Action {
-	return chromedp.Evaluate(fmt.Sprintf(`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('select')].find(s => s.labels[0]?.textContent.startsWith('State')))`, value), nil)
+	return chromedp.Evaluate(
+		fmt.Sprintf(
+			`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('select')].find(s => s.labels[0]?.textContent.startsWith('State')))`,
+			value,
+		),
+		nil,
+	)
 }
 
 // enter writes into a field as a person does.
 func enter(field, text string) chromedp.Action {
-	return chromedp.Evaluate(fmt.Sprintf(`(e => { e.value = %q; e.dispatchEvent(new Event('input')); e.dispatchEvent(new Event('change')) })(document.querySelector(%q))`, text, field), nil)
+	return chromedp.Evaluate(
+		fmt.Sprintf(
+			`(e => { e.value = %q; e.dispatchEvent(new Event('input')); e.dispatchEvent(new Event('change')) })(document.querySelector(%q))`,
+			text,
+			field,
+		),
+		nil,
+	)
 }
 
 func screenshotsCommand() *cobra.Command {
@@ -95,7 +183,10 @@ func screenshotsCommand() *cobra.Command {
 			if err := os.Chmod(dir, 0o711); err != nil {
 				return err
 			}
-			running, err := server.Start(cmd.Context(), server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+			running, err := server.Start(
+				cmd.Context(),
+				server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))},
+			)
 			if err != nil {
 				return &exitError{exitBroken, err}
 			}
@@ -104,14 +195,19 @@ func screenshotsCommand() *cobra.Command {
 		},
 	}
 	c.Flags().StringVar(&out, "out", "docs/screenshots", "folder for the pictures")
-	c.Flags().Int64Var(&height, "height", 800, "height of the window in pixels; a tall one shows more of a long place")
+	c.Flags().
+		Int64Var(&height, "height", 800, "height of the window in pixels; a tall one shows more of a long place")
 	c.Flags().StringSliceVar(&only, "only", nil, "names of pictures; all where not given")
 	return c
 }
 
 // keepersWindow opens a browser's window for at most so long, signed in as the
 // demo's keeper. The function returned ends it.
-func keepersWindow(ctx context.Context, running *server.Running, most time.Duration) (context.Context, func(), error) {
+func keepersWindow(
+	ctx context.Context,
+	running *server.Running,
+	most time.Duration,
+) (context.Context, func(), error) {
 	link, err := running.Link(ctx, "ida")
 	if err != nil {
 		return nil, nil, err
@@ -157,7 +253,13 @@ func takePictures(ctx context.Context, running *server.Running, out string, only
 			browser.Until(`!!document.querySelector('#place :is(h1, form)')`), browser.Drawn(),
 		}, v.before...)
 		// The last paint may still be on its way after the last answer.
-		steps = append(steps, chromedp.Sleep(700*time.Millisecond), browser.Drawn(), chromedp.Sleep(300*time.Millisecond), chromedp.CaptureScreenshot(&png))
+		steps = append(
+			steps,
+			chromedp.Sleep(700*time.Millisecond),
+			browser.Drawn(),
+			chromedp.Sleep(300*time.Millisecond),
+			chromedp.CaptureScreenshot(&png),
+		)
 		if err := chromedp.Run(tab, steps...); err != nil {
 			return fmt.Errorf("%s: %w", v.name, err)
 		}

@@ -26,7 +26,8 @@ type database struct {
 
 func (d *database) flags(c *cobra.Command) {
 	c.Flags().StringVar(&d.dir, "data", defaultData(), "folder of the private database")
-	c.Flags().StringVar(&d.url, "database", os.Getenv("UBIQUANT_DATABASE"), "address of a PostgreSQL database, instead of a private one")
+	c.Flags().
+		StringVar(&d.url, "database", os.Getenv("UBIQUANT_DATABASE"), "address of a PostgreSQL database, instead of a private one")
 }
 
 func defaultData() string {
@@ -59,7 +60,12 @@ func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) 
 	}
 	empty, err := st.Empty(ctx)
 	if err == nil && !empty {
-		err = &exitError{exitBroken, errors.New("the database holds a workspace already and nothing was changed; export it, then begin with --fresh")}
+		err = &exitError{
+			exitBroken,
+			errors.New(
+				"the database holds a workspace already and nothing was changed; export it, then begin with --fresh",
+			),
+		}
 	}
 	if err != nil {
 		stop()
@@ -82,7 +88,10 @@ func serveCommand() *cobra.Command {
 			defer cancel()
 			if fresh {
 				if db.url != "" {
-					return &exitError{exitBroken, errors.New("--fresh goes with a private database, not with --database")}
+					return &exitError{
+						exitBroken,
+						errors.New("--fresh goes with a private database, not with --database"),
+					}
 				}
 				if err := server.Freshen(ctx, db.dir); err != nil {
 					return &exitError{exitBroken, err}
@@ -98,7 +107,15 @@ func serveCommand() *cobra.Command {
 }
 
 func serve(ctx context.Context, cmd *cobra.Command, db *database, port int) error {
-	running, err := server.Start(ctx, server.Options{Data: db.dir, Database: db.url, Port: port, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))})
+	running, err := server.Start(
+		ctx,
+		server.Options{
+			Data:     db.dir,
+			Database: db.url,
+			Port:     port,
+			Log:      slog.New(slog.NewTextHandler(os.Stderr, nil)),
+		},
+	)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}

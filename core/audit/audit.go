@@ -142,7 +142,19 @@ type Pass struct {
 
 // Report adds a finding at an element.
 func (p *Pass) Report(n *Node, prop, message, fixTitle string, fix ...screen.Edit) {
-	p.out.findings = append(p.out.findings, Finding{Rule: p.rule.ID, Severity: p.rule.Severity, Doc: usage.DocKey(p.Doc), Element: n.ID, Prop: prop, Message: message, FixTitle: fixTitle, Fix: fix})
+	p.out.findings = append(
+		p.out.findings,
+		Finding{
+			Rule:     p.rule.ID,
+			Severity: p.rule.Severity,
+			Doc:      usage.DocKey(p.Doc),
+			Element:  n.ID,
+			Prop:     prop,
+			Message:  message,
+			FixTitle: fixTitle,
+			Fix:      fix,
+		},
+	)
 }
 
 // Fact notes something to compare across documents: under key, this element
@@ -223,7 +235,19 @@ func (g *Group) Sorted() []string {
 
 // Report adds a finding at a place.
 func (g *Group) Report(p Place, prop, message, fixTitle string, fix ...screen.Edit) {
-	g.findings = append(g.findings, Finding{Rule: g.rule.ID, Severity: g.rule.Severity, Doc: p.Doc, Element: p.Element, Prop: prop, Message: message, FixTitle: fixTitle, Fix: fix})
+	g.findings = append(
+		g.findings,
+		Finding{
+			Rule:     g.rule.ID,
+			Severity: g.rule.Severity,
+			Doc:      p.Doc,
+			Element:  p.Element,
+			Prop:     prop,
+			Message:  message,
+			FixTitle: fixTitle,
+			Fix:      fix,
+		},
+	)
 }
 
 // Routes are the routes of an application.
@@ -297,12 +321,26 @@ type compared struct {
 
 // NewEngine prepares the rules for a kit.
 func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
-	return &Engine{kit: k, cat: cat, all: rules, rules: rules, results: map[string]*result{}, groups: map[groupKey]*Group{}, dirty: map[groupKey]bool{}, compared: map[string][]compared{}}
+	return &Engine{
+		kit:      k,
+		cat:      cat,
+		all:      rules,
+		rules:    rules,
+		results:  map[string]*result{},
+		groups:   map[groupKey]*Group{},
+		dirty:    map[groupKey]bool{},
+		compared: map[string][]compared{},
+	}
 }
 
 // Context is what documents are checked against besides rules. After a change
 // of it all documents are to be put again.
-func (e *Engine) Context(models map[string]*sample.Model, house []HouseRule, routes map[string]map[string]bool, tunings []Tuning) {
+func (e *Engine) Context(
+	models map[string]*sample.Model,
+	house []HouseRule,
+	routes map[string]map[string]bool,
+	tunings []Tuning,
+) {
 	e.rules = slices.Clone(e.all)
 	for _, t := range tunings {
 		if i := slices.IndexFunc(e.all, func(r *Rule) bool { return r.ID == t.Rule }); i >= 0 {
@@ -332,7 +370,17 @@ type Result = result
 // can be checked at once.
 func (e *Engine) Check(d *usage.Doc) *Result {
 	res := &result{}
-	p := &Pass{Doc: d.Document, Kit: e.kit, Cat: e.cat, Models: e.models, House: e.house, Sourced: e.Sourced, Routes: e.routes[d.App], out: res, State: map[*Rule]any{}}
+	p := &Pass{
+		Doc:     d.Document,
+		Kit:     e.kit,
+		Cat:     e.cat,
+		Models:  e.models,
+		House:   e.house,
+		Sourced: e.Sourced,
+		Routes:  e.routes[d.App],
+		out:     res,
+		State:   map[*Rule]any{},
+	}
 	pooled := nodePool.Get().(*[]Node)
 	defer nodePool.Put(pooled)
 	nodes := slices.Grow((*pooled)[:0], len(d.Uses))[:len(d.Uses)]
@@ -481,7 +529,11 @@ func sortFindings(list []Finding) {
 		if c := strings.Compare(a.Doc, b.Doc); c != 0 {
 			return c
 		}
-		return cmp.Or(strings.Compare(a.Element, b.Element), strings.Compare(a.Prop, b.Prop), strings.Compare(a.Message, b.Message))
+		return cmp.Or(
+			strings.Compare(a.Element, b.Element),
+			strings.Compare(a.Prop, b.Prop),
+			strings.Compare(a.Message, b.Message),
+		)
 	})
 }
 

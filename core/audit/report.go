@@ -57,10 +57,26 @@ func (r *Report) at(f *Finding) (where string, place Location) {
 func (r *Report) CSV() ([]byte, error) {
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
-	rows := [][]string{{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"}}
+	rows := [][]string{
+		{"severity", "rule", "document", "element", "prop", "message", "fix", "file", "line", "column"},
+	}
 	for _, f := range r.all() {
 		_, at := r.at(&f)
-		rows = append(rows, []string{string(f.Severity), f.Rule, f.Doc, f.Element, f.Prop, f.Message, f.FixTitle, r.Source, strconv.Itoa(at.Line), strconv.Itoa(at.Column)})
+		rows = append(
+			rows,
+			[]string{
+				string(f.Severity),
+				f.Rule,
+				f.Doc,
+				f.Element,
+				f.Prop,
+				f.Message,
+				f.FixTitle,
+				r.Source,
+				strconv.Itoa(at.Line),
+				strconv.Itoa(at.Column),
+			},
+		)
 	}
 	err := w.WriteAll(rows)
 	return out.Bytes(), err
@@ -169,7 +185,13 @@ type (
 )
 
 // StrayRule is the pseudo rule under which strays are reported.
-var StrayRule = &Rule{ID: "stray", Title: "Stray", Severity: Note, Purpose: "An element departs from a clear norm of the team's screens.", Why: "Most screens do it otherwise in the same spot; nobody decided that, so it only informs."}
+var StrayRule = &Rule{
+	ID:       "stray",
+	Title:    "Stray",
+	Severity: Note,
+	Purpose:  "An element departs from a clear norm of the team's screens.",
+	Why:      "Most screens do it otherwise in the same spot; nobody decided that, so it only informs.",
+}
 
 // SARIF writes the report as SARIF 2.1.0.
 func (r *Report) SARIF() ([]byte, error) {
@@ -178,12 +200,23 @@ func (r *Report) SARIF() ([]byte, error) {
 	index := map[string]int{}
 	for _, rule := range append(append([]*Rule{}, r.Rules...), StrayRule) {
 		index[rule.ID] = len(run.Tool.Driver.Rules)
-		s := sarifRule{ID: rule.ID, Name: rule.Title, Short: sarifText{rule.Purpose}, Full: sarifText{rule.Purpose + " " + rule.Why}}
+		s := sarifRule{
+			ID:    rule.ID,
+			Name:  rule.Title,
+			Short: sarifText{rule.Purpose},
+			Full:  sarifText{rule.Purpose + " " + rule.Why},
+		}
 		s.Defaults.Level = string(rule.Severity)
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, s)
 	}
 	for _, f := range r.all() {
-		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity), Message: sarifText{f.Message}, Fingerprints: map[string]string{"ubiquant/v1": f.Key()}}
+		res := sarifResult{
+			RuleID:       f.Rule,
+			RuleIndex:    index[f.Rule],
+			Level:        string(f.Severity),
+			Message:      sarifText{f.Message},
+			Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
+		}
 		var loc sarifLocation
 		loc.Physical.Artifact.URI = r.Source
 		if _, at := r.at(&f); at.Line > 0 {

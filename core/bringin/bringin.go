@@ -94,7 +94,18 @@ func Read(src []byte, k *kit.Kit, o Options) (*Result, error) {
 	for _, n := range nodes {
 		body.AppendChild(n)
 	}
-	r := &reader{k: k, o: o, res: &Result{Guesses: []Guess{}, LeftOut: []Note{}, Needs: []Note{}}, byWord: map[string]*kit.Component{}, names: map[string]bool{}, labels: map[string]*html.Node{}, used: map[*html.Node]bool{}, byID: map[string]*html.Node{}, known: map[asked]*found{}, inline: map[*html.Node]bool{}}
+	r := &reader{
+		k:      k,
+		o:      o,
+		res:    &Result{Guesses: []Guess{}, LeftOut: []Note{}, Needs: []Note{}},
+		byWord: map[string]*kit.Component{},
+		names:  map[string]bool{},
+		labels: map[string]*html.Node{},
+		used:   map[*html.Node]bool{},
+		byID:   map[string]*html.Node{},
+		known:  map[asked]*found{},
+		inline: map[*html.Node]bool{},
+	}
 	for name := range o.Taken {
 		r.names[name] = true
 	}
@@ -151,10 +162,33 @@ func measure(src []byte) error {
 	}
 }
 
-var void = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true, "wbr": true}
+var void = map[string]bool{
+	"area":   true,
+	"base":   true,
+	"br":     true,
+	"col":    true,
+	"embed":  true,
+	"hr":     true,
+	"img":    true,
+	"input":  true,
+	"link":   true,
+	"meta":   true,
+	"source": true,
+	"track":  true,
+	"wbr":    true,
+}
 
 // closed are the tags that the next of their kind closes.
-var closed = map[string]bool{"p": true, "li": true, "td": true, "th": true, "tr": true, "dt": true, "dd": true, "option": true}
+var closed = map[string]bool{
+	"p":      true,
+	"li":     true,
+	"td":     true,
+	"th":     true,
+	"tr":     true,
+	"dt":     true,
+	"dd":     true,
+	"option": true,
+}
 
 type reader struct {
 	k       *kit.Kit
@@ -211,7 +245,10 @@ func (r *reader) clean(n *html.Node) {
 		}
 		switch c.Data {
 		case "script", "style", "link", "meta", "base", "noscript", "template", "iframe", "object", "embed", "head":
-			r.leftOut("<"+c.Data+">", map[string]string{"script": "what it does is for the screen's actions to say", "style": "the kit has its own styles", "link": "the kit has its own styles", "iframe": "a page inside a page does not come in", "noscript": "there is always a script", "meta": "it is about the page", "base": "it is about the page", "head": "it is about the page"}[c.Data])
+			r.leftOut(
+				"<"+c.Data+">",
+				map[string]string{"script": "what it does is for the screen's actions to say", "style": "the kit has its own styles", "link": "the kit has its own styles", "iframe": "a page inside a page does not come in", "noscript": "there is always a script", "meta": "it is about the page", "base": "it is about the page", "head": "it is about the page"}[c.Data],
+			)
 			n.RemoveChild(c)
 			continue
 		}
@@ -244,7 +281,8 @@ func unsafe(address string) bool {
 		}
 		return r
 	}, address))
-	return strings.HasPrefix(s, "javascript:") || strings.HasPrefix(s, "vbscript:") || strings.HasPrefix(s, "data:") && !strings.HasPrefix(s, "data:image/")
+	return strings.HasPrefix(s, "javascript:") || strings.HasPrefix(s, "vbscript:") ||
+		strings.HasPrefix(s, "data:") && !strings.HasPrefix(s, "data:image/")
 }
 
 func attr(n *html.Node, name string) string {
@@ -303,7 +341,29 @@ func text(n *html.Node) string {
 	return strings.Join(strings.Fields(b.String()), " ")
 }
 
-var inline = map[string]bool{"b": true, "strong": true, "i": true, "em": true, "u": true, "s": true, "span": true, "small": true, "mark": true, "abbr": true, "code": true, "sub": true, "sup": true, "time": true, "data": true, "q": true, "cite": true, "var": true, "wbr": true, "bdi": true, "font": true}
+var inline = map[string]bool{
+	"b":      true,
+	"strong": true,
+	"i":      true,
+	"em":     true,
+	"u":      true,
+	"s":      true,
+	"span":   true,
+	"small":  true,
+	"mark":   true,
+	"abbr":   true,
+	"code":   true,
+	"sub":    true,
+	"sup":    true,
+	"time":   true,
+	"data":   true,
+	"q":      true,
+	"cite":   true,
+	"var":    true,
+	"wbr":    true,
+	"bdi":    true,
+	"font":   true,
+}
 
 // classes are the words of an element's classes: each class whole, and its parts.
 func classes(n *html.Node) (whole, parts []string) {
@@ -368,7 +428,9 @@ func (r *reader) isInline(n *html.Node) bool {
 		if c.Data == "br" {
 			continue
 		}
-		if w, _ := classes(c); !inline[c.Data] || len(w) > 0 && r.recognise(c, scope{}) != nil || attr(c, "role") != "" || !r.onlyInline(c) {
+		if w, _ := classes(c); !inline[c.Data] || len(w) > 0 && r.recognise(c, scope{}) != nil ||
+			attr(c, "role") != "" ||
+			!r.onlyInline(c) {
 			return false
 		}
 	}
@@ -397,7 +459,8 @@ func (r *reader) search(word string) *kit.Component {
 	usable := func(c *kit.Component) bool { return c.Deprecated == "" && r.k.Left[c.Tag] == "" }
 	dashed := strings.ReplaceAll(word, " ", "-")
 	for _, c := range r.k.Components {
-		if _, name, ok := strings.Cut(c.Tag, "-"); ok && (name == dashed || strings.EqualFold(c.Title, word)) && usable(c) {
+		if _, name, ok := strings.Cut(c.Tag, "-"); ok && (name == dashed || strings.EqualFold(c.Title, word)) &&
+			usable(c) {
 			return c
 		}
 	}

@@ -212,7 +212,11 @@ func TestAChoiceReplacesAGuessAndKeepsTheRest(t *testing.T) {
 	at := slices.IndexFunc(first.Guesses, func(g bringin.Guess) bool { return g.Type == "sorrel-card" })
 	require.GreaterOrEqual(t, at, 0)
 	id := first.Guesses[at].Element
-	second, err := bringin.Read([]byte(src), k, bringin.Options{Prefix: "m", Chosen: map[string]string{id: "sorrel-alert"}})
+	second, err := bringin.Read(
+		[]byte(src),
+		k,
+		bringin.Options{Prefix: "m", Chosen: map[string]string{id: "sorrel-alert"}},
+	)
 	require.NoError(t, err)
 	said := allSaid(second.Roots)
 	for _, w := range []string{"Before", "Dell", "Shade", "After"} {
@@ -224,7 +228,11 @@ func TestAChoiceReplacesAGuessAndKeepsTheRest(t *testing.T) {
 	}
 	assert.Contains(t, types, "sorrel-alert")
 	assert.NotContains(t, types, "sorrel-card")
-	third, err := bringin.Read([]byte(src), k, bringin.Options{Prefix: "m", Chosen: map[string]string{id: bringin.Plain}})
+	third, err := bringin.Read(
+		[]byte(src),
+		k,
+		bringin.Options{Prefix: "m", Chosen: map[string]string{id: bringin.Plain}},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, allSaid(third.Roots), "Shade")
 }

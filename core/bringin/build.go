@@ -46,7 +46,12 @@ func (r *reader) textElement(n *html.Node, s string) *screen.Element {
 	if c := r.component("text", "paragraph"); c != nil {
 		return &screen.Element{ID: r.idOf(n, ""), Type: c.Tag, Text: screen.Lit(s)}
 	}
-	return &screen.Element{ID: r.idOf(n, ""), Type: Plain, Text: screen.Lit(s), Props: []screen.Prop{{Name: "tag", Value: screen.Lit("p")}}}
+	return &screen.Element{
+		ID:    r.idOf(n, ""),
+		Type:  Plain,
+		Text:  screen.Lit(s),
+		Props: []screen.Prop{{Name: "tag", Value: screen.Lit("p")}},
+	}
 }
 
 // idOf is the id of the element made of a node; more tells several of one node apart.
@@ -74,10 +79,28 @@ func (r *reader) number(n *html.Node) {
 }
 
 // guess notes what an element was taken for.
-func (r *reader) guess(e *screen.Element, n *html.Node, title string, certainty float64, why string, others []*found) {
-	g := Guess{Element: e.ID, From: excerpt(n), Text: short(text(n), 40), Type: e.Type, Title: title, Certainty: certainty, Why: why, Others: []Other{}, Plain: e.Type == Plain}
+func (r *reader) guess(
+	e *screen.Element,
+	n *html.Node,
+	title string,
+	certainty float64,
+	why string,
+	others []*found,
+) {
+	g := Guess{
+		Element:   e.ID,
+		From:      excerpt(n),
+		Text:      short(text(n), 40),
+		Type:      e.Type,
+		Title:     title,
+		Certainty: certainty,
+		Why:       why,
+		Others:    []Other{},
+		Plain:     e.Type == Plain,
+	}
 	for _, o := range others {
-		if c := r.component(o.kind.as...); c != nil && c.Tag != e.Type && len(g.Others) < 4 && !slices.ContainsFunc(g.Others, func(p Other) bool { return p.Type == c.Tag }) {
+		if c := r.component(o.kind.as...); c != nil && c.Tag != e.Type && len(g.Others) < 4 &&
+			!slices.ContainsFunc(g.Others, func(p Other) bool { return p.Type == c.Tag }) {
 			g.Others = append(g.Others, Other{c.Tag, c.Title, o.certainty})
 		}
 	}
@@ -159,7 +182,8 @@ func (r *reader) labelsAnother(n *html.Node) bool {
 	for next != nil && next.Type == html.TextNode && strings.TrimSpace(next.Data) == "" {
 		next = next.NextSibling
 	}
-	return attr(n, "for") == "" && count(n, isControl) == 0 && next != nil && next.Type == html.ElementNode && isControl(next)
+	return attr(n, "for") == "" && count(n, isControl) == 0 && next != nil && next.Type == html.ElementNode &&
+		isControl(next)
 }
 
 // toggler tells whether an element opens a bar's menu, which the kit's bar does itself.
@@ -168,7 +192,11 @@ func (r *reader) toggler(n *html.Node, in scope) bool {
 		return false
 	}
 	_, parts := classes(n)
-	if !slices.ContainsFunc(parts, func(p string) bool { return slices.Contains([]string{"toggler", "toggle", "hamburger", "burger"}, p) }) || some(n, "ul") != nil {
+	if !slices.ContainsFunc(
+		parts,
+		func(p string) bool { return slices.Contains([]string{"toggler", "toggle", "hamburger", "burger"}, p) },
+	) ||
+		some(n, "ul") != nil {
 		return false
 	}
 	r.leftOut(excerpt(n), "the kit's bar becomes a menu by itself where room ends")
@@ -176,7 +204,10 @@ func (r *reader) toggler(n *html.Node, in scope) bool {
 }
 
 func (r *reader) mayStand(parent, child *kit.Component) bool {
-	return slices.ContainsFunc(parent.Slots, func(s kit.Slot) bool { _, ok := kit.Accepts(r.k, parent, s.Name, child); return ok })
+	return slices.ContainsFunc(
+		parent.Slots,
+		func(s kit.Slot) bool { _, ok := kit.Accepts(r.k, parent, s.Name, child); return ok },
+	)
 }
 
 // own reads an element that is the kit's already.
@@ -282,17 +313,52 @@ var alike = [][]string{
 	{"tight", "dense", "compact", "condensed"}, {"roomy", "comfortable"},
 	{"fixed", "sticky", "pinned"}, {"across", "horizontal", "inline"}, {"down", "vertical", "stacked"},
 	{"center", "centered", "centre"}, {"end", "right"}, {"start", "left"},
-	{"wide", "large", "lg"}, {"narrow", "small", "sm"}, {"striped", "stripes", "zebra"}, {"raised", "elevated", "shadow"},
+	{
+		"wide",
+		"large",
+		"lg",
+	}, {"narrow", "small", "sm"}, {"striped", "stripes", "zebra"}, {"raised", "elevated", "shadow"},
 }
 
 func means(word, value string) bool {
-	return word == value || slices.ContainsFunc(alike, func(g []string) bool { return slices.Contains(g, word) && slices.Contains(g, value) })
+	return word == value ||
+		slices.ContainsFunc(
+			alike,
+			func(g []string) bool { return slices.Contains(g, word) && slices.Contains(g, value) },
+		)
 }
 
 // standard attributes by what the kit's props are commonly called.
-var attributes = map[string][]string{"href": {"to", "href"}, "src": {"src"}, "alt": {"alt", "name"}, "placeholder": {"placeholder"}, "value": {"value"}, "name": {"name"}, "min": {"min"}, "max": {"max"}, "step": {"step"}, "rows": {"rows"}, "accept": {"accept"}, "aria-label": {"label"}, "aria-valuenow": {"value"}, "aria-valuemin": {"min"}, "aria-valuemax": {"max"}, "title": {"label"}}
+var attributes = map[string][]string{
+	"href":          {"to", "href"},
+	"src":           {"src"},
+	"alt":           {"alt", "name"},
+	"placeholder":   {"placeholder"},
+	"value":         {"value"},
+	"name":          {"name"},
+	"min":           {"min"},
+	"max":           {"max"},
+	"step":          {"step"},
+	"rows":          {"rows"},
+	"accept":        {"accept"},
+	"aria-label":    {"label"},
+	"aria-valuenow": {"value"},
+	"aria-valuemin": {"min"},
+	"aria-valuemax": {"max"},
+	"title":         {"label"},
+}
 
-var flags = map[string][]string{"disabled": {"disabled", "aria-disabled"}, "required": {"required", "aria-required"}, "checked": {"checked", "aria-checked"}, "on": {"checked", "aria-checked"}, "active": {"aria-current"}, "open": {"open"}, "pressed": {"aria-pressed"}, "several": {"multiple"}, "selected": {"aria-selected"}}
+var flags = map[string][]string{
+	"disabled": {"disabled", "aria-disabled"},
+	"required": {"required", "aria-required"},
+	"checked":  {"checked", "aria-checked"},
+	"on":       {"checked", "aria-checked"},
+	"active":   {"aria-current"},
+	"open":     {"open"},
+	"pressed":  {"aria-pressed"},
+	"several":  {"multiple"},
+	"selected": {"aria-selected"},
+}
 
 // dress reads an element's settings from its attributes and the words of its classes.
 func (r *reader) dress(e *screen.Element, c *kit.Component, n *html.Node, f *found) {
@@ -325,19 +391,24 @@ func (r *reader) dress(e *screen.Element, c *kit.Component, n *html.Node, f *fou
 				r.put(e, p, "true", true)
 			}
 		}
-		if slices.Contains(whole, prop) || slices.Contains(whole, "is-"+prop) || prop == "active" && slices.Contains(whole, "current") {
+		if slices.Contains(whole, prop) || slices.Contains(whole, "is-"+prop) ||
+			prop == "active" && slices.Contains(whole, "current") {
 			r.put(e, p, "true", true)
 		}
 	}
 	own := append(slices.Clone(f.kind.words), strings.Fields(f.kind.name)...)
-	words := slices.DeleteFunc(append(slices.Clone(whole), parts...), func(w string) bool { return slices.Contains(own, w) || w == n.Data })
+	words := slices.DeleteFunc(
+		append(slices.Clone(whole), parts...),
+		func(w string) bool { return slices.Contains(own, w) || w == n.Data },
+	)
 	for i := range c.Props {
 		p := &c.Props[i]
 		if _, set := e.Prop(p.Name); set || p.Name == "action" || p.Name == "kind" {
 			continue
 		}
 		for _, w := range words {
-			if p.Type == kit.Bool && w != "" && (w == p.Name || means(w, p.Name) && !slices.Contains([]string{"active", "disabled"}, p.Name)) {
+			if p.Type == kit.Bool && w != "" &&
+				(w == p.Name || means(w, p.Name) && !slices.Contains([]string{"active", "disabled"}, p.Name)) {
 				r.put(e, p, "true", true)
 			}
 			if p.Type != kit.Enum {
@@ -382,7 +453,8 @@ func (r *reader) generic(c *kit.Component, n *html.Node, f *found) *screen.Eleme
 		}
 	}
 	if p, ok := c.Prop("icon"); ok && p.Icon {
-		if i := r.iconIn(n); i != nil && !slices.ContainsFunc(c.Slots, func(s kit.Slot) bool { return s.Name == "lead" }) {
+		if i := r.iconIn(n); i != nil &&
+			!slices.ContainsFunc(c.Slots, func(s kit.Slot) bool { return s.Name == "lead" }) {
 			if name := r.icon(iconWords(i)); name != "" {
 				r.put(e, p, name, true)
 				r.used[i] = true
@@ -427,7 +499,8 @@ func (r *reader) heading(n *html.Node) *html.Node {
 	walk = func(n *html.Node) *html.Node {
 		for _, c := range elements(n) {
 			_, parts := classes(c)
-			if slices.Contains(parts, "title") && r.onlyInline(c) || (c.Data == "strong" || c.Data == "b") && c.Parent.FirstChild == c && len(elements(c.Parent)) > 1 {
+			if slices.Contains(parts, "title") && r.onlyInline(c) ||
+				(c.Data == "strong" || c.Data == "b") && c.Parent.FirstChild == c && len(elements(c.Parent)) > 1 {
 				return c
 			}
 			if d := walk(c); d != nil {
@@ -440,12 +513,55 @@ func (r *reader) heading(n *html.Node) *html.Node {
 }
 
 var slotWords = map[string][]string{
-	"header": {"header", "head", "top", "title"}, "footer": {"footer", "foot", "actions", "buttons", "bottom"}, "actions": {"actions", "buttons", "footer", "controls", "cta", "toolbar"},
-	"picture": {"image", "img", "media", "picture", "cover", "thumb", "thumbnail", "figure", "photo"}, "brand": {"brand", "logo", "site-name", "home"}, "end": {"end", "right", "actions", "tools", "user", "account", "secondary"},
-	"lead": {"lead", "icon", "prefix", "start", "avatar"}, "trail": {"trail", "suffix", "end", "badge", "meta"}, "foot": {"foot", "footer", "bottom"},
+	"header": {
+		"header",
+		"head",
+		"top",
+		"title",
+	}, "footer": {"footer", "foot", "actions", "buttons", "bottom"}, "actions": {"actions", "buttons", "footer", "controls", "cta", "toolbar"},
+	"picture": {
+		"image",
+		"img",
+		"media",
+		"picture",
+		"cover",
+		"thumb",
+		"thumbnail",
+		"figure",
+		"photo",
+	}, "brand": {"brand", "logo", "site-name", "home"}, "end": {"end", "right", "actions", "tools", "user", "account", "secondary"},
+	"lead": {
+		"lead",
+		"icon",
+		"prefix",
+		"start",
+		"avatar",
+	}, "trail": {"trail", "suffix", "end", "badge", "meta"}, "foot": {"foot", "footer", "bottom"},
 }
 
-var bodyWords = []string{"body", "content", "contents", "inner", "main", "wrapper", "wrap", "container", "collapse", "nav", "menu", "list", "items", "links", "group", "dialog", "document", "text", "panel", "modal", "fluid"}
+var bodyWords = []string{
+	"body",
+	"content",
+	"contents",
+	"inner",
+	"main",
+	"wrapper",
+	"wrap",
+	"container",
+	"collapse",
+	"nav",
+	"menu",
+	"list",
+	"items",
+	"links",
+	"group",
+	"dialog",
+	"document",
+	"text",
+	"panel",
+	"modal",
+	"fluid",
+}
 
 // slotOf is the slot that an element's classes or tag speak of; empty where none does.
 func slotOf(c *kit.Component, n *html.Node) string {
@@ -455,11 +571,17 @@ func slotOf(c *kit.Component, n *html.Node) string {
 		if s.Name == "" {
 			continue
 		}
-		if slices.ContainsFunc(words, func(w string) bool { return w == s.Name || slices.Contains(slotWords[s.Name], w) }) {
+		if slices.ContainsFunc(
+			words,
+			func(w string) bool { return w == s.Name || slices.Contains(slotWords[s.Name], w) },
+		) {
 			return s.Name
 		}
 	}
-	if slices.ContainsFunc(whole, func(w string) bool { return w == "ml-auto" || w == "ms-auto" || w == "push-right" }) {
+	if slices.ContainsFunc(
+		whole,
+		func(w string) bool { return w == "ml-auto" || w == "ms-auto" || w == "push-right" },
+	) {
 		if _, ok := c.Slot("end"); ok {
 			return "end"
 		}
@@ -469,7 +591,22 @@ func slotOf(c *kit.Component, n *html.Node) string {
 
 func wrapper(n *html.Node) bool {
 	switch n.Data {
-	case "div", "section", "header", "footer", "ul", "ol", "nav", "main", "aside", "figure", "form", "li", "span", "article", "picture", "fieldset":
+	case "div",
+		"section",
+		"header",
+		"footer",
+		"ul",
+		"ol",
+		"nav",
+		"main",
+		"aside",
+		"figure",
+		"form",
+		"li",
+		"span",
+		"article",
+		"picture",
+		"fieldset":
 		return !ownText(n)
 	}
 	return false
@@ -502,14 +639,20 @@ func (r *reader) fill(e *screen.Element, c *kit.Component, n *html.Node, slot, k
 		_, own := r.k.Component(ch.Data)
 		f := r.recognise(ch, in)
 		_, parts := classes(ch)
-		part := f == nil || f.kind.name == "text" && !r.onlyInline(ch) || f.certainty < 0.6 || f.kind.name == kindName || f.kind.name == "list" && (kindName == "navbar" || kindName == "menu") ||
+		part := f == nil || f.kind.name == "text" && !r.onlyInline(ch) || f.certainty < 0.6 ||
+			f.kind.name == kindName ||
+			f.kind.name == "list" && (kindName == "navbar" || kindName == "menu") ||
 			to != slot && wrapper(ch) && f.certainty < 0.95 && !slices.Contains(f.kind.tags, ch.Data)
 		// Header and footer of a part are its slots, not a page's.
 		if to != slot && (ch.Data == "header" || ch.Data == "footer") {
 			part = true
 		}
-		body := slices.ContainsFunc(parts, func(p string) bool { return slices.Contains(bodyWords, p) }) || slices.Contains([]string{"ul", "ol", "li", "nav"}, ch.Data) || ch.Data == "div" && len(elements(ch)) == 1
-		if !own && r.o.Chosen[r.idOf(ch, "")] == "" && wrapper(ch) && part && (to != slot || body || kindName == "form" || !r.takesLayout(c)) && !(r.takesLayout(c) && r.laidOut(ch)) {
+		body := slices.ContainsFunc(parts, func(p string) bool { return slices.Contains(bodyWords, p) }) ||
+			slices.Contains([]string{"ul", "ol", "li", "nav"}, ch.Data) ||
+			ch.Data == "div" && len(elements(ch)) == 1
+		if !own && r.o.Chosen[r.idOf(ch, "")] == "" && wrapper(ch) && part &&
+			(to != slot || body || kindName == "form" || !r.takesLayout(c)) &&
+			!(r.takesLayout(c) && r.laidOut(ch)) {
 			r.fill(e, c, ch, to, kindName)
 			continue
 		}
@@ -572,7 +715,8 @@ func (r *reader) place(e *screen.Element, c *kit.Component, el *screen.Element, 
 		return
 	}
 	// A text where only text may stand is the component's own.
-	if el.Text.Kind == screen.Literal && len(el.Children) == 0 && c.TakesText() && (def.Level == kit.Layout || def == r.component("text", "paragraph") || def.Heading != nil) {
+	if el.Text.Kind == screen.Literal && len(el.Children) == 0 && c.TakesText() &&
+		(def.Level == kit.Layout || def == r.component("text", "paragraph") || def.Heading != nil) {
 		if e.Text.Text != "" {
 			e.Text.Text += " "
 		}
@@ -654,7 +798,9 @@ type arrangement struct {
 }
 
 var (
-	spanWord = regexp.MustCompile(`^(?:col|column|span|cols|is)-(?:(xs|sm|md|lg|xl|small|medium|large)-)?(?:span-)?(\d{1,2})$`)
+	spanWord = regexp.MustCompile(
+		`^(?:col|column|span|cols|is)-(?:(xs|sm|md|lg|xl|small|medium|large)-)?(?:span-)?(\d{1,2})$`,
+	)
 	gridCols = regexp.MustCompile(`^(?:(?:xs|sm|md|lg|xl):)?(?:grid-cols|columns|cols|grid)-(\d)$`)
 	repeatOf = regexp.MustCompile(`grid-template-columns:\s*repeat\((\d),`)
 	fraction = regexp.MustCompile(`^(?:w|width|col|size)-(\d)/(\d{1,2})$`)
@@ -700,11 +846,16 @@ func (r *reader) layoutOf(n *html.Node) arrangement {
 	}
 	cards := 0
 	for _, c := range list {
-		if k := r.recognise(c, scope{}); k != nil && (k.kind.name == "card" || k.kind.name == "picture" || k.kind.name == "stat") {
+		if k := r.recognise(c, scope{}); k != nil &&
+			(k.kind.name == "card" || k.kind.name == "picture" || k.kind.name == "stat") {
 			cards++
 		}
 	}
-	isGrid := columns != "" || gridded.MatchString(style) || slices.Contains(parts, "grid") || slices.Contains(parts, "deck") || slices.Contains(parts, "cards") || slices.Contains(parts, "tiles") || cards >= 3 && cards == len(list)
+	isGrid := columns != "" || gridded.MatchString(style) || slices.Contains(parts, "grid") ||
+		slices.Contains(parts, "deck") ||
+		slices.Contains(parts, "cards") ||
+		slices.Contains(parts, "tiles") ||
+		cards >= 3 && cards == len(list)
 	if isGrid && len(list) > 1 {
 		a := arrangement{typ: "grid"}
 		if columns != "" {
@@ -712,15 +863,45 @@ func (r *reader) layoutOf(n *html.Node) arrangement {
 		}
 		return gap(a)
 	}
-	across := flexed.MatchString(style) && !strings.Contains(style, "column") || slices.ContainsFunc(whole, func(w string) bool {
-		return slices.Contains([]string{"flex", "d-flex", "inline-flex", "hstack", "flex-row", "horizontal", "row", "inline", "cluster", "level", "media", "bar", "toolbar", "actions", "buttons", "filters"}, w)
-	}) && !slices.Contains(whole, "flex-col") && !slices.Contains(whole, "flex-column")
+	across := flexed.MatchString(style) && !strings.Contains(style, "column") ||
+		slices.ContainsFunc(whole, func(w string) bool {
+			return slices.Contains(
+				[]string{
+					"flex",
+					"d-flex",
+					"inline-flex",
+					"hstack",
+					"flex-row",
+					"horizontal",
+					"row",
+					"inline",
+					"cluster",
+					"level",
+					"media",
+					"bar",
+					"toolbar",
+					"actions",
+					"buttons",
+					"filters",
+				},
+				w,
+			)
+		}) && !slices.Contains(whole, "flex-col") && !slices.Contains(whole, "flex-column")
 	if across && len(list) > 1 {
 		a := arrangement{typ: "stack", props: []screen.Prop{lit("direction", "across")}}
-		if slices.ContainsFunc(whole, func(w string) bool { return strings.HasSuffix(w, "-between") || w == "space-between" }) || strings.Contains(style, "space-between") {
+		if slices.ContainsFunc(
+			whole,
+			func(w string) bool { return strings.HasSuffix(w, "-between") || w == "space-between" },
+		) ||
+			strings.Contains(style, "space-between") {
 			a.props = append(a.props, lit("spread", "between"))
 		}
-		if slices.ContainsFunc(whole, func(w string) bool { return w == "items-center" || w == "align-items-center" || w == "align-center" }) || strings.Contains(style, "align-items:center") || strings.Contains(style, "align-items: center") {
+		if slices.ContainsFunc(
+			whole,
+			func(w string) bool { return w == "items-center" || w == "align-items-center" || w == "align-center" },
+		) ||
+			strings.Contains(style, "align-items:center") ||
+			strings.Contains(style, "align-items: center") {
 			a.props = append(a.props, lit("align", "center"))
 		}
 		if slices.Contains(whole, "flex-wrap") || strings.Contains(style, "wrap") {
@@ -729,7 +910,15 @@ func (r *reader) layoutOf(n *html.Node) arrangement {
 		return gap(a)
 	}
 	if n.Data == "p" || ownText(n) && len(list) > 0 { // words with other things between them
-		return arrangement{typ: "stack", props: []screen.Prop{lit("align", "center"), lit("direction", "across"), lit("gap", "1"), {Name: "wrap", Value: screen.FlagValue(true)}}}
+		return arrangement{
+			typ: "stack",
+			props: []screen.Prop{
+				lit("align", "center"),
+				lit("direction", "across"),
+				lit("gap", "1"),
+				{Name: "wrap", Value: screen.FlagValue(true)},
+			},
+		}
 	}
 	switch n.Data {
 	case "main", "aside", "header", "footer":
@@ -766,7 +955,23 @@ func spanOf(n *html.Node) string {
 	return best
 }
 
-var demoWords = []string{"example", "demo", "preview", "sample", "playground", "snippet", "container", "wrapper", "page", "root", "app", "outer", "inner", "site", "layout"}
+var demoWords = []string{
+	"example",
+	"demo",
+	"preview",
+	"sample",
+	"playground",
+	"snippet",
+	"container",
+	"wrapper",
+	"page",
+	"root",
+	"app",
+	"outer",
+	"inner",
+	"site",
+	"layout",
+}
 
 // layout builds what is no component: an arrangement of what stands in it, nothing
 // where it is empty, and only its content where it is a wrapper.
@@ -796,7 +1001,9 @@ func (r *reader) layout(n *html.Node, in scope) []*screen.Element {
 		r.leftOut(excerpt(n), "only a wrapper around the rest")
 		return children
 	}
-	if len(children) == 1 && (a.typ == "stack" || a.typ == "section" && n.Data != "main" && n.Data != "section" || a.typ == "grid") && spanOf(n) == "" {
+	if len(children) == 1 &&
+		(a.typ == "stack" || a.typ == "section" && n.Data != "main" && n.Data != "section" || a.typ == "grid") &&
+		spanOf(n) == "" {
 		return children
 	}
 	e := &screen.Element{ID: r.idOf(n, ""), Type: a.typ, Props: a.props, Children: children}
@@ -829,9 +1036,13 @@ func (r *reader) columns(n *html.Node, children []*screen.Element) []*screen.Ele
 		col := &screen.Element{ID: id + "c", Type: "column", Children: own}
 		if span != "" && span != "auto" {
 			// Narrow screens have one column, as the markup means by naming a width.
-			col.Props = []screen.Prop{{Name: "span", Value: screen.Value{Kind: screen.Literal, Text: "12"}}, {Name: "span@640", Value: screen.Value{Kind: screen.Literal, Text: span}}}
+			col.Props = []screen.Prop{
+				{Name: "span", Value: screen.Value{Kind: screen.Literal, Text: "12"}},
+				{Name: "span@640", Value: screen.Value{Kind: screen.Literal, Text: span}},
+			}
 		}
-		if len(own) == 1 && own[0].ID == id && (own[0].Type == "stack" || own[0].Type == "section") && own[0].Type != "row" {
+		if len(own) == 1 && own[0].ID == id && (own[0].Type == "stack" || own[0].Type == "section") &&
+			own[0].Type != "row" {
 			col.Children = own[0].Children
 		}
 		for _, c := range col.Children {
@@ -843,7 +1054,13 @@ func (r *reader) columns(n *html.Node, children []*screen.Element) []*screen.Ele
 }
 
 func (r *reader) madeOf(id string, n *html.Node) bool {
-	if strings.TrimRight(id, "abcdefghijklmnopqrstuvwxyz") == strings.TrimRight(r.idOf(n, ""), "abcdefghijklmnopqrstuvwxyz") {
+	if strings.TrimRight(
+		id,
+		"abcdefghijklmnopqrstuvwxyz",
+	) == strings.TrimRight(
+		r.idOf(n, ""),
+		"abcdefghijklmnopqrstuvwxyz",
+	) {
 		return true
 	}
 	for c := n.FirstChild; c != nil; c = c.NextSibling {

@@ -112,7 +112,10 @@ func (r *reader) button(f *found, c *kit.Component, n *html.Node, in scope) *scr
 	}
 	if i := r.iconIn(n); i != nil {
 		if name := r.icon(iconWords(i)); name == "" {
-			r.needs("an icon for "+short(text(n)+attr(n, "aria-label"), 24), "the kit has none called "+strings.Join(iconWords(i), ", "))
+			r.needs(
+				"an icon for "+short(text(n)+attr(n, "aria-label"), 24),
+				"the kit has none called "+strings.Join(iconWords(i), ", "),
+			)
 			r.used[i] = true
 		} else if p, ok := c.Prop("icon"); ok && p.Icon {
 			r.put(e, p, name, true)
@@ -204,7 +207,8 @@ func radioScope(n *html.Node) *html.Node {
 	name := attr(n, "name")
 	top := n
 	for p := n.Parent; p != nil && p.Data != "body" && p.Data != "form"; p = p.Parent {
-		if count(p, func(c *html.Node) bool { return attr(c, "type") == "radio" && attr(c, "name") != name }) > 0 || count(p, isControl) > count(p, func(c *html.Node) bool { return attr(c, "type") == "radio" }) {
+		if count(p, func(c *html.Node) bool { return attr(c, "type") == "radio" && attr(c, "name") != name }) > 0 ||
+			count(p, isControl) > count(p, func(c *html.Node) bool { return attr(c, "type") == "radio" }) {
 			break
 		}
 		top = p
@@ -276,7 +280,8 @@ func (r *reader) labelOf(n *html.Node) string {
 		for p != nil && p.Type == html.TextNode && strings.TrimSpace(p.Data) == "" {
 			p = p.PrevSibling
 		}
-		if p == nil || p.Type != html.ElementNode || p.Data != "label" || attr(p, "for") != "" || count(p, isControl) > 0 {
+		if p == nil || p.Type != html.ElementNode || p.Data != "label" || attr(p, "for") != "" ||
+			count(p, isControl) > 0 {
 			return ""
 		}
 		l = p
@@ -285,7 +290,18 @@ func (r *reader) labelOf(n *html.Node) string {
 	return text(l)
 }
 
-var inputKinds = map[string][]string{"email": {"email"}, "password": {"password"}, "search": {"search"}, "date": {"date"}, "tel": {"tel", "phone", "text"}, "url": {"url", "text"}, "number": {"number"}, "time": {"time", "text"}, "month": {"month", "date"}, "datetime-local": {"date"}}
+var inputKinds = map[string][]string{
+	"email":          {"email"},
+	"password":       {"password"},
+	"search":         {"search"},
+	"date":           {"date"},
+	"tel":            {"tel", "phone", "text"},
+	"url":            {"url", "text"},
+	"number":         {"number"},
+	"time":           {"time", "text"},
+	"month":          {"month", "date"},
+	"datetime-local": {"date"},
+}
 
 func (r *reader) control(f *found, c *kit.Component, n *html.Node, in scope) *screen.Element {
 	e := r.begin(f, c, n)
@@ -328,7 +344,10 @@ func (r *reader) control(f *found, c *kit.Component, n *html.Node, in scope) *sc
 		_, own := e.Prop("label")
 		if !own && attr(n, "placeholder") != "" {
 			r.set(e, c, "label", attr(n, "placeholder"))
-			r.needs("a label for "+orWord(attr(n, "name"), attr(n, "placeholder")), "only its placeholder says what goes in")
+			r.needs(
+				"a label for "+orWord(attr(n, "name"), attr(n, "placeholder")),
+				"only its placeholder says what goes in",
+			)
 		} else if !own {
 			r.needs("a label for "+orWord(attr(n, "name"), "a field"), "nothing says what goes in")
 		}
@@ -502,7 +521,8 @@ func (r *reader) table(f *found, c *kit.Component, n *html.Node) *screen.Element
 	var columns []*screen.Element
 	for i, tr := range rows {
 		cells := elements(tr)
-		head := len(cells) > 0 && (tr.Parent.Data == "thead" || i == 0 && !slices.ContainsFunc(cells, func(c *html.Node) bool { return !isHead(c) }))
+		head := len(cells) > 0 &&
+			(tr.Parent.Data == "thead" || i == 0 && !slices.ContainsFunc(cells, func(c *html.Node) bool { return !isHead(c) }))
 		if head && column != nil && columns == nil {
 			for _, th := range cells {
 				col := &screen.Element{ID: r.idOf(th, ""), Type: column.Tag, Slot: slot}
@@ -554,7 +574,12 @@ func (r *reader) columnKind(col *screen.Element, def *kit.Component, td *html.No
 
 func current(n *html.Node) bool {
 	whole, _ := classes(n)
-	return attr(n, "aria-current") != "" && attr(n, "aria-current") != "false" || attr(n, "aria-selected") == "true" || slices.Contains(whole, "active") || slices.Contains(whole, "current") || slices.Contains(whole, "is-active") || slices.Contains(whole, "selected")
+	return attr(n, "aria-current") != "" && attr(n, "aria-current") != "false" ||
+		attr(n, "aria-selected") == "true" ||
+		slices.Contains(whole, "active") ||
+		slices.Contains(whole, "current") ||
+		slices.Contains(whole, "is-active") ||
+		slices.Contains(whole, "selected")
 }
 
 func (r *reader) pager(f *found, c *kit.Component, n *html.Node) *screen.Element {
@@ -790,7 +815,9 @@ func (r *reader) linked(f *found, c *kit.Component, n *html.Node) *screen.Elemen
 	}
 	if _, ok := c.Prop("count"); ok {
 		count(n, func(b *html.Node) bool {
-			if k := r.recognise(b, scope{}); k != nil && (k.kind.name == "badge" || k.kind.name == "chip") && number(text(b)) && !r.used[b] {
+			if k := r.recognise(b, scope{}); k != nil && (k.kind.name == "badge" || k.kind.name == "chip") &&
+				number(text(b)) &&
+				!r.used[b] {
 				r.set(e, c, "count", text(b))
 				r.used[b] = true
 			}
@@ -798,7 +825,8 @@ func (r *reader) linked(f *found, c *kit.Component, n *html.Node) *screen.Elemen
 		})
 	}
 	if r.onlyInlineOf(n, a) {
-		if s := textExcept(n, func(c *html.Node) bool { return r.used[c] || c.Data == "svg" }); s != "" && c.TakesText() {
+		if s := textExcept(n, func(c *html.Node) bool { return r.used[c] || c.Data == "svg" }); s != "" &&
+			c.TakesText() {
 			e.Text = screen.Lit(s)
 			return e
 		}
@@ -816,7 +844,11 @@ func (r *reader) onlyInlineOf(n, a *html.Node) bool {
 	if a == nil || a == n {
 		return r.onlyInline(n)
 	}
-	return r.onlyInline(a) && count(n, func(c *html.Node) bool { return c != a && !inline[c.Data] && !isAncestor(c, a) && !isAncestor(a, c) }) == 0
+	return r.onlyInline(a) &&
+		count(
+			n,
+			func(c *html.Node) bool { return c != a && !inline[c.Data] && !isAncestor(c, a) && !isAncestor(a, c) },
+		) == 0
 }
 
 func isAncestor(p, n *html.Node) bool {
@@ -857,7 +889,9 @@ func (r *reader) menu(f *found, c *kit.Component, n *html.Node) *screen.Element 
 	var list *html.Node
 	count(n, func(p *html.Node) bool {
 		_, parts := classes(p)
-		if list == nil && (attr(p, "role") == "menu" || p.Data == "ul" || slices.Contains(parts, "menu") || slices.Contains(parts, "content")) && count(p, func(c *html.Node) bool { return c.Data == "a" || c.Data == "button" || c.Data == "li" }) > 0 {
+		if list == nil &&
+			(attr(p, "role") == "menu" || p.Data == "ul" || slices.Contains(parts, "menu") || slices.Contains(parts, "content")) &&
+			count(p, func(c *html.Node) bool { return c.Data == "a" || c.Data == "button" || c.Data == "li" }) > 0 {
 			list = p
 		}
 		return false

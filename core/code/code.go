@@ -268,7 +268,13 @@ func (r *reader) start(z *html.Tokenizer, line int) error {
 	return nil
 }
 
-func (r *reader) attribute(e *screen.Element, def *kit.Component, was *screen.Element, name, value string, line int) error {
+func (r *reader) attribute(
+	e *screen.Element,
+	def *kit.Component,
+	was *screen.Element,
+	name, value string,
+	line int,
+) error {
 	repeat := func() *screen.Repeat {
 		if e.Repeat == nil {
 			e.Repeat = &screen.Repeat{}
@@ -310,7 +316,8 @@ func (r *reader) attribute(e *screen.Element, def *kit.Component, was *screen.El
 		prop := screen.Prop{Name: full, Value: v}
 		if was != nil {
 			for _, o := range was.Props { // the same as it was, as it was written
-				if strings.EqualFold(o.Name, full) && o.Value.Text == v.Text && (o.Value.Kind == v.Kind || v.Kind == screen.Literal || v.Kind == screen.Num) {
+				if strings.EqualFold(o.Name, full) && o.Value.Text == v.Text &&
+					(o.Value.Kind == v.Kind || v.Kind == screen.Literal || v.Kind == screen.Num) {
 					prop = o
 				}
 			}
@@ -365,17 +372,22 @@ func (r *reader) text(raw string, line int) error {
 	}
 	e := r.open[len(r.open)-1].e
 	if e.Text.Kind != screen.None {
-		return &Error{line, fmt.Sprintf("a second text in <%s>; a text of its own is an element", r.open[len(r.open)-1].tag)}
+		return &Error{
+			line,
+			fmt.Sprintf("a second text in <%s>; a text of its own is an element", r.open[len(r.open)-1].tag),
+		}
 	}
 	e.Text = screen.Lit(s)
 	if inner, ok := strings.CutPrefix(s, "{{"); ok && strings.HasSuffix(inner, "}}") {
 		e.Text = screen.Value{Kind: screen.Expr, Text: strings.TrimSpace(strings.TrimSuffix(inner, "}}"))}
 	}
-	if was := r.now[e.ID]; was != nil && was.Text.Text == e.Text.Text && (was.Text.Kind == screen.Num || was.Text.Kind == screen.Flag) {
+	if was := r.now[e.ID]; was != nil && was.Text.Text == e.Text.Text &&
+		(was.Text.Kind == screen.Num || was.Text.Kind == screen.Flag) {
 		e.Text = was.Text
 	}
 	// An expression may hold more than one space; the same one is as it was.
-	if was := r.now[e.ID]; was != nil && was.Text.Kind == screen.Expr && e.Text.Kind == screen.Expr && strings.Join(strings.Fields(was.Text.Text), " ") == e.Text.Text {
+	if was := r.now[e.ID]; was != nil && was.Text.Kind == screen.Expr && e.Text.Kind == screen.Expr &&
+		strings.Join(strings.Fields(was.Text.Text), " ") == e.Text.Text {
 		e.Text = was.Text
 	}
 	return nil

@@ -31,11 +31,23 @@ func TestEveryDocumentReadsBackAsItWasWritten(t *testing.T) {
 
 func TestCodeIsEditedAsPeopleWriteIt(t *testing.T) {
 	l := demo(t)
-	now := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"Oak","props":{"tone":"quiet"}},{"id":"b","type":"sorrel-button","text":"Go","props":{"to":"/"}}]}`)
+	now := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"Oak","props":{"tone":"quiet"}},{"id":"b","type":"sorrel-button","text":"Go","props":{"to":"/"}}]}`,
+	)
 	src := code.Write(now)
-	assert.Equal(t, "<stack key=\"r\">\n  <sorrel-text tone=\"quiet\" key=\"a\">Oak</sorrel-text>\n  <sorrel-button to=\"/\" key=\"b\">Go</sorrel-button>\n</stack>\n", src)
+	assert.Equal(
+		t,
+		"<stack key=\"r\">\n  <sorrel-text tone=\"quiet\" key=\"a\">Oak</sorrel-text>\n  <sorrel-button to=\"/\" key=\"b\">Go</sorrel-button>\n</stack>\n",
+		src,
+	)
 	src = strings.Replace(src, `tone="quiet" key="a">Oak`, `key="a">{{ size(tickets) }}`, 1)
-	src = strings.Replace(src, `</stack>`, `<row gap="3" gap@640="5"><column span="6"><sorrel-chip if="true">New</sorrel-chip></column></row></stack>`, 1)
+	src = strings.Replace(
+		src,
+		`</stack>`,
+		`<row gap="3" gap@640="5"><column span="6"><sorrel-chip if="true">New</sorrel-chip></column></row></stack>`,
+		1,
+	)
 	then, err := code.Read([]byte(src), now, l.Cat)
 	require.NoError(t, err)
 	root, _, err := screen.ApplyAll(now, screen.Between(now, then), l.Cat)

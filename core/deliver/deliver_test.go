@@ -31,7 +31,17 @@ func delivery(t *testing.T, target string, screens ...string) map[string]string 
 }
 
 func deliveryOf(t *testing.T, l *workspace.Live, target string, screens ...string) map[string]string {
-	in, err := l.DeliverInput("ops", screens, map[string][]byte{"package.json": []byte(`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`), "dist/sorrel.js": []byte("//"), "dist/sorrel.css": []byte("a{}")})
+	in, err := l.DeliverInput(
+		"ops",
+		screens,
+		map[string][]byte{
+			"package.json": []byte(
+				`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`,
+			),
+			"dist/sorrel.js":  []byte("//"),
+			"dist/sorrel.css": []byte("a{}"),
+		},
+	)
 	require.NoError(t, err)
 	tg, ok := targets.Find(target)
 	require.True(t, ok)
@@ -87,7 +97,21 @@ func TestARecordThatIsNotWholeKeepsNothingFromBuilding(t *testing.T) {
 	require.NoError(t, err)
 	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
 	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title: string\n")
-	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "tickets", Put: []sample.Record{{"id": "half", "due": "2026-01-01", "state": "open"}}}}}})
+	_, err = l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{
+				{
+					Do: workspace.PutRecords,
+					Rows: &workspace.Rows{
+						Set:   "usual",
+						Model: "tickets",
+						Put:   []sample.Record{{"id": "half", "due": "2026-01-01", "state": "open"}},
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title?: string\n")
 }

@@ -41,7 +41,25 @@ func Theme(k *kit.Kit, theme, name string, fonts []kit.Font, form string) ([]Fil
 		for _, f := range used {
 			files = append(files, File{Path: "fonts/" + f.File(), Data: f.Data})
 		}
-		return append(files, File{Path: "README.md", Data: []byte(fmt.Sprintf("# %s, a theme of %s %s\n\n1. Import `%s.css` after the kit's own style sheet:\n\n   ```js\n   %s\n   import './%s.css'\n   ```\n\n2. Set it on the root, or on any part of a page: `<html data-theme=\"%s\">`.\n\n`%s.tokens.json` holds the same in the Design Tokens format (DTCG).\n", name, k.Title, k.Version, file, k.Code.Styles, file, theme, file))}), nil
+		return append(
+			files,
+			File{
+				Path: "README.md",
+				Data: []byte(
+					fmt.Sprintf(
+						"# %s, a theme of %s %s\n\n1. Import `%s.css` after the kit's own style sheet:\n\n   ```js\n   %s\n   import './%s.css'\n   ```\n\n2. Set it on the root, or on any part of a page: `<html data-theme=\"%s\">`.\n\n`%s.tokens.json` holds the same in the Design Tokens format (DTCG).\n",
+						name,
+						k.Title,
+						k.Version,
+						file,
+						k.Code.Styles,
+						file,
+						theme,
+						file,
+					),
+				),
+			},
+		), nil
 	}
 	return nil, fmt.Errorf("a theme is taken away as %s, not as %q", strings.Join(ThemeForms, ", "), form)
 }
@@ -80,7 +98,21 @@ func Own(in Input, root, from string) (files []File, sheet, module string) {
 		enc.SetIndent("", "  ")
 		if enc.Encode(own) == nil { // texts always encode
 			module = "icons.js"
-			files = append(files, File{Path: root + module, Data: []byte(fmt.Sprintf("// Icons of this application's own, made known to the kit.\nimport { %s } from '%s'\n\n%s(%s)\n", in.Kit.Code.AddIcons, from, in.Kit.Code.AddIcons, strings.TrimSpace(text.String())))})
+			files = append(
+				files,
+				File{
+					Path: root + module,
+					Data: []byte(
+						fmt.Sprintf(
+							"// Icons of this application's own, made known to the kit.\nimport { %s } from '%s'\n\n%s(%s)\n",
+							in.Kit.Code.AddIcons,
+							from,
+							in.Kit.Code.AddIcons,
+							strings.TrimSpace(text.String()),
+						),
+					),
+				},
+			)
 		}
 	}
 	return files, sheet, module

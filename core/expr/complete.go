@@ -26,10 +26,20 @@ var purposes = map[string]string{
 }
 
 // formats are the functions that show a field's value, by its type.
-var formats = map[sample.FieldType]string{sample.Money: "money", sample.Date: "day", sample.Number: "text", sample.YesNo: "text", sample.Texts: "text"}
+var formats = map[sample.FieldType]string{
+	sample.Money:  "money",
+	sample.Date:   "day",
+	sample.Number: "text",
+	sample.YesNo:  "text",
+	sample.Texts:  "text",
+}
 
 // more are the other formats that a field's type has, as they are put, with %s for the field.
-var more = map[sample.FieldType][]string{sample.Date: {"weekday(%s)", "shortDay(%s)", "month(%s)"}, sample.Number: {"upTo(%s, 2)", "number(%s, 0)"}, sample.Texts: {"joined(%s, ' · ')", "size(%s)"}}
+var more = map[sample.FieldType][]string{
+	sample.Date:   {"weekday(%s)", "shortDay(%s)", "month(%s)"},
+	sample.Number: {"upTo(%s, 2)", "number(%s, 0)"},
+	sample.Texts:  {"joined(%s, ' · ')", "size(%s)"},
+}
 
 // Complete lists what may stand where somebody is typing, at so many bytes of the
 // source: fields after a record, else fields with their format, models and functions.
@@ -83,7 +93,11 @@ func Complete(source string, at int, scope Scope) []Completion {
 			switch {
 			case f.Type == sample.Ref && scope.Models[f.Model] != nil:
 				if name := firstText(scope.Models[f.Model]); name != "" {
-					add(f.Name+"’s "+name, fmt.Sprintf("find(%s, record.%s).%s", f.Model, f.Name, name), "of the record it refers to")
+					add(
+						f.Name+"’s "+name,
+						fmt.Sprintf("find(%s, record.%s).%s", f.Model, f.Name, name),
+						"of the record it refers to",
+					)
 				}
 				continue
 			case f.Type == sample.Refs && scope.Models[f.Model] != nil:

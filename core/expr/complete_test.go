@@ -19,7 +19,16 @@ func texts(list []expr.Completion) (out []string) {
 }
 
 func TestWhatMayStandIsOffered(t *testing.T) {
-	seats := &sample.Model{ID: "seats", Name: "Seat", Fields: []sample.Field{{Name: "title", Type: sample.Text}, {Name: "fee", Type: sample.Money}, {Name: "opened", Type: sample.Date, Required: true}, {Name: "bed", Type: sample.Ref, Model: "beds"}}}
+	seats := &sample.Model{
+		ID:   "seats",
+		Name: "Seat",
+		Fields: []sample.Field{
+			{Name: "title", Type: sample.Text},
+			{Name: "fee", Type: sample.Money},
+			{Name: "opened", Type: sample.Date, Required: true},
+			{Name: "bed", Type: sample.Ref, Model: "beds"},
+		},
+	}
 	scope := expr.Scope{Record: seats, Models: map[string]*sample.Model{"seats": seats, "beds": beds}}
 	assert.Equal(t, []string{"fee"}, texts(expr.Complete("record.fe", 9, scope)))
 	assert.Equal(t, []string{"name"}, texts(expr.Complete("find(beds, record.bed).na", 25, scope)))
@@ -40,7 +49,12 @@ func TestWhatMayStandIsOffered(t *testing.T) {
 }
 
 func TestEveryChoiceIsMapped(t *testing.T) {
-	f := sample.Field{Name: "state", Type: sample.Choice, Required: true, Choices: []string{"open", "it's done", `a\b`}}
+	f := sample.Field{
+		Name:     "state",
+		Type:     sample.Choice,
+		Required: true,
+		Choices:  []string{"open", "it's done", `a\b`},
+	}
 	m := &sample.Model{ID: "m", Fields: []sample.Field{f}}
 	source := expr.Mapping(&f, map[string]string{"open": "info", "it's done": "good", `a\b`: "bad"}, "neutral")
 	p, err := expr.Compile(source, expr.Scope{Record: m})

@@ -33,7 +33,16 @@ func Computations(models map[string]*sample.Model) (list []Computation, problems
 			case err != nil:
 				problems = append(problems, fmt.Errorf("%s of %s: %w", f.Name, m.ID, err))
 			case !fits(typeOf(f).Kind, p.Type.Kind):
-				problems = append(problems, fmt.Errorf("%s of %s is %s, and what is computed is %s", f.Name, m.ID, typeOf(f).Kind, p.Type.Kind))
+				problems = append(
+					problems,
+					fmt.Errorf(
+						"%s of %s is %s, and what is computed is %s",
+						f.Name,
+						m.ID,
+						typeOf(f).Kind,
+						p.Type.Kind,
+					),
+				)
 			default:
 				name := m.ID + "." + f.Name
 				all[name] = Computation{m, f, p}
@@ -50,7 +59,14 @@ func Computations(models map[string]*sample.Model) (list []Computation, problems
 		state[name] = 1
 		for _, needs := range all[name].Program.fields() {
 			if _, computed := all[needs]; computed && !visit(needs) {
-				problems = append(problems, fmt.Errorf("%s is computed of itself, by %s", strings.Replace(name, ".", "’s ", 1), strings.Replace(needs, ".", "’s ", 1)))
+				problems = append(
+					problems,
+					fmt.Errorf(
+						"%s is computed of itself, by %s",
+						strings.Replace(name, ".", "’s ", 1),
+						strings.Replace(needs, ".", "’s ", 1),
+					),
+				)
 				return false
 			}
 		}
@@ -91,7 +107,11 @@ func CheckComputed(models map[string]*sample.Model) error {
 
 // Computed are the lists with the values of computed fields in their records. Where one
 // cannot be computed it is missing. The lists given stay as they are.
-func Computed(models map[string]*sample.Model, lists map[string][]sample.Record, today string) map[string][]sample.Record {
+func Computed(
+	models map[string]*sample.Model,
+	lists map[string][]sample.Record,
+	today string,
+) map[string][]sample.Record {
 	list, _ := Computations(models)
 	if len(list) == 0 {
 		return lists

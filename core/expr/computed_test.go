@@ -16,8 +16,25 @@ import (
 )
 
 func computedModels(fields ...sample.Field) map[string]*sample.Model {
-	items := &sample.Model{ID: "items", Name: "Item", Fields: append([]sample.Field{{Name: "price", Type: sample.Money}, {Name: "count", Type: sample.Number}, {Name: "order", Type: sample.Ref, Model: "orders"}}, fields...)}
-	orders := &sample.Model{ID: "orders", Name: "Order", Fields: []sample.Field{{Name: "share", Type: sample.Number}, {Name: "half", Type: sample.Number, Compute: "record.share / 2"}}}
+	items := &sample.Model{
+		ID:   "items",
+		Name: "Item",
+		Fields: append(
+			[]sample.Field{
+				{Name: "price", Type: sample.Money},
+				{Name: "count", Type: sample.Number},
+				{Name: "order", Type: sample.Ref, Model: "orders"},
+			},
+			fields...),
+	}
+	orders := &sample.Model{
+		ID:   "orders",
+		Name: "Order",
+		Fields: []sample.Field{
+			{Name: "share", Type: sample.Number},
+			{Name: "half", Type: sample.Number, Compute: "record.share / 2"},
+		},
+	}
 	return map[string]*sample.Model{"items": items, "orders": orders}
 }
 
@@ -30,7 +47,11 @@ func TestFieldsAreComputedOfEachOther(t *testing.T) {
 		sample.Field{Name: "late", Type: sample.YesNo, Compute: "'2026-11-01' < today"},
 	)
 	kept := map[string][]sample.Record{
-		"items":  {{"id": "a", "price": 333.0, "count": 3.0, "order": "o"}, {"id": "b", "price": 5.0}, {"id": "c", "price": 5.0, "count": 2.0, "order": "gone", "total": 77.0}},
+		"items": {
+			{"id": "a", "price": 333.0, "count": 3.0, "order": "o"},
+			{"id": "b", "price": 5.0},
+			{"id": "c", "price": 5.0, "count": 2.0, "order": "gone", "total": 77.0},
+		},
 		"orders": {{"id": "o", "share": 0.5}},
 	}
 	got := expr.Computed(models, kept, "2026-11-26")
@@ -48,17 +69,30 @@ func TestFieldsAreComputedOfEachOther(t *testing.T) {
 // Long lists are looked up, short ones walked; of two records with one id both take the
 // first.
 func TestRecordsAreFoundTheSameHoweverLongTheList(t *testing.T) {
-	p, err := expr.Compile("find(orders, record.order).share", expr.Scope{Record: computedModels()["items"], Models: computedModels()})
+	p, err := expr.Compile(
+		"find(orders, record.order).share",
+		expr.Scope{Record: computedModels()["items"], Models: computedModels()},
+	)
 	require.NoError(t, err)
 	for _, n := range []int{1, 24, 25, 200} {
 		list := []sample.Record{{"id": "first", "share": 0.0}}
 		for i := range n {
-			list = append(list, sample.Record{"id": "o", "share": float64(i + 1)}, sample.Record{"id": fmt.Sprint("x", i), "share": float64(-i)})
+			list = append(
+				list,
+				sample.Record{"id": "o", "share": float64(i + 1)},
+				sample.Record{"id": fmt.Sprint("x", i), "share": float64(-i)},
+			)
 		}
 		index := &expr.Index{}
 		for id, want := range map[string]any{"o": 1.0, "first": 0.0, fmt.Sprint("x", n-1): float64(1 - n), "gone": nil} {
 			for _, ix := range []*expr.Index{nil, index} {
-				got, err := p.Eval(&expr.Env{Record: sample.Record{"id": "i", "order": id}, Lists: map[string][]sample.Record{"orders": list}, Index: ix})
+				got, err := p.Eval(
+					&expr.Env{
+						Record: sample.Record{"id": "i", "order": id},
+						Lists:  map[string][]sample.Record{"orders": list},
+						Index:  ix,
+					},
+				)
 				require.NoError(t, err)
 				assert.Equal(t, want, got, "%s among %d", id, n)
 			}
@@ -74,7 +108,10 @@ func TestWhatCannotBeComputedSaysWhy(t *testing.T) {
 		"there is no record":                                         {Name: "x", Type: sample.Number, Compute: "outer.x"},
 		"cannot be calculated together":                              {Name: "x", Type: sample.Money, Compute: "record.dollars + record.yen"},
 	} {
-		models := computedModels(sample.Field{Name: "dollars", Type: sample.Money, Currency: "USD"}, sample.Field{Name: "yen", Type: sample.Money, Currency: "JPY"})
+		models := computedModels(
+			sample.Field{Name: "dollars", Type: sample.Money, Currency: "USD"},
+			sample.Field{Name: "yen", Type: sample.Money, Currency: "JPY"},
+		)
 		m := models["items"]
 		if at, ok := m.Field(f.Name); ok {
 			*at = f
@@ -97,7 +134,11 @@ func TestTheRuntimeKnowsTheSameCurrencies(t *testing.T) {
 		want := c.Code + ": ['" + c.Sign + "', " + string(rune('0'+c.Decimals)) + "]"
 		assert.Contains(t, expr.Runtime, want)
 	}
-	assert.Equal(t, len(sample.Currencies), strings.Count(strings.Split(strings.Split(expr.Runtime, "const currencies")[1], "}")[0], "['"))
+	assert.Equal(
+		t,
+		len(sample.Currencies),
+		strings.Count(strings.Split(strings.Split(expr.Runtime, "const currencies")[1], "}")[0], "['"),
+	)
 }
 
 // The runtime is plain TypeScript that checks by itself.
@@ -106,7 +147,17 @@ func TestTheRuntimeTypeChecks(t *testing.T) {
 		t.Skip("runs Node")
 	}
 	tsc := filepath.Join(testkit.Root(), "web", "node_modules", ".bin", "tsc")
-	check := exec.Command(tsc, "--noEmit", "--strict", "--noUncheckedIndexedAccess", "--target", "ES2022", "--module", "ESNext", filepath.Join(testkit.Root(), "core", "expr", "runtime.ts"))
+	check := exec.Command(
+		tsc,
+		"--noEmit",
+		"--strict",
+		"--noUncheckedIndexedAccess",
+		"--target",
+		"ES2022",
+		"--module",
+		"ESNext",
+		filepath.Join(testkit.Root(), "core", "expr", "runtime.ts"),
+	)
 	check.Dir = t.TempDir() // so that no settings or types of others count
 	out, err := check.CombinedOutput()
 	require.NoError(t, err, string(out))

@@ -113,7 +113,11 @@ type node struct {
 }
 
 var celParser = sync.OnceValues(func() (*parser.Parser, error) {
-	return parser.NewParser(parser.Macros(parser.HasMacro), parser.MaxRecursionDepth(60), parser.ExpressionSizeCodePointLimit(4000))
+	return parser.NewParser(
+		parser.Macros(parser.HasMacro),
+		parser.MaxRecursionDepth(60),
+		parser.ExpressionSizeCodePointLimit(4000),
+	)
 })
 
 // Compile parses and checks an expression in a scope.
@@ -125,7 +129,11 @@ func Compile(source string, scope Scope) (*Program, error) {
 	tree, errs := p.Parse(common.NewTextSource(source))
 	if len(errs.GetErrors()) > 0 {
 		first := errs.GetErrors()[0]
-		return nil, &Error{source, max(0, first.Location.Column()), "cannot be read: " + strings.TrimPrefix(first.Message, "Syntax error: ")}
+		return nil, &Error{
+			source,
+			max(0, first.Location.Column()),
+			"cannot be read: " + strings.TrimPrefix(first.Message, "Syntax error: "),
+		}
 	}
 	c := compiler{source: source, scope: scope, info: tree.SourceInfo()}
 	root, err := c.compile(tree.Expr())
@@ -194,7 +202,11 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		case m != nil:
 			n.typ = Type{Kind: List, Model: m}
 		default:
-			return nil, c.fail(n, "%q is not known here; known: record, controls, count, pages, today and the models' names", n.text)
+			return nil, c.fail(
+				n,
+				"%q is not known here; known: record, controls, count, pages, today and the models' names",
+				n.text,
+			)
 		}
 		return n, nil
 	case ast.SelectKind:
@@ -260,7 +272,12 @@ func (c *compiler) meaning(n *node, args []ast.Expr) (*node, error) {
 	m := of.args[0].typ.Model
 	f, ok := m.Field(of.text)
 	if !ok || len(f.Meanings) == 0 {
-		return nil, c.fail(n, "nothing is said of what the values of %s mean; say it at the field of %s", of.text, m.Name)
+		return nil, c.fail(
+			n,
+			"nothing is said of what the values of %s mean; say it at the field of %s",
+			of.text,
+			m.Name,
+		)
 	}
 	lit := func(s string) *node { return &node{op: "lit", value: s, typ: Type{Kind: Text}, offset: n.offset} }
 	out := of
@@ -272,8 +289,18 @@ func (c *compiler) meaning(n *node, args []ast.Expr) (*node, error) {
 		if means.Value == "" || n.op == "words" && says == "" {
 			continue
 		}
-		is := &node{op: operators.Equals, args: []*node{of, lit(means.Value)}, typ: Type{Kind: Bool}, offset: n.offset}
-		out = &node{op: operators.Conditional, args: []*node{is, lit(says), out}, typ: Type{Kind: Text}, offset: n.offset}
+		is := &node{
+			op:     operators.Equals,
+			args:   []*node{of, lit(means.Value)},
+			typ:    Type{Kind: Bool},
+			offset: n.offset,
+		}
+		out = &node{
+			op:     operators.Conditional,
+			args:   []*node{is, lit(says), out},
+			typ:    Type{Kind: Text},
+			offset: n.offset,
+		}
 	}
 	return out, nil
 }
@@ -284,7 +311,12 @@ func (c *compiler) named(n *node, what, name string) (*node, error) {
 	if what == "controls" {
 		kind, ok := c.scope.Controls[name]
 		if !ok {
-			return nil, c.fail(n, "no control here is named %q%s", name, known(slices.Sorted(maps.Keys(c.scope.Controls))))
+			return nil, c.fail(
+				n,
+				"no control here is named %q%s",
+				name,
+				known(slices.Sorted(maps.Keys(c.scope.Controls))),
+			)
 		}
 		n.op, n.typ = "control", Type{Kind: kind}
 		return n, nil
@@ -350,27 +382,47 @@ type function struct {
 // functions is the one table of what expressions can call. Each row has its
 // counterpart of the same name in the TypeScript runtime.
 var functions = map[string]function{
-	"size":        {[]Kind{Any}, Number, evalSize},
-	"text":        {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
-	"string":      {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
-	"lower":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToLower(str(a[0])), nil }},
-	"upper":       {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToUpper(str(a[0])), nil }},
-	"initials":    {[]Kind{Text}, Text, func(a []any) (any, error) { return Initials(str(a[0])), nil }},
-	"money":       {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0], ""), nil }},
-	"moneyIn":     {[]Kind{Number, Text}, Text, func(a []any) (any, error) { return FormatMoney(a[0], str(a[1])), nil }},
-	"joined":      {[]Kind{Texts, Text}, Text, evalJoined},
-	"findAll":     {[]Kind{List, Texts}, List, nil},
-	"number":      {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatNumber(a[0], int(num(a[1]))), nil }},
-	"day":         {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatDay(str(a[0])), nil }},
-	"upTo":        {[]Kind{Number, Number}, Text, func(a []any) (any, error) { return FormatUpTo(a[0], int(num(a[1]))), nil }},
-	"shortDay":    {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatShortDay(str(a[0])), nil }},
-	"weekday":     {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatWeekday(str(a[0])), nil }},
-	"month":       {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatMonth(str(a[0])), nil }},
-	"plural":      {[]Kind{Number, Text, Text}, Text, evalPlural},
-	"find":        {[]Kind{List, Text}, Record, nil},
-	".contains":   {[]Kind{Text, Text}, Bool, evalContains},
-	".startsWith": {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasPrefix(str(a[0]), str(a[1])), nil }},
-	".endsWith":   {[]Kind{Text, Text}, Bool, func(a []any) (any, error) { return strings.HasSuffix(str(a[0]), str(a[1])), nil }},
+	"size":     {[]Kind{Any}, Number, evalSize},
+	"text":     {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
+	"string":   {[]Kind{Any}, Text, func(a []any) (any, error) { return sample.Plain(a[0]), nil }},
+	"lower":    {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToLower(str(a[0])), nil }},
+	"upper":    {[]Kind{Text}, Text, func(a []any) (any, error) { return strings.ToUpper(str(a[0])), nil }},
+	"initials": {[]Kind{Text}, Text, func(a []any) (any, error) { return Initials(str(a[0])), nil }},
+	"money":    {[]Kind{Number}, Text, func(a []any) (any, error) { return FormatMoney(a[0], ""), nil }},
+	"moneyIn": {
+		[]Kind{Number, Text},
+		Text,
+		func(a []any) (any, error) { return FormatMoney(a[0], str(a[1])), nil },
+	},
+	"joined":  {[]Kind{Texts, Text}, Text, evalJoined},
+	"findAll": {[]Kind{List, Texts}, List, nil},
+	"number": {
+		[]Kind{Number, Number},
+		Text,
+		func(a []any) (any, error) { return FormatNumber(a[0], int(num(a[1]))), nil },
+	},
+	"day": {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatDay(str(a[0])), nil }},
+	"upTo": {
+		[]Kind{Number, Number},
+		Text,
+		func(a []any) (any, error) { return FormatUpTo(a[0], int(num(a[1]))), nil },
+	},
+	"shortDay":  {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatShortDay(str(a[0])), nil }},
+	"weekday":   {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatWeekday(str(a[0])), nil }},
+	"month":     {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatMonth(str(a[0])), nil }},
+	"plural":    {[]Kind{Number, Text, Text}, Text, evalPlural},
+	"find":      {[]Kind{List, Text}, Record, nil},
+	".contains": {[]Kind{Text, Text}, Bool, evalContains},
+	".startsWith": {
+		[]Kind{Text, Text},
+		Bool,
+		func(a []any) (any, error) { return strings.HasPrefix(str(a[0]), str(a[1])), nil },
+	},
+	".endsWith": {
+		[]Kind{Text, Text},
+		Bool,
+		func(a []any) (any, error) { return strings.HasSuffix(str(a[0]), str(a[1])), nil },
+	},
 }
 
 // Functions lists the names of all functions, for completion.
@@ -455,7 +507,10 @@ func (c *compiler) checkCall(n *node) error {
 	case "money":
 		// An amount is written in the currency of the field that it comes from.
 		if in := n.args[0].typ.Currency; in != "" {
-			n.op, n.args = "moneyIn", append(n.args, &node{op: "lit", value: in, typ: Type{Kind: Text}, offset: n.offset})
+			n.op, n.args = "moneyIn", append(
+				n.args,
+				&node{op: "lit", value: in, typ: Type{Kind: Text}, offset: n.offset},
+			)
 		}
 	}
 	return nil

@@ -19,23 +19,70 @@ import (
 	"ubiquant/internal/testkit"
 )
 
-var beds = &sample.Model{ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}}}
+var beds = &sample.Model{
+	ID:     "beds",
+	Name:   "Bed",
+	Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}},
+}
 var trees = &sample.Model{ID: "trees", Name: "Tree", Fields: []sample.Field{
-	{Name: "name", Type: sample.Text, Required: true}, {Name: "height", Type: sample.Number}, {Name: "price", Type: sample.Money}, {Name: "shown", Type: sample.YesNo},
-	{Name: "planted", Type: sample.Date}, {Name: "state", Type: sample.Choice, Choices: []string{"well", "ill"}}, {Name: "bed", Type: sample.Ref, Model: "beds"},
-	{Name: "cost", Type: sample.Money, Currency: "JPY"}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"}}}
+	{
+		Name:     "name",
+		Type:     sample.Text,
+		Required: true,
+	}, {Name: "height", Type: sample.Number}, {Name: "price", Type: sample.Money}, {Name: "shown", Type: sample.YesNo},
+	{
+		Name: "planted",
+		Type: sample.Date,
+	}, {Name: "state", Type: sample.Choice, Choices: []string{"well", "ill"}}, {Name: "bed", Type: sample.Ref, Model: "beds"},
+	{
+		Name:     "cost",
+		Type:     sample.Money,
+		Currency: "JPY",
+	}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"}}}
 var scope = expr.Scope{Record: trees, Models: map[string]*sample.Model{"trees": trees, "beds": beds}}
 
-var lists = map[string][]sample.Record{"beds": {{"id": "b1", "name": "North"}, {"id": "b2", "name": "Łąka"}}, "trees": {}}
+var lists = map[string][]sample.Record{
+	"beds":  {{"id": "b1", "name": "North"}, {"id": "b2", "name": "Łąka"}},
+	"trees": {},
+}
 
 var records = []sample.Record{
-	{"id": "t1", "name": "Silver lime", "height": 12.345, "price": 123450.0, "shown": true, "planted": "2026-03-01", "state": "well", "bed": "b1", "cost": 1234567.0, "tags": sample.ListOf("tall", "Łó, “q”"), "beds": sample.ListOf("b2", "b1", "b9")},
+	{
+		"id":      "t1",
+		"name":    "Silver lime",
+		"height":  12.345,
+		"price":   123450.0,
+		"shown":   true,
+		"planted": "2026-03-01",
+		"state":   "well",
+		"bed":     "b1",
+		"cost":    1234567.0,
+		"tags":    sample.ListOf("tall", "Łó, “q”"),
+		"beds":    sample.ListOf("b2", "b1", "b9"),
+	},
 	{"id": "t2", "name": ""},
-	{"id": "t3", "name": "élan vital 東", "height": -0.5, "price": -5.0, "shown": false, "planted": "not a date", "state": "ill", "bed": "b9"},
+	{
+		"id":      "t3",
+		"name":    "élan vital 東",
+		"height":  -0.5,
+		"price":   -5.0,
+		"shown":   false,
+		"planted": "not a date",
+		"state":   "ill",
+		"bed":     "b9",
+	},
 	{"id": "t4", "name": "x'y\"z<&>", "height": 0.0, "price": 0.0, "planted": "1799-12-31", "bed": "b2"},
 	{"id": "t5", "name": "a  b   c", "height": 1e15, "price": 99999999999.0, "shown": true, "state": "unheard"},
 	{"id": "t6", "name": "tie", "height": 0.125, "price": 50.0},
-	{"id": "t7", "name": "𝔘nicode", "height": 2.5, "price": 1.0, "cost": -3.0, "tags": sample.ListOf("tall"), "beds": sample.ListOf("b9")},
+	{
+		"id":     "t7",
+		"name":   "𝔘nicode",
+		"height": 2.5,
+		"price":  1.0,
+		"cost":   -3.0,
+		"tags":   sample.ListOf("tall"),
+		"beds":   sample.ListOf("b9"),
+	},
 }
 
 // sources are expressions as people write them; each is evaluated on both sides.
@@ -142,8 +189,23 @@ func TestTranslationsEqualTheEvaluator(t *testing.T) {
 // without what is not required, from a seed.
 func TestMadeUpExpressionsAreEqualOnBothSides(t *testing.T) {
 	ids := map[string][]string{"beds": {"b1", "b2", "b9"}}
-	made, err := sample.Generate(sample.Order{Model: trees, Seed: 11, Count: 60, Today: "2026-11-23", IDs: func(m string) []string { return ids[m] },
-		Makers: map[string]sample.Maker{"height": {Kind: "number", Least: -20, Most: 400, Decimals: 3, Missing: 0.3}, "price": {Kind: "money", Least: -50, Most: 100000, Spread: "low", Missing: 0.3}, "state": {Kind: "choice", Missing: 0.3}, "planted": {Kind: "date", Least: -90000, Most: 400, Missing: 0.3}, "tags": {Kind: "list", Least: 1, Most: 4, Missing: 0.3}, "beds": {Kind: "references", Least: 1, Most: 3, Missing: 0.3}}})
+	made, err := sample.Generate(
+		sample.Order{
+			Model: trees,
+			Seed:  11,
+			Count: 60,
+			Today: "2026-11-23",
+			IDs:   func(m string) []string { return ids[m] },
+			Makers: map[string]sample.Maker{
+				"height":  {Kind: "number", Least: -20, Most: 400, Decimals: 3, Missing: 0.3},
+				"price":   {Kind: "money", Least: -50, Most: 100000, Spread: "low", Missing: 0.3},
+				"state":   {Kind: "choice", Missing: 0.3},
+				"planted": {Kind: "date", Least: -90000, Most: 400, Missing: 0.3},
+				"tags":    {Kind: "list", Least: 1, Most: 4, Missing: 0.3},
+				"beds":    {Kind: "references", Least: 1, Most: 3, Missing: 0.3},
+			},
+		},
+	)
 	require.NoError(t, err)
 	w := writer{rand.New(rand.NewPCG(3, 9))}
 	var list []string
@@ -168,21 +230,92 @@ func (w writer) expression(kind expr.Kind, deep int) string {
 	if deep == 0 {
 		switch kind {
 		case expr.Text:
-			return w.one("record.name", "record.state", "record.planted", "'a'", "''", "'Łó “q”'", "today", "record.id")
+			return w.one(
+				"record.name",
+				"record.state",
+				"record.planted",
+				"'a'",
+				"''",
+				"'Łó “q”'",
+				"today",
+				"record.id",
+			)
 		case expr.Number:
-			return w.one("record.height", "record.price", "record.cost", "size(record.tags)", "size(record.beds)", "1", "0", "2.5", "size(beds)", "size(trees)", "1000000")
+			return w.one(
+				"record.height",
+				"record.price",
+				"record.cost",
+				"size(record.tags)",
+				"size(record.beds)",
+				"1",
+				"0",
+				"2.5",
+				"size(beds)",
+				"size(trees)",
+				"1000000",
+			)
 		}
-		return w.one("record.shown", "has(record.tags)", "record.tags.contains('oak')", "(record.tags == record.beds)", "true", "false", "has(record.height)", "has(record.state)")
+		return w.one(
+			"record.shown",
+			"has(record.tags)",
+			"record.tags.contains('oak')",
+			"(record.tags == record.beds)",
+			"true",
+			"false",
+			"has(record.height)",
+			"has(record.state)",
+		)
 	}
 	switch kind {
 	case expr.Text:
-		return w.one("upper("+text()+")", "lower("+text()+")", "initials("+text()+")", "day(record.planted)", "day("+text()+")", "money(record.price)", "money("+number()+")", "joined(record.tags, "+text()+")", "text(record.beds)", "moneyIn("+number()+", 'JPY')", "upTo("+number()+", "+w.one("0", "1", "2")+")", w.one("weekday", "shortDay", "month")+"("+w.one("record.planted", "today", text())+")", "number("+number()+", "+w.one("0", "1", "2")+")",
-			"text("+number()+")", "text("+yes()+")", "("+text()+" + "+text()+")", "("+yes()+" ? "+text()+" : "+text()+")", "plural("+number()+", 'one', 'many')", "find(beds, record.bed).name", w.expression(kind, 0))
+		return w.one(
+			"upper("+text()+")",
+			"lower("+text()+")",
+			"initials("+text()+")",
+			"day(record.planted)",
+			"day("+text()+")",
+			"money(record.price)",
+			"money("+number()+")",
+			"joined(record.tags, "+text()+")",
+			"text(record.beds)",
+			"moneyIn("+number()+", 'JPY')",
+			"upTo("+number()+", "+w.one("0", "1", "2")+")",
+			w.one("weekday", "shortDay", "month")+"("+w.one("record.planted", "today", text())+")",
+			"number("+number()+", "+w.one("0", "1", "2")+")",
+			"text("+number()+")",
+			"text("+yes()+")",
+			"("+text()+" + "+text()+")",
+			"("+yes()+" ? "+text()+" : "+text()+")",
+			"plural("+number()+", 'one', 'many')",
+			"find(beds, record.bed).name",
+			w.expression(kind, 0),
+		)
 	case expr.Number:
-		return w.one("("+number()+" + "+number()+")", "("+number()+" - "+number()+")", "("+number()+" * "+number()+")", "("+number()+" / "+number()+")", "("+yes()+" ? "+number()+" : "+number()+")", "size("+text()+")", "-("+number()+")", w.expression(kind, 0))
+		return w.one(
+			"("+number()+" + "+number()+")",
+			"("+number()+" - "+number()+")",
+			"("+number()+" * "+number()+")",
+			"("+number()+" / "+number()+")",
+			"("+yes()+" ? "+number()+" : "+number()+")",
+			"size("+text()+")",
+			"-("+number()+")",
+			w.expression(kind, 0),
+		)
 	}
-	return w.one("("+number()+" < "+number()+")", "("+number()+" >= "+number()+")", "("+text()+" == "+text()+")", "("+text()+" != "+text()+")", "("+text()+" < "+text()+")", "("+yes()+" && "+yes()+")", "("+yes()+" || "+yes()+")", "!("+yes()+")",
-		"("+text()+").contains("+text()+")", "("+text()+").startsWith("+text()+")", "(record.state == null)", w.expression(kind, 0))
+	return w.one(
+		"("+number()+" < "+number()+")",
+		"("+number()+" >= "+number()+")",
+		"("+text()+" == "+text()+")",
+		"("+text()+" != "+text()+")",
+		"("+text()+" < "+text()+")",
+		"("+yes()+" && "+yes()+")",
+		"("+yes()+" || "+yes()+")",
+		"!("+yes()+")",
+		"("+text()+").contains("+text()+")",
+		"("+text()+").startsWith("+text()+")",
+		"(record.state == null)",
+		w.expression(kind, 0),
+	)
 }
 
 // bothSides evaluates expressions here and, translated, in Node, and compares.
@@ -212,10 +345,13 @@ func bothSides(t *testing.T, sources []string, records []sample.Record, lists ma
 		programs[i] = p
 		fmt.Fprintf(&b, "  record => %s,\n", p.TypeScript())
 	}
-	b.WriteString("]\nconst out = programs.map(p => records.map(r => { try { return { value: p(r) ?? null } } catch (e) { return { error: (e as Error).message } } }))\nconsole.log(JSON.stringify(out))\n")
+	b.WriteString(
+		"]\nconst out = programs.map(p => records.map(r => { try { return { value: p(r) ?? null } } catch (e) { return { error: (e as Error).message } } }))\nconsole.log(JSON.stringify(out))\n",
+	)
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "main.ts"), []byte(b.String()), 0o644))
 	bundle := filepath.Join(dir, "main.mjs")
-	out, err := exec.Command(esbuild, "--bundle", "--format=esm", "--log-level=warning", "--outfile="+bundle, filepath.Join(dir, "main.ts")).CombinedOutput()
+	out, err := exec.Command(esbuild, "--bundle", "--format=esm", "--log-level=warning", "--outfile="+bundle, filepath.Join(dir, "main.ts")).
+		CombinedOutput()
 	require.NoError(t, err, string(out))
 	out, err = exec.Command("node", bundle).Output()
 	require.NoError(t, err)

@@ -122,7 +122,20 @@ func FormatShortDay(s string) string {
 
 var (
 	weekdays   = [...]string{"Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"}
-	longMonths = [...]string{"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
+	longMonths = [...]string{
+		"January",
+		"February",
+		"March",
+		"April",
+		"May",
+		"June",
+		"July",
+		"August",
+		"September",
+		"October",
+		"November",
+		"December",
+	}
 )
 
 // FormatWeekday writes a date as "Tue 3 Mar"; what is no date stays as it is.

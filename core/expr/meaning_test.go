@@ -14,7 +14,16 @@ import (
 // anything else, never as the last of them.
 func TestMeaningsAreThoseOfTheField(t *testing.T) {
 	m := &sample.Model{ID: "gates", Name: "Gate", Fields: []sample.Field{
-		{Name: "state", Type: sample.Choice, Choices: []string{"open", "shut", "it's"}, Meanings: []sample.Meaning{{Value: "open", Words: "Come in", Tone: "good"}, {Value: "shut", Tone: "bad", Icon: "lock"}, {Tone: "neutral"}}},
+		{
+			Name:    "state",
+			Type:    sample.Choice,
+			Choices: []string{"open", "shut", "it's"},
+			Meanings: []sample.Meaning{
+				{Value: "open", Words: "Come in", Tone: "good"},
+				{Value: "shut", Tone: "bad", Icon: "lock"},
+				{Tone: "neutral"},
+			},
+		},
 		{Name: "size", Type: sample.Choice, Choices: []string{"s"}},
 	}}
 	scope := expr.Scope{Record: m, Models: map[string]*sample.Model{"gates": m}}
@@ -22,7 +31,9 @@ func TestMeaningsAreThoseOfTheField(t *testing.T) {
 		t.Helper()
 		p, err := expr.Compile(source, scope)
 		require.NoError(t, err)
-		v, err := p.Eval(&expr.Env{Record: r, Lists: map[string][]sample.Record{"gates": {{"id": "1", "state": "shut"}}}})
+		v, err := p.Eval(
+			&expr.Env{Record: r, Lists: map[string][]sample.Record{"gates": {{"id": "1", "state": "shut"}}}},
+		)
 		require.NoError(t, err)
 		return v
 	}
@@ -42,8 +53,15 @@ func TestMeaningsAreThoseOfTheField(t *testing.T) {
 
 // Controls and counts are known by their names, and nothing else.
 func TestNamesOfTheScreenAreTyped(t *testing.T) {
-	scope := expr.Scope{Models: map[string]*sample.Model{}, Controls: map[string]expr.Kind{"q": expr.Text, "page": expr.Number, "all": expr.Bool}, Repeats: []string{"list"}}
-	env := &expr.Env{Controls: map[string]any{"q": "oak", "page": 2.0, "all": true}, Count: func(string) (int, int, error) { return 21, 3, nil }}
+	scope := expr.Scope{
+		Models:   map[string]*sample.Model{},
+		Controls: map[string]expr.Kind{"q": expr.Text, "page": expr.Number, "all": expr.Bool},
+		Repeats:  []string{"list"},
+	}
+	env := &expr.Env{
+		Controls: map[string]any{"q": "oak", "page": 2.0, "all": true},
+		Count:    func(string) (int, int, error) { return 21, 3, nil },
+	}
 	for source, want := range map[string]any{"controls.q + '!'": "oak!", "controls.page + 1": 3.0, "controls.all ? 'yes' : 'no'": "yes", "plural(count.list, 'tree', 'trees')": "21 trees", "pages.list * 2": 6.0} {
 		p, err := expr.Compile(source, scope)
 		require.NoError(t, err)

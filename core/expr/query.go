@@ -47,7 +47,12 @@ func QueryModel(q *sample.Query, models map[string]*sample.Model) (*sample.Model
 	for _, v := range q.Each {
 		f := sample.Field{Name: v.Name, Type: sample.Number}
 		if !slices.Contains(sample.QueryDoes, v.Do) {
-			return nil, fmt.Errorf("the query %s: %q is nothing that is computed; accepted: %s", q.ID, v.Do, strings.Join(sample.QueryDoes, ", "))
+			return nil, fmt.Errorf(
+				"the query %s: %q is nothing that is computed; accepted: %s",
+				q.ID,
+				v.Do,
+				strings.Join(sample.QueryDoes, ", "),
+			)
 		}
 		if v.Do != "count" {
 			of, err := pathOf(v.Field, from, models)
@@ -63,7 +68,12 @@ func QueryModel(q *sample.Query, models map[string]*sample.Model) (*sample.Model
 				f.Type, f.Currency = of.Type, of.Currency
 			case "least", "most":
 				if !numeric && of.Type != sample.Date && of.Type != sample.Time {
-					return nil, fmt.Errorf("the query %s, %s: %s is neither a number nor a day nor a time", q.ID, v.Name, v.Field)
+					return nil, fmt.Errorf(
+						"the query %s, %s: %s is neither a number nor a day nor a time",
+						q.ID,
+						v.Name,
+						v.Field,
+					)
 				}
 				f.Type, f.Currency = of.Type, of.Currency
 			}
@@ -118,7 +128,12 @@ func valueAt(r sample.Record, path string, m *sample.Model, lists map[string][]s
 // RunQuery computes the records of a query. Missing values are left out of sums,
 // averages, least and most, and are a group of their own. Averages of money are rounded
 // to whole minor units, half away from zero.
-func RunQuery(q *sample.Query, models map[string]*sample.Model, lists map[string][]sample.Record, today string) ([]sample.Record, error) {
+func RunQuery(
+	q *sample.Query,
+	models map[string]*sample.Model,
+	lists map[string][]sample.Record,
+	today string,
+) ([]sample.Record, error) {
 	model, err := QueryModel(q, models)
 	if err != nil {
 		return nil, err

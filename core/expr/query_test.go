@@ -13,7 +13,17 @@ import (
 
 func shop() (map[string]*sample.Model, map[string][]sample.Record) {
 	beds := &sample.Model{ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "soil", Type: sample.Text}}}
-	sales := &sample.Model{ID: "sales", Name: "Sale", Fields: []sample.Field{{Name: "item", Type: sample.Text}, {Name: "price", Type: sample.Money}, {Name: "day", Type: sample.Date}, {Name: "bed", Type: sample.Ref, Model: "beds"}, {Name: "paid", Type: sample.YesNo}}}
+	sales := &sample.Model{
+		ID:   "sales",
+		Name: "Sale",
+		Fields: []sample.Field{
+			{Name: "item", Type: sample.Text},
+			{Name: "price", Type: sample.Money},
+			{Name: "day", Type: sample.Date},
+			{Name: "bed", Type: sample.Ref, Model: "beds"},
+			{Name: "paid", Type: sample.YesNo},
+		},
+	}
 	return map[string]*sample.Model{"beds": beds, "sales": sales}, map[string][]sample.Record{
 		"beds": {{"id": "b1", "soil": "loam"}, {"id": "b2", "soil": "clay"}, {"id": "b3", "soil": "loam"}},
 		"sales": {
@@ -34,25 +44,84 @@ func TestQueriesGroupJoinAndCompute(t *testing.T) {
 		require.NoError(t, err)
 		return out
 	}
-	each := []sample.QueryValue{{Name: "count", Do: "count"}, {Name: "total", Do: "sum", Field: "price"}, {Name: "mean", Do: "average", Field: "price"}, {Name: "last", Do: "most", Field: "day"}, {Name: "first", Do: "least", Field: "day"}, {Name: "beds", Do: "distinct", Field: "bed"}}
+	each := []sample.QueryValue{
+		{Name: "count", Do: "count"},
+		{Name: "total", Do: "sum", Field: "price"},
+		{Name: "mean", Do: "average", Field: "price"},
+		{Name: "last", Do: "most", Field: "day"},
+		{Name: "first", Do: "least", Field: "day"},
+		{Name: "beds", Do: "distinct", Field: "bed"},
+	}
 	assert.Equal(t, []sample.Record{
-		{"id": "tea", "item": "tea", "count": 3.0, "total": 551.0, "mean": 276.0, "last": "2026-11-04", "first": "2026-11-02", "beds": 3.0},
-		{"id": "cake", "item": "cake", "count": 1.0, "total": 401.0, "mean": 401.0, "last": "2026-11-01", "first": "2026-11-01", "beds": 1.0},
+		{
+			"id":    "tea",
+			"item":  "tea",
+			"count": 3.0,
+			"total": 551.0,
+			"mean":  276.0,
+			"last":  "2026-11-04",
+			"first": "2026-11-02",
+			"beds":  3.0,
+		},
+		{
+			"id":    "cake",
+			"item":  "cake",
+			"count": 1.0,
+			"total": 401.0,
+			"mean":  401.0,
+			"last":  "2026-11-01",
+			"first": "2026-11-01",
+			"beds":  1.0,
+		},
 	}, run(sample.Query{From: "sales", Group: []string{"item"}, Each: each, Sort: "-count"}), "a mean of money is whole, what is missing counts for nothing")
-	assert.Equal(t, []sample.Record{{"id": "loam", "bedSoil": "loam", "count": 2.0}, {"id": "clay", "bedSoil": "clay", "count": 1.0}, {"id": "all", "count": 1.0}},
-		run(sample.Query{From: "sales", Group: []string{"bed.soil"}, Each: each[:1]}), "over the reference; one that leads nowhere is a group of its own")
-	assert.Equal(t, []sample.Record{{"id": "all", "total": 651.0}}, run(sample.Query{From: "sales", Where: "record.paid", Each: each[1:2]}))
-	assert.Equal(t, []sample.Record{{"id": "all", "count": 0.0, "total": 0.0}}, run(sample.Query{From: "sales", Where: "record.item == 'jam'", Each: each[:2]}), "a total of nothing is none")
+	assert.Equal(
+		t,
+		[]sample.Record{
+			{"id": "loam", "bedSoil": "loam", "count": 2.0},
+			{"id": "clay", "bedSoil": "clay", "count": 1.0},
+			{"id": "all", "count": 1.0},
+		},
+		run(
+			sample.Query{From: "sales", Group: []string{"bed.soil"}, Each: each[:1]},
+		),
+		"over the reference; one that leads nowhere is a group of its own",
+	)
+	assert.Equal(
+		t,
+		[]sample.Record{{"id": "all", "total": 651.0}},
+		run(sample.Query{From: "sales", Where: "record.paid", Each: each[1:2]}),
+	)
+	assert.Equal(
+		t,
+		[]sample.Record{{"id": "all", "count": 0.0, "total": 0.0}},
+		run(sample.Query{From: "sales", Where: "record.item == 'jam'", Each: each[:2]}),
+		"a total of nothing is none",
+	)
 	assert.Empty(t, run(sample.Query{From: "sales", Where: "record.item == 'jam'", Group: []string{"item"}}))
 	assert.Len(t, run(sample.Query{From: "sales", Group: []string{"item", "paid"}, Limit: 2}), 2)
 
-	m, err := expr.QueryModel(&sample.Query{ID: "q", Name: "Q", From: "sales", Group: []string{"bed.soil"}, Each: each}, models)
+	m, err := expr.QueryModel(
+		&sample.Query{ID: "q", Name: "Q", From: "sales", Group: []string{"bed.soil"}, Each: each},
+		models,
+	)
 	require.NoError(t, err)
 	types := map[string]sample.FieldType{}
 	for _, f := range m.Fields {
 		types[f.Name] = f.Type
 	}
-	assert.Equal(t, map[string]sample.FieldType{"bedSoil": sample.Text, "count": sample.Number, "total": sample.Money, "mean": sample.Money, "last": sample.Date, "first": sample.Date, "beds": sample.Number}, types)
+	assert.Equal(
+		t,
+		map[string]sample.FieldType{
+			"bedSoil": sample.Text,
+			"count":   sample.Number,
+			"total":   sample.Money,
+			"mean":    sample.Money,
+			"last":    sample.Date,
+			"first":   sample.Date,
+			"beds":    sample.Number,
+		},
+		types,
+	)
 }
 
 func TestQueriesThatCannotBeSayWhy(t *testing.T) {
@@ -82,7 +151,11 @@ func TestGroupsPartTheirRecords(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		var list []sample.Record
 		for i := range rapid.IntRange(0, 30).Draw(rt, "records") {
-			r := sample.Record{"id": string(rune('a' + i)), "item": rapid.SampledFrom([]string{"tea", "cake", "", "a|b"}).Draw(rt, "item"), "paid": rapid.Bool().Draw(rt, "paid")}
+			r := sample.Record{
+				"id":   string(rune('a' + i)),
+				"item": rapid.SampledFrom([]string{"tea", "cake", "", "a|b"}).Draw(rt, "item"),
+				"paid": rapid.Bool().Draw(rt, "paid"),
+			}
 			if rapid.Bool().Draw(rt, "priced") {
 				r["price"] = float64(rapid.IntRange(-500, 500).Draw(rt, "price"))
 			}
@@ -91,7 +164,12 @@ func TestGroupsPartTheirRecords(t *testing.T) {
 		data := map[string][]sample.Record{"sales": list, "beds": lists["beds"]}
 		each := []sample.QueryValue{{Name: "count", Do: "count"}, {Name: "total", Do: "sum", Field: "price"}}
 		sum := func(group ...string) (count, total float64) {
-			out, err := expr.RunQuery(&sample.Query{ID: "q", Name: "Q", From: "sales", Group: group, Each: each}, models, data, "")
+			out, err := expr.RunQuery(
+				&sample.Query{ID: "q", Name: "Q", From: "sales", Group: group, Each: each},
+				models,
+				data,
+				"",
+			)
 			if err != nil {
 				rt.Fatal(err)
 			}
@@ -105,7 +183,14 @@ func TestGroupsPartTheirRecords(t *testing.T) {
 		for _, group := range [][]string{{"item"}, {"item", "paid"}, {"bed.soil"}} {
 			count, total := sum(group...)
 			if count != allCount || total != allTotal {
-				rt.Fatalf("by %v: %v records worth %v, all together %v worth %v", group, count, total, allCount, allTotal)
+				rt.Fatalf(
+					"by %v: %v records worth %v, all together %v worth %v",
+					group,
+					count,
+					total,
+					allCount,
+					allTotal,
+				)
 			}
 		}
 	})

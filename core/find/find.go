@@ -62,7 +62,28 @@ func New(entries []Entry) *Index {
 func Search(entries []Entry, query string, most int) []Match { return New(entries).Search(query, most) }
 
 // fillers say nothing about what is meant.
-var fillers = map[string]bool{"a": true, "an": true, "the": true, "of": true, "for": true, "with": true, "to": true, "in": true, "on": true, "at": true, "as": true, "is": true, "and": true, "or": true, "my": true, "i": true, "how": true, "that": true, "which": true, "some": true}
+var fillers = map[string]bool{
+	"a":     true,
+	"an":    true,
+	"the":   true,
+	"of":    true,
+	"for":   true,
+	"with":  true,
+	"to":    true,
+	"in":    true,
+	"on":    true,
+	"at":    true,
+	"as":    true,
+	"is":    true,
+	"and":   true,
+	"or":    true,
+	"my":    true,
+	"i":     true,
+	"how":   true,
+	"that":  true,
+	"which": true,
+	"some":  true,
+}
 
 // content drops the fillers, unless there is nothing else.
 func content(words []string) []string {
@@ -127,7 +148,8 @@ func (ix *Index) Search(query string, most int) []Match {
 		// only hold the words.
 		if len(asked) > 0 {
 			for j := range e.Fields {
-				if f := &e.Fields[j]; f.Weight >= 4 && ix.joined[i][j] == joined && f.Weight*float64(len(asked))*1.5 > total {
+				if f := &e.Fields[j]; f.Weight >= 4 && ix.joined[i][j] == joined &&
+					f.Weight*float64(len(asked))*1.5 > total {
 					total, why, missed = f.Weight*float64(len(asked))*1.5, f.why(), 0
 				}
 			}
@@ -174,7 +196,10 @@ func (f *Field) why() string {
 }
 
 func split(s string) []string {
-	return strings.FieldsFunc(strings.ToLower(s), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	return strings.FieldsFunc(
+		strings.ToLower(s),
+		func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) },
+	)
 }
 
 // score compares a query word with the words of a text: 1 for equal, less for a
@@ -249,7 +274,13 @@ func Kit(k *kit.Kit, all []*kit.Component, uses func(typ string) int) []Entry {
 	var out []Entry
 	for _, c := range all {
 		e := Entry{Kind: "component", ID: c.Tag, Title: c.Title, Hint: c.Summary, Uses: uses(c.Tag)}
-		e.Fields = append(e.Fields, Field{"name", c.Title, 10}, Field{"name", c.Tag, 8}, Field{"purpose", c.Summary, 2}, Field{"family", c.Family, 1})
+		e.Fields = append(
+			e.Fields,
+			Field{"name", c.Title, 10},
+			Field{"name", c.Tag, 8},
+			Field{"purpose", c.Summary, 2},
+			Field{"family", c.Family, 1},
+		)
 		for _, a := range c.Aliases {
 			e.Fields = append(e.Fields, Field{"also called", a, 7})
 		}
@@ -265,14 +296,29 @@ func Kit(k *kit.Kit, all []*kit.Component, uses func(typ string) int) []Entry {
 		out = append(out, e)
 	}
 	for _, i := range k.Icons {
-		e := Entry{Kind: "icon", ID: i.Name, Title: i.Name, Hint: strings.Join(i.Meanings, ", "), Fields: []Field{{"name", i.Name, 6}, {"kind", "icon sign", 1}}}
+		e := Entry{
+			Kind:   "icon",
+			ID:     i.Name,
+			Title:  i.Name,
+			Hint:   strings.Join(i.Meanings, ", "),
+			Fields: []Field{{"name", i.Name, 6}, {"kind", "icon sign", 1}},
+		}
 		for _, m := range i.Meanings {
 			e.Fields = append(e.Fields, Field{"means", m, 5})
 		}
 		out = append(out, e)
 	}
 	for _, t := range k.Tokens.List {
-		out = append(out, Entry{Kind: "token", ID: t.Path, Title: t.Path, Hint: t.Values[k.Tokens.Themes[0]], Fields: []Field{{"name", t.Path, 4}, {"type", t.Type, 2}}})
+		out = append(
+			out,
+			Entry{
+				Kind:   "token",
+				ID:     t.Path,
+				Title:  t.Path,
+				Hint:   t.Values[k.Tokens.Themes[0]],
+				Fields: []Field{{"name", t.Path, 4}, {"type", t.Type, 2}},
+			},
+		)
 	}
 	return out
 }

@@ -65,6 +65,10 @@ func TestEveryWordMustMatchInAnyOrderAndTheReasonIsTold(t *testing.T) {
 
 func TestUseBreaksTies(t *testing.T) {
 	field := []find.Field{{What: "name", Text: "same", Weight: 1}}
-	got := find.Search([]find.Entry{{ID: "rare", Title: "a", Fields: field}, {ID: "common", Title: "b", Uses: 50, Fields: field}}, "same", 0)
+	got := find.Search(
+		[]find.Entry{{ID: "rare", Title: "a", Fields: field}, {ID: "common", Title: "b", Uses: 50, Fields: field}},
+		"same",
+		0,
+	)
 	assert.Equal(t, "common", got[0].ID)
 }

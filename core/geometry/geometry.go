@@ -118,7 +118,8 @@ func floats(n *resolve.Node) bool {
 		return true
 	}
 	for _, p := range n.Props {
-		if s, ok := p.Value.(string); ok && (p.Name == "position" && s != "static" || p.Name == "stays" && s != "none") {
+		if s, ok := p.Value.(string); ok &&
+			(p.Name == "position" && s != "static" || p.Name == "stays" && s != "none") {
 			return true
 		}
 	}
@@ -131,7 +132,12 @@ func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool
 	b, measured := j.boxes[n.Key]
 	if measured && !floats(n) && !out && !b.Scrolls {
 		if by := math.Max(b.right()-j.width, -b.X); by > outBy {
-			j.report(n, "out-of-page", math.Round(by), fmt.Sprintf("%s sticks out of the page by %.0f px", name(n), by))
+			j.report(
+				n,
+				"out-of-page",
+				math.Round(by),
+				fmt.Sprintf("%s sticks out of the page by %.0f px", name(n), by),
+			)
 			out = true // what stands in it does so with it
 		} else if parent != nil {
 			if p, ok := j.boxes[parent.Key]; ok && p.W > 0 {
@@ -153,7 +159,12 @@ func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool
 		j.report(n, "wraps", float64(b.Lines), fmt.Sprintf("the words of %s need %d lines", name(n), b.Lines))
 	}
 	if measured && !wide && !out && b.Over > outBy {
-		j.report(n, "too-wide", math.Round(b.Over), fmt.Sprintf("what stands in %s is %.0f px wider than it", name(n), b.Over))
+		j.report(
+			n,
+			"too-wide",
+			math.Round(b.Over),
+			fmt.Sprintf("what stands in %s is %.0f px wider than it", name(n), b.Over),
+		)
 		wide = true
 	}
 	return wide || out
@@ -175,7 +186,12 @@ func (j *judge) over(before []*resolve.Node, c *resolve.Node) {
 		wide := math.Min(a.right(), b.right()) - math.Max(a.X, b.X)
 		high := math.Min(a.bottom(), b.bottom()) - math.Max(a.Y, b.Y)
 		if by := math.Min(wide, high); by > overBy {
-			j.report(c, "over-neighbour", math.Round(by), fmt.Sprintf("%s lies over the %s before it by %.0f px", name(c), name(o), by))
+			j.report(
+				c,
+				"over-neighbour",
+				math.Round(by),
+				fmt.Sprintf("%s lies over the %s before it by %.0f px", name(c), name(o), by),
+			)
 		}
 	}
 }
@@ -209,7 +225,12 @@ func (j *judge) uneven(before []*resolve.Node, c *resolve.Node) {
 		return
 	}
 	if by := math.Abs(a.H - b.H); by > overBy {
-		j.report(c, "uneven", math.Round(by), fmt.Sprintf("one %s is %.0f px higher than that beside it", name(c), by))
+		j.report(
+			c,
+			"uneven",
+			math.Round(by),
+			fmt.Sprintf("one %s is %.0f px higher than that beside it", name(c), by),
+		)
 	}
 }
 
@@ -254,7 +275,12 @@ func (j *judge) margin(n *resolve.Node, root *screen.Element) {
 	}
 	for _, p := range parts {
 		if by := usual - p.b.X; by > outBy && p.b.X >= -outBy {
-			j.report(p.n, "off-margin", math.Round(by), fmt.Sprintf("%s begins %.0f px before the margin that the other parts keep", name(p.n), by))
+			j.report(
+				p.n,
+				"off-margin",
+				math.Round(by),
+				fmt.Sprintf("%s begins %.0f px before the margin that the other parts keep", name(p.n), by),
+			)
 		}
 	}
 }
@@ -280,9 +306,11 @@ func (j *judge) nothing(n *resolve.Node, root *screen.Element) {
 			return true
 		}
 		// What shows only then may stand beside it as well.
-		if _, around := root.Find(parent.ID); around != nil && slices.ContainsFunc(around.Children, func(s *screen.Element) bool {
-			return s.ID != parent.ID && s.Repeat == nil && len(nodes[s.ID]) > 0 && (strings.Contains(s.Show, "count.") || strings.Contains(s.Show, "size("))
-		}) {
+		if _, around := root.Find(parent.ID); around != nil &&
+			slices.ContainsFunc(around.Children, func(s *screen.Element) bool {
+				return s.ID != parent.ID && s.Repeat == nil && len(nodes[s.ID]) > 0 &&
+					(strings.Contains(s.Show, "count.") || strings.Contains(s.Show, "size("))
+			}) {
 			return true
 		}
 		for _, p := range nodes[parent.ID] {
@@ -291,7 +319,16 @@ func (j *judge) nothing(n *resolve.Node, root *screen.Element) {
 				return p.Component == nil || p.Component.Level == kit.Layout || c.Slot == e.Slot || c.Slot == "empty"
 			})
 			if !shows {
-				j.report(p, "nothing", 0, fmt.Sprintf("%s shows nothing where there are no %s; say so in their place", name(p), e.Repeat.Model))
+				j.report(
+					p,
+					"nothing",
+					0,
+					fmt.Sprintf(
+						"%s shows nothing where there are no %s; say so in their place",
+						name(p),
+						e.Repeat.Model,
+					),
+				)
 			}
 		}
 		return true

@@ -1,2 +1,11 @@
-export interface Box { key: string; x: number; y: number; w: number; h: number; over?: number; lines?: number; scrolls?: boolean }
+export interface Box {
+  key: string
+  x: number
+  y: number
+  w: number
+  h: number
+  over?: number
+  lines?: number
+  scrolls?: boolean
+}
 export function measure(all: Iterable<Element>, root: Element, scale?: number): Box[]

@@ -62,7 +62,12 @@ type Reader struct {
 func New(src []byte, limits Limits) (*Reader, error) {
 	r := &Reader{src: src, limits: limits, intern: make(map[string]string, 256)}
 	if limits.Bytes > 0 && len(src) > limits.Bytes {
-		return nil, &Error{Line: 1, Column: 1, Message: fmt.Sprintf("the text has %d bytes", len(src)), Accepts: fmt.Sprintf("at most %d bytes", limits.Bytes)}
+		return nil, &Error{
+			Line:    1,
+			Column:  1,
+			Message: fmt.Sprintf("the text has %d bytes", len(src)),
+			Accepts: fmt.Sprintf("at most %d bytes", limits.Bytes),
+		}
 	}
 	// A bytes.Buffer is read in place by the decoder, without a copy.
 	r.dec = jsontext.NewDecoder(bytes.NewBuffer(src))

@@ -55,7 +55,17 @@ func Compare(older, newer *Kit) []Difference {
 	}
 	for _, c := range older.Components {
 		if _, ok := own(newer, c.Tag); !ok {
-			out = append(out, Difference{Component: c.Tag, What: "component", Name: c.Title, How: "gone", Before: c.Replacement, Breaks: true})
+			out = append(
+				out,
+				Difference{
+					Component: c.Tag,
+					What:      "component",
+					Name:      c.Title,
+					How:       "gone",
+					Before:    c.Replacement,
+					Breaks:    true,
+				},
+			)
 		}
 	}
 	out = append(out, compareTokens(older, newer)...)
@@ -125,7 +135,13 @@ func compareComponent(was, is *Component) (out []Difference) {
 	out = append(out, compareNames(is.Tag, "slot", names(was.Slots, slot), names(is.Slots, slot))...)
 	for i := range is.Slots {
 		if before, ok := was.Slot(is.Slots[i].Name); ok {
-			other("what may stand in", slotName(is.Slots[i].Name), strings.Join(before.Accepts, ", "), strings.Join(is.Slots[i].Accepts, ", "), true)
+			other(
+				"what may stand in",
+				slotName(is.Slots[i].Name),
+				strings.Join(before.Accepts, ", "),
+				strings.Join(is.Slots[i].Accepts, ", "),
+				true,
+			)
 		}
 	}
 	event := func(n Named) string { return n.Name }
@@ -147,7 +163,16 @@ func compareTokens(older, newer *Kit) (out []Difference) {
 		for _, theme := range newer.Tokens.Themes {
 			before, known := was.Values[theme]
 			if known && before != t.Values[theme] {
-				out = append(out, Difference{What: "token", Name: t.Path + " in " + theme, How: "other", Before: before, After: t.Values[theme]})
+				out = append(
+					out,
+					Difference{
+						What:   "token",
+						Name:   t.Path + " in " + theme,
+						How:    "other",
+						Before: before,
+						After:  t.Values[theme],
+					},
+				)
 			}
 		}
 	}

@@ -15,15 +15,46 @@ import (
 )
 
 func readKit(t *testing.T, members, tokens string) *kit.Kit {
-	k, err := kit.Read(kit.Sources{Name: "k", Version: "1", Manifest: []byte(`{"modules":[{"declarations":[` + members + `]}]}`), Tokens: []byte(tokens)})
+	k, err := kit.Read(
+		kit.Sources{
+			Name:     "k",
+			Version:  "1",
+			Manifest: []byte(`{"modules":[{"declarations":[` + members + `]}]}`),
+			Tokens:   []byte(tokens),
+		},
+	)
 	require.NoError(t, err)
 	return k
 }
 
 func TestVersionsAreComparedInWords(t *testing.T) {
 	component := `{"tagName":"x-%s","members":[{"kind":"field","name":"size","attribute":"size","type":{"text":%q},"default":%q}%s],"slots":[{"name":""}%s],"events":[%s]}`
-	older := readKit(t, fmt.Sprintf(component, "a", "'s' | 'm'", "'m'", `,{"kind":"field","name":"old","attribute":"old","type":{"text":"string"}}`, `,{"name":"end"}`, `{"name":"x-go"}`)+`,{"tagName":"x-b"}`, `{"c":{"$type":"color","a":{"$value":"#111111"},"b":{"$value":"#222222"}}}`)
-	newer := readKit(t, fmt.Sprintf(component, "a", "'m' | 'l'", "'l'", `,{"kind":"field","name":"new","attribute":"new","type":{"text":"string"}}`, `,{"name":"start"}`, "")+`,{"tagName":"x-c"}`, `{"c":{"$type":"color","a":{"$value":"#333333"},"d":{"$value":"#444444"}}}`)
+	older := readKit(
+		t,
+		fmt.Sprintf(
+			component,
+			"a",
+			"'s' | 'm'",
+			"'m'",
+			`,{"kind":"field","name":"old","attribute":"old","type":{"text":"string"}}`,
+			`,{"name":"end"}`,
+			`{"name":"x-go"}`,
+		)+`,{"tagName":"x-b"}`,
+		`{"c":{"$type":"color","a":{"$value":"#111111"},"b":{"$value":"#222222"}}}`,
+	)
+	newer := readKit(
+		t,
+		fmt.Sprintf(
+			component,
+			"a",
+			"'m' | 'l'",
+			"'l'",
+			`,{"kind":"field","name":"new","attribute":"new","type":{"text":"string"}}`,
+			`,{"name":"start"}`,
+			"",
+		)+`,{"tagName":"x-c"}`,
+		`{"c":{"$type":"color","a":{"$value":"#333333"},"d":{"$value":"#444444"}}}`,
+	)
 	var words []string
 	breaks := 0
 	for _, d := range kit.Compare(older, newer) {
@@ -52,14 +83,40 @@ func TestTheDemoKitHasAVersionAfterThisOne(t *testing.T) {
 	pkg, err := kit.ReadPackage(read("package.json"))
 	require.NoError(t, err)
 	assert.Equal(t, "1.1.0", pkg.Version)
-	newer, err := kit.Read(kit.Sources{Name: pkg.Name, Version: pkg.Version, Manifest: read("custom-elements.json"), Notes: read("sorrel.notes.json"), Tokens: read("sorrel.tokens.json"), Icons: read("icons.json")})
+	newer, err := kit.Read(
+		kit.Sources{
+			Name:     pkg.Name,
+			Version:  pkg.Version,
+			Manifest: read("custom-elements.json"),
+			Notes:    read("sorrel.notes.json"),
+			Tokens:   read("sorrel.tokens.json"),
+			Icons:    read("icons.json"),
+		},
+	)
 	require.NoError(t, err)
 	var words []string
 	for _, d := range kit.Compare(testkit.Sorrel(t), newer) {
 		words = append(words, d.String())
 	}
-	assert.ElementsMatch(t, []string{"timeline is new", "moment is new", "tag is gone", "prop color is gone", "prop size is new", "default of density is tight, was roomy",
-		"token color.shade is new", "token color.accent in light is #175463, was #1E5F6E", "token color.accent in compact is #175463, was #1E5F6E",
-		"token radius.box in light is 8px, was 10px", "token radius.box in dark is 8px, was 10px", "token radius.box in compact is 8px, was 10px",
-		"icon rain is new", "icon bench is new"}, words, "the change log says the same")
+	assert.ElementsMatch(
+		t,
+		[]string{
+			"timeline is new",
+			"moment is new",
+			"tag is gone",
+			"prop color is gone",
+			"prop size is new",
+			"default of density is tight, was roomy",
+			"token color.shade is new",
+			"token color.accent in light is #175463, was #1E5F6E",
+			"token color.accent in compact is #175463, was #1E5F6E",
+			"token radius.box in light is 8px, was 10px",
+			"token radius.box in dark is 8px, was 10px",
+			"token radius.box in compact is 8px, was 10px",
+			"icon rain is new",
+			"icon bench is new",
+		},
+		words,
+		"the change log says the same",
+	)
 }

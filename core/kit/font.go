@@ -61,7 +61,14 @@ func (f *Font) Face(base string) string {
 	if f.Italic {
 		style = "italic"
 	}
-	return fmt.Sprintf("@font-face { font-family: '%s'; font-weight: %d; font-style: %s; font-display: swap; src: url('%s%s') format('woff2'); }\n", f.Family, f.Weight, style, base, f.File())
+	return fmt.Sprintf(
+		"@font-face { font-family: '%s'; font-weight: %d; font-style: %s; font-display: swap; src: url('%s%s') format('woff2'); }\n",
+		f.Family,
+		f.Weight,
+		style,
+		base,
+		f.File(),
+	)
 }
 
 // maxFont bounds a font file, maxFontOpen what it holds once decompressed.
@@ -71,7 +78,9 @@ const (
 )
 
 // knownTables are the tags that WOFF2 writes as a number (section 5.2).
-var knownTables = strings.Fields("cmap head hhea hmtx maxp name OS/2 post cvt_ fpgm glyf loca prep CFF_ VORG EBDT EBLC gasp hdmx kern LTSH PCLT VDMX vhea vmtx BASE GDEF GPOS GSUB EBSC JSTF MATH CBDT CBLC COLR CPAL SVG_ sbix acnt avar bdat bloc bsln cvar fdsc feat fmtx fvar gvar hsty just lcar mort morx opbd prop trak Zapf Silf Glat Gloc Feat Sill")
+var knownTables = strings.Fields(
+	"cmap head hhea hmtx maxp name OS/2 post cvt_ fpgm glyf loca prep CFF_ VORG EBDT EBLC gasp hdmx kern LTSH PCLT VDMX vhea vmtx BASE GDEF GPOS GSUB EBSC JSTF MATH CBDT CBLC COLR CPAL SVG_ sbix acnt avar bdat bloc bsln cvar fdsc feat fmtx fvar gvar hsty just lcar mort morx opbd prop trak Zapf Silf Glat Gloc Feat Sill",
+)
 
 // ReadFont reads a font file in WOFF2 (W3C Recommendation, 2022) and tells which
 // family, weight and slant it says it has. What is no font is refused with the reason.
@@ -178,7 +187,9 @@ func ReadFont(data []byte) (*Font, error) {
 	return f, nil
 }
 
-var weightWord = regexp.MustCompile(`(?i) (thin|hairline|(extra|ultra) ?light|light|regular|book|medium|(semi|demi) ?bold|bold|(extra|ultra) ?bold|black|heavy)( italic)?$`)
+var weightWord = regexp.MustCompile(
+	`(?i) (thin|hairline|(extra|ultra) ?light|light|regular|book|medium|(semi|demi) ?bold|bold|(extra|ultra) ?bold|black|heavy)( italic)?$`,
+)
 
 // fontNames reads the name table (OpenType, "name"), names for Windows in UTF-16.
 func fontNames(b []byte) map[int]string {

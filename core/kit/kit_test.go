@@ -59,18 +59,47 @@ func TestABareManifestGivesAUsableKit(t *testing.T) {
 
 func TestBadKitsAreRefusedWithTheReason(t *testing.T) {
 	cases := map[string]struct{ src, notes, tokens, want string }{
-		"no modules":          {src: `{}`, want: "no modules"},
-		"nothing declared":    {src: `{"modules":[]}`, want: "no custom element"},
-		"bad tag":             {src: `{"modules":[{"declarations":[{"tagName":"Note"}]}]}`, want: "/modules/0/declarations/0/tagName"},
-		"twice":               {src: `{"modules":[{"declarations":[{"tagName":"x-a"},{"tagName":"x-a"}]}]}`, want: "declared twice"},
-		"wrong kind":          {src: `{"modules":{}}`, want: "found an object"},
-		"bad attribute":       {src: `{"modules":[{"declarations":[{"tagName":"x-a","members":[{"kind":"field","name":"p","attribute":"on click"}]}]}]}`, want: "cannot be an attribute"},
-		"notes of nothing":    {src: bare, notes: `{"components":{"x-other":{}}}`, want: "x-other"},
-		"notes, wrong prop":   {src: bare, notes: `{"components":{"x-note":{"telling":["size"]}}}`, want: `no prop "size"`},
-		"token alias nowhere": {src: bare, tokens: `{"color":{"$type":"color","a":{"$value":"{color.b}"}}}`, want: "color.b"},
-		"token alias circle":  {src: bare, tokens: `{"c":{"a":{"$value":"{c.b}"},"b":{"$value":"{c.a}"}}}`, want: "leads back to itself"},
-		"token breaks out":    {src: bare, tokens: `{"c":{"a":{"$value":"red;} body{display:none"}}}`, want: "break out"},
-		"colour out of range": {src: bare, tokens: `{"c":{"a":{"$type":"color","$value":{"colorSpace":"srgb","components":[2,0,0]}}}}`, want: "out of range"},
+		"no modules":       {src: `{}`, want: "no modules"},
+		"nothing declared": {src: `{"modules":[]}`, want: "no custom element"},
+		"bad tag": {
+			src:  `{"modules":[{"declarations":[{"tagName":"Note"}]}]}`,
+			want: "/modules/0/declarations/0/tagName",
+		},
+		"twice": {
+			src:  `{"modules":[{"declarations":[{"tagName":"x-a"},{"tagName":"x-a"}]}]}`,
+			want: "declared twice",
+		},
+		"wrong kind": {src: `{"modules":{}}`, want: "found an object"},
+		"bad attribute": {
+			src:  `{"modules":[{"declarations":[{"tagName":"x-a","members":[{"kind":"field","name":"p","attribute":"on click"}]}]}]}`,
+			want: "cannot be an attribute",
+		},
+		"notes of nothing": {src: bare, notes: `{"components":{"x-other":{}}}`, want: "x-other"},
+		"notes, wrong prop": {
+			src:   bare,
+			notes: `{"components":{"x-note":{"telling":["size"]}}}`,
+			want:  `no prop "size"`,
+		},
+		"token alias nowhere": {
+			src:    bare,
+			tokens: `{"color":{"$type":"color","a":{"$value":"{color.b}"}}}`,
+			want:   "color.b",
+		},
+		"token alias circle": {
+			src:    bare,
+			tokens: `{"c":{"a":{"$value":"{c.b}"},"b":{"$value":"{c.a}"}}}`,
+			want:   "leads back to itself",
+		},
+		"token breaks out": {
+			src:    bare,
+			tokens: `{"c":{"a":{"$value":"red;} body{display:none"}}}`,
+			want:   "break out",
+		},
+		"colour out of range": {
+			src:    bare,
+			tokens: `{"c":{"a":{"$type":"color","$value":{"colorSpace":"srgb","components":[2,0,0]}}}}`,
+			want:   "out of range",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -122,7 +151,11 @@ func TestSlotRulesSayWhatMayStand(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	f.Add([]byte(bare), []byte(`{"components":{"x-note":{"family":"a","slots":{"":{"text":true}}}}}`), []byte(`{"c":{"$type":"color","a":{"$value":"#fff"}}}`))
+	f.Add(
+		[]byte(bare),
+		[]byte(`{"components":{"x-note":{"family":"a","slots":{"":{"text":true}}}}}`),
+		[]byte(`{"c":{"$type":"color","a":{"$value":"#fff"}}}`),
+	)
 	f.Add([]byte(`{"modules":[{}]}`), []byte(`{}`), []byte(`{}`))
 	f.Fuzz(func(t *testing.T, manifest, notes, tokens []byte) {
 		k, err := kit.Read(kit.Sources{Manifest: manifest, Notes: notes, Tokens: tokens})

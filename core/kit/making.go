@@ -170,7 +170,11 @@ func (m Making) values(k *Kit, t *Tokens, from string) (map[string]Value, error)
 	if m.Density != "" {
 		f, ok := Densities[m.Density]
 		if !ok {
-			return nil, refuse(strings.Join(slices.Sorted(maps.Keys(Densities)), ", "), "the density %q is not known", m.Density)
+			return nil, refuse(
+				strings.Join(slices.Sorted(maps.Keys(Densities)), ", "),
+				"the density %q is not known",
+				m.Density,
+			)
 		}
 		factor = f
 	}
@@ -213,7 +217,10 @@ func (m Making) values(k *Kit, t *Tokens, from string) (map[string]Value, error)
 }
 
 func dimension(px float64) Value {
-	return Value{kind: '{', parts: []part{{"value", numberValue(strconv.FormatFloat(px, 'g', -1, 64))}, {"unit", textValue("px")}}}
+	return Value{
+		kind:  '{',
+		parts: []part{{"value", numberValue(strconv.FormatFloat(px, 'g', -1, 64))}, {"unit", textValue("px")}},
+	}
 }
 
 // pixels is the number of a length in px; rem counts as 16.

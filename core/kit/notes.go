@@ -152,7 +152,10 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 			}
 		case "picture":
 			c.Picture = &Picture{}
-			err = readPair(r, map[string]*string{"src": &c.Picture.Src, "alt": &c.Picture.Alt, "decorative": &c.Picture.Decorative})
+			err = readPair(
+				r,
+				map[string]*string{"src": &c.Picture.Src, "alt": &c.Picture.Alt, "decorative": &c.Picture.Decorative},
+			)
 		case "heading":
 			c.Heading = &Heading{}
 			err = r.Object(func(key string) error {
@@ -183,7 +186,29 @@ func (c *Component) readNotes(r *jsonread.Reader) error {
 		case "example":
 			c.Example, err = readExample(r)
 		default:
-			err = r.Unknown(key, "family", "role", "aliases", "level", "text", "slots", "parents", "main", "acts", "answers", "closes", "name", "labelledBy", "telling", "ordered", "icons", "picture", "heading", "replacement", "example")
+			err = r.Unknown(
+				key,
+				"family",
+				"role",
+				"aliases",
+				"level",
+				"text",
+				"slots",
+				"parents",
+				"main",
+				"acts",
+				"answers",
+				"closes",
+				"name",
+				"labelledBy",
+				"telling",
+				"ordered",
+				"icons",
+				"picture",
+				"heading",
+				"replacement",
+				"example",
+			)
 		}
 		return err
 	})
@@ -277,7 +302,15 @@ func readExample(r *jsonread.Reader) (e Example, err error) {
 // checked once the tokens are read.
 func readRoles(r *jsonread.Reader) (*Roles, error) {
 	out := &Roles{}
-	lists := map[string]*[]string{"accent": &out.Accent, "ground": &out.Ground, "radius": &out.Radius, "space": &out.Space, "font": &out.Font, "heading": &out.Heading, "size": &out.Size}
+	lists := map[string]*[]string{
+		"accent":  &out.Accent,
+		"ground":  &out.Ground,
+		"radius":  &out.Radius,
+		"space":   &out.Space,
+		"font":    &out.Font,
+		"heading": &out.Heading,
+		"size":    &out.Size,
+	}
 	err := r.Object(func(key string) error {
 		if list, ok := lists[key]; ok {
 			var err error

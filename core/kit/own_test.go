@@ -23,7 +23,11 @@ func TestAnIconIsKeptInOnePlainForm(t *testing.T) {
   <path d="M0 0h24" fill="url(#g)" stroke="currentColor"/>
 </svg>`))
 	require.NoError(t, err)
-	assert.Equal(t, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><title>A &amp; B</title><defs><linearGradient id="g"><stop offset="0" stop-color="#abc"></stop></linearGradient></defs><path d="M0 0h24" fill="url(#g)" stroke="currentColor"></path></svg>`, out)
+	assert.Equal(
+		t,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24"><title>A &amp; B</title><defs><linearGradient id="g"><stop offset="0" stop-color="#abc"></stop></linearGradient></defs><path d="M0 0h24" fill="url(#g)" stroke="currentColor"></path></svg>`,
+		out,
+	)
 	again, err := kit.ReadSVG([]byte(out))
 	require.NoError(t, err)
 	assert.Equal(t, out, again)
@@ -56,7 +60,10 @@ func TestWhatRunsOrLoadsIsRefusedInAnIcon(t *testing.T) {
 		"empty":             {``, "empty"},
 		"two":               {wrap("") + wrap(""), "a second picture follows"},
 		"large":             {wrap(strings.Repeat(" ", 70<<10)), "at most 64 KB"},
-		"deep":              {`<svg viewBox="0 0 1 1">` + strings.Repeat("<g>", 40) + strings.Repeat("</g>", 40) + `</svg>`, "nested too deeply"},
+		"deep": {
+			`<svg viewBox="0 0 1 1">` + strings.Repeat("<g>", 40) + strings.Repeat("</g>", 40) + `</svg>`,
+			"nested too deeply",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -82,7 +89,9 @@ func FuzzReadSVG(f *testing.F) {
 		}
 		low := strings.ToLower(out)
 		for _, never := range []string{"<script", "<style", "<image", "<use", "<foreign", " on", "href", "javascript:", "url(h", "@import"} {
-			if strings.Contains(strings.ReplaceAll(low, "&#", ""), never) && strings.Contains(low, "<") && !strings.Contains(low, "<title>") && !strings.Contains(low, "<desc>") {
+			if strings.Contains(strings.ReplaceAll(low, "&#", ""), never) && strings.Contains(low, "<") &&
+				!strings.Contains(low, "<title>") &&
+				!strings.Contains(low, "<desc>") {
 				t.Fatalf("%q holds %q", out, never)
 			}
 		}
@@ -90,7 +99,9 @@ func FuzzReadSVG(f *testing.F) {
 }
 
 func someFont(t *testing.T) []byte {
-	data, err := os.ReadFile(filepath.Join(testkit.Root(), "kits/sorrel/dist/fonts/alegreya-sans-latin-700-normal.woff2"))
+	data, err := os.ReadFile(
+		filepath.Join(testkit.Root(), "kits/sorrel/dist/fonts/alegreya-sans-latin-700-normal.woff2"),
+	)
 	require.NoError(t, err)
 	return data
 }
@@ -113,15 +124,18 @@ func TestWhatIsNoFontIsRefusedWithTheReason(t *testing.T) {
 		data []byte
 		why  string
 	}{
-		"nothing":                 {nil, "it is not one"},
-		"a picture":               {[]byte("\x89PNG\r\n\x1a\n" + strings.Repeat("x", 100)), "it is not one"},
-		"the older form":          {append([]byte("wOFF"), make([]byte, 100)...), "first version"},
-		"not compressed":          {append([]byte("OTTO"), make([]byte, 100)...), "not compressed"},
-		"cut off":                 {good[:len(good)/2], "the file has"},
-		"cut off, and so it says": {append(append(bytes.Clone(good[:8]), long...), good[12:len(good)-10]...), "tables"},
-		"no tables":               {change(12, 0, 0), "0 tables"},
-		"spoilt":                  {change(len(good)/2, bytes.Repeat([]byte{0xff}, 400)...), ""},
-		"too large":               {append(bytes.Clone(good), make([]byte, 2<<20)...), "at most 1024 KB"},
+		"nothing":        {nil, "it is not one"},
+		"a picture":      {[]byte("\x89PNG\r\n\x1a\n" + strings.Repeat("x", 100)), "it is not one"},
+		"the older form": {append([]byte("wOFF"), make([]byte, 100)...), "first version"},
+		"not compressed": {append([]byte("OTTO"), make([]byte, 100)...), "not compressed"},
+		"cut off":        {good[:len(good)/2], "the file has"},
+		"cut off, and so it says": {
+			append(append(bytes.Clone(good[:8]), long...), good[12:len(good)-10]...),
+			"tables",
+		},
+		"no tables": {change(12, 0, 0), "0 tables"},
+		"spoilt":    {change(len(good)/2, bytes.Repeat([]byte{0xff}, 400)...), ""},
+		"too large": {append(bytes.Clone(good), make([]byte, 2<<20)...), "at most 1024 KB"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -138,14 +152,19 @@ func FuzzReadFont(f *testing.F) {
 	}
 	f.Add([]byte("wOF2"))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		if font, err := kit.ReadFont(data); err == nil && (font.Family == "" || strings.ContainsAny(font.Family, `;{}<>'"\`)) {
+		if font, err := kit.ReadFont(data); err == nil &&
+			(font.Family == "" || strings.ContainsAny(font.Family, `;{}<>'"\`)) {
 			t.Fatalf("the family %q could break out of a style sheet", font.Family)
 		}
 	})
 }
 
 func TestAnApplicationsPackagesAreRead(t *testing.T) {
-	list, err := kit.ReadDependencies([]byte(`{"name":"x","dependencies":{"vue":"3.5.0"},"devDependencies":{"vue":"2","vite":"8"},"scripts":{"a":"b"}}`))
+	list, err := kit.ReadDependencies(
+		[]byte(
+			`{"name":"x","dependencies":{"vue":"3.5.0"},"devDependencies":{"vue":"2","vite":"8"},"scripts":{"a":"b"}}`,
+		),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, map[string]string{"vue": "3.5.0", "vite": "8"}, list)
 	_, err = kit.ReadDependencies([]byte(`{"dependencies":{"vue":3}}`))

@@ -90,7 +90,8 @@ func (p *Package) File(specifier string) (string, bool) {
 	}
 	for pattern, file := range p.exports { // "./parts/*.js": "./dist/parts/*.js"
 		before, after, starred := strings.Cut(pattern, "*")
-		if name, ok := strings.CutPrefix("."+rest, before); starred && ok && strings.HasSuffix(name, after) && len(name) > len(after) {
+		if name, ok := strings.CutPrefix("."+rest, before); starred && ok && strings.HasSuffix(name, after) &&
+			len(name) > len(after) {
 			return clean(strings.ReplaceAll(file, "*", strings.TrimSuffix(name, after))), true
 		}
 	}

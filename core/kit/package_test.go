@@ -12,13 +12,37 @@ import (
 
 func TestAPackageSaysWhichFileAnImportIs(t *testing.T) {
 	cases := []struct{ name, src, specifier, want, module string }{
-		{"conditions", `{"name":"@a/b","version":"1","exports":{".":{"types":"./t.d.ts","default":"./dist/b.js"},"./b.css":"./dist/b.css"}}`, "@a/b/b.css", "dist/b.css", "dist/b.js"},
-		{"nested conditions", `{"name":"b","version":"1","exports":{".":{"browser":{"import":"./web.js"},"default":"./node.js"}}}`, "b", "web.js", "web.js"},
+		{
+			"conditions",
+			`{"name":"@a/b","version":"1","exports":{".":{"types":"./t.d.ts","default":"./dist/b.js"},"./b.css":"./dist/b.css"}}`,
+			"@a/b/b.css",
+			"dist/b.css",
+			"dist/b.js",
+		},
+		{
+			"nested conditions",
+			`{"name":"b","version":"1","exports":{".":{"browser":{"import":"./web.js"},"default":"./node.js"}}}`,
+			"b",
+			"web.js",
+			"web.js",
+		},
 		{"one path for all", `{"name":"b","version":"1","exports":"./index.js"}`, "b", "index.js", "index.js"},
 		{"no exports", `{"name":"b","version":"1","main":"lib/b.js"}`, "b", "", "lib/b.js"},
-		{"the module comes before main", `{"name":"b","version":"1","main":"b.cjs","module":"b.mjs"}`, "b/x", "x", "b.mjs"},
+		{
+			"the module comes before main",
+			`{"name":"b","version":"1","main":"b.cjs","module":"b.mjs"}`,
+			"b/x",
+			"x",
+			"b.mjs",
+		},
 		{"another package", `{"name":"b","version":"1","exports":"./index.js"}`, "bc", "", "index.js"},
-		{"out of the package", `{"name":"b","version":"1","exports":{".":"../../../etc/passwd"}}`, "b", "etc/passwd", "etc/passwd"},
+		{
+			"out of the package",
+			`{"name":"b","version":"1","exports":{".":"../../../etc/passwd"}}`,
+			"b",
+			"etc/passwd",
+			"etc/passwd",
+		},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -42,7 +66,11 @@ func TestAnImportNamesItsSpecifier(t *testing.T) {
 }
 
 func TestExportsMayNameManyFilesAtOnce(t *testing.T) {
-	p, err := kit.ReadPackage([]byte(`{"name":"@a/b","version":"1.0.0","exports":{".":"./x.js","./parts/*.js":{"types":"./t/*.d.ts","default":"./dist/parts/*.js"}},"peerDependencies":{"c":"^2","d":"1"},"peerDependenciesMeta":{"d":{"optional":true}}}`))
+	p, err := kit.ReadPackage(
+		[]byte(
+			`{"name":"@a/b","version":"1.0.0","exports":{".":"./x.js","./parts/*.js":{"types":"./t/*.d.ts","default":"./dist/parts/*.js"}},"peerDependencies":{"c":"^2","d":"1"},"peerDependenciesMeta":{"d":{"optional":true}}}`,
+		),
+	)
 	require.NoError(t, err)
 	file, ok := p.File("@a/b/parts/form.js")
 	assert.True(t, ok)

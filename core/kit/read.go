@@ -107,7 +107,9 @@ func (k *Kit) readManifest(src []byte) error {
 		return err
 	}
 	if !hasModules {
-		return errors.New("the document: it has no modules; accepted: a Custom Elements Manifest with a list \"modules\"")
+		return errors.New(
+			"the document: it has no modules; accepted: a Custom Elements Manifest with a list \"modules\"",
+		)
 	}
 	if len(k.Components) == 0 {
 		return errors.New("/modules: no custom element is declared; accepted: declarations with a tagName")
@@ -256,7 +258,8 @@ func (c *Component) readMember(r *jsonread.Reader) error {
 		}
 		return err
 	})
-	if err != nil || kind != "field" || static || readonly || !hasAttr || privacy == "private" || privacy == "protected" {
+	if err != nil || kind != "field" || static || readonly || !hasAttr || privacy == "private" ||
+		privacy == "protected" {
 		return err
 	}
 	if p.Attr == "" {

@@ -95,7 +95,14 @@ func readSnippet(r *jsonread.Reader) (Snippet, error) {
 
 func readTemplate(r *jsonread.Reader) (Template, error) {
 	var t Template
-	texts := map[string]*string{"type": &t.Type, "slot": &t.Slot, "text": &t.Text, "over": &t.Over, "name": &t.Name, "like": &t.Like}
+	texts := map[string]*string{
+		"type": &t.Type,
+		"slot": &t.Slot,
+		"text": &t.Text,
+		"over": &t.Over,
+		"name": &t.Name,
+		"like": &t.Like,
+	}
 	lists := map[string]*[]string{"only": &t.Only, "except": &t.Except}
 	flags := map[string]*bool{"repeat": &t.Repeat, "value": &t.Value, "without": &t.Without}
 	err := r.Object(func(key string) error {
@@ -133,7 +140,25 @@ func readTemplate(r *jsonread.Reader) (Template, error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "type", "slot", "text", "props", "each", "only", "except", "skip", "take", "repeat", "over", "name", "like", "value", "without", "children")
+			err = r.Unknown(
+				key,
+				"type",
+				"slot",
+				"text",
+				"props",
+				"each",
+				"only",
+				"except",
+				"skip",
+				"take",
+				"repeat",
+				"over",
+				"name",
+				"like",
+				"value",
+				"without",
+				"children",
+			)
 		}
 		return err
 	})

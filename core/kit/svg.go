@@ -41,14 +41,82 @@ const maxSVG = 64 << 10
 
 // svgElements are what may stand in an icon: shapes and what colours them. Scripts,
 // styles, links, embedded pictures and foreign content may not.
-var svgElements = []string{"svg", "g", "path", "circle", "ellipse", "rect", "line", "polyline", "polygon", "defs", "linearGradient", "radialGradient", "stop", "clipPath", "mask", "title", "desc"}
+var svgElements = []string{
+	"svg",
+	"g",
+	"path",
+	"circle",
+	"ellipse",
+	"rect",
+	"line",
+	"polyline",
+	"polygon",
+	"defs",
+	"linearGradient",
+	"radialGradient",
+	"stop",
+	"clipPath",
+	"mask",
+	"title",
+	"desc",
+}
 
 // svgAttributes are those that place, shape and colour.
-var svgAttributes = []string{"viewBox", "width", "height", "d", "cx", "cy", "r", "rx", "ry", "x", "y", "x1", "y1", "x2", "y2", "fx", "fy", "points", "fill", "fill-opacity", "fill-rule", "clip-rule", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "stroke-miterlimit", "stroke-dasharray", "stroke-dashoffset", "stroke-opacity", "opacity", "transform", "id", "offset", "stop-color", "stop-opacity", "gradientUnits", "gradientTransform", "spreadMethod", "clip-path", "mask", "clipPathUnits", "maskUnits", "maskContentUnits", "vector-effect", "color", "preserveAspectRatio", "pathLength"}
+var svgAttributes = []string{
+	"viewBox",
+	"width",
+	"height",
+	"d",
+	"cx",
+	"cy",
+	"r",
+	"rx",
+	"ry",
+	"x",
+	"y",
+	"x1",
+	"y1",
+	"x2",
+	"y2",
+	"fx",
+	"fy",
+	"points",
+	"fill",
+	"fill-opacity",
+	"fill-rule",
+	"clip-rule",
+	"stroke",
+	"stroke-width",
+	"stroke-linecap",
+	"stroke-linejoin",
+	"stroke-miterlimit",
+	"stroke-dasharray",
+	"stroke-dashoffset",
+	"stroke-opacity",
+	"opacity",
+	"transform",
+	"id",
+	"offset",
+	"stop-color",
+	"stop-opacity",
+	"gradientUnits",
+	"gradientTransform",
+	"spreadMethod",
+	"clip-path",
+	"mask",
+	"clipPathUnits",
+	"maskUnits",
+	"maskContentUnits",
+	"vector-effect",
+	"color",
+	"preserveAspectRatio",
+	"pathLength",
+}
 
 // dropped are attributes that say nothing here and do no harm: they are left out.
 func dropped(name xml.Name) bool {
-	return name.Space == "xmlns" || name.Local == "xmlns" || strings.HasPrefix(name.Local, "data-") || strings.HasPrefix(name.Local, "aria-") ||
+	return name.Space == "xmlns" || name.Local == "xmlns" || strings.HasPrefix(name.Local, "data-") ||
+		strings.HasPrefix(name.Local, "aria-") ||
 		slices.Contains([]string{"class", "version", "role", "focusable", "baseProfile", "space"}, name.Local)
 }
 
@@ -61,7 +129,14 @@ var reference = regexp.MustCompile(`^url\(#[A-Za-z_][\w-]*\)$`)
 func ReadSVG(src []byte) (string, error) {
 	fail := func(offset int64, accepts, format string, args ...any) error {
 		line, column := jsonread.Position(src, offset)
-		return &jsonread.Error{Pointer: "the picture", Offset: offset, Line: line, Column: column, Message: fmt.Sprintf(format, args...), Accepts: accepts}
+		return &jsonread.Error{
+			Pointer: "the picture",
+			Offset:  offset,
+			Line:    line,
+			Column:  column,
+			Message: fmt.Sprintf(format, args...),
+			Accepts: accepts,
+		}
 	}
 	if len(src) > maxSVG {
 		return "", fail(0, fmt.Sprintf("at most %d KB", maxSVG>>10), "the picture has %d KB", len(src)>>10)
@@ -153,7 +228,11 @@ func ReadSVG(src []byte) (string, error) {
 	case shapes == 0:
 		return "", fail(0, "an svg element with shapes", "the picture shows nothing")
 	case !hasBox:
-		return "", fail(0, `viewBox="0 0 24 24" or another box`, "the svg element has no viewBox, so that it cannot be sized")
+		return "", fail(
+			0,
+			`viewBox="0 0 24 24" or another box`,
+			"the svg element has no viewBox, so that it cannot be sized",
+		)
 	}
 	return out.String(), nil
 }

@@ -37,7 +37,11 @@ func (th *Theme) Check(k *Kit) error {
 		return errors.New("a theme needs a name")
 	}
 	if !slices.Contains(k.Tokens.Themes, th.From) {
-		return fmt.Errorf("there is no theme %q to start from; accepted: %s", th.From, strings.Join(k.Tokens.Themes, ", "))
+		return fmt.Errorf(
+			"there is no theme %q to start from; accepted: %s",
+			th.From,
+			strings.Join(k.Tokens.Themes, ", "),
+		)
 	}
 	if !own && th.From != th.ID {
 		return fmt.Errorf("%s is a theme of the kit: changes to it start from itself", th.ID)
@@ -173,7 +177,11 @@ func (k *Kit) ReadTheme(src []byte, from string) (map[string]Value, error) {
 		line, column := jsonread.Position(src, tok.at[baseTheme])
 		where := &jsonread.Error{Pointer: pointer(tok.Path), Line: line, Column: column}
 		if !ok {
-			where.Message, where.Accepts = fmt.Sprintf("%s has no token %s", k.Title, tok.Path), "paths of the kit's tokens"
+			where.Message, where.Accepts = fmt.Sprintf(
+				"%s has no token %s",
+				k.Title,
+				tok.Path,
+			), "paths of the kit's tokens"
 			return nil, fmt.Errorf("tokens: %w", where)
 		}
 		if tok.Type != "" && have.Type != "" && tok.Type != have.Type {

@@ -105,7 +105,14 @@ func readTokens(src []byte, prefix string) (*Tokens, error) {
 	for _, o := range f.overrides {
 		tok, ok := f.tokens[o.path]
 		if !ok {
-			return nil, r.FailAt(pointer(o.path), o.at, "paths of the base", "the theme %s sets a token that does not exist: %s", o.theme, o.path)
+			return nil, r.FailAt(
+				pointer(o.path),
+				o.at,
+				"paths of the base",
+				"the theme %s sets a token that does not exist: %s",
+				o.theme,
+				o.path,
+			)
 		}
 		tok.raw[o.theme], tok.at[o.theme] = o.value, o.at
 	}
@@ -117,7 +124,13 @@ func readTokens(src []byte, prefix string) (*Tokens, error) {
 		}
 		var v *valueError
 		if errors.As(err, &v) {
-			return r.FailAt(pointer(tok.Path), at, v.accepts, "%s", strings.TrimSuffix(err.Error(), "; accepted: "+v.accepts))
+			return r.FailAt(
+				pointer(tok.Path),
+				at,
+				v.accepts,
+				"%s",
+				strings.TrimSuffix(err.Error(), "; accepted: "+v.accepts),
+			)
 		}
 		return r.FailAt(pointer(tok.Path), at, "", "%s", err)
 	})
@@ -178,7 +191,10 @@ const maxValueSize = 500
 
 func (t *Tokens) follow(v Value, theme string, seen []string, size *int) (Value, error) {
 	if *size++; *size > maxValueSize {
-		return v, refuse(fmt.Sprintf("at most %d parts", maxValueSize), "with its aliases followed the value is too large")
+		return v, refuse(
+			fmt.Sprintf("at most %d parts", maxValueSize),
+			"with its aliases followed the value is too large",
+		)
 	}
 	var err error
 	switch v.kind {
@@ -319,14 +335,21 @@ func (f *tokenFile) group(path, typ, summary string) error {
 		f.overrides = append(f.overrides, override{f.theme, path, value, at})
 		return nil
 	}
-	f.tokens[path] = &Token{Path: path, Type: typ, Summary: summary, raw: map[string]Value{baseTheme: value}, at: map[string]int64{baseTheme: at}}
+	f.tokens[path] = &Token{
+		Path:    path,
+		Type:    typ,
+		Summary: summary,
+		raw:     map[string]Value{baseTheme: value},
+		at:      map[string]int64{baseTheme: at},
+	}
 	return nil
 }
 
 // cssName reports whether a path can stand in a custom property's name as it is.
 func cssName(path string) bool {
 	return !strings.ContainsFunc(path, func(c rune) bool {
-		return c < 0x80 && !(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '.')
+		return c < 0x80 &&
+			!(c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '-' || c == '_' || c == '.')
 	})
 }
 

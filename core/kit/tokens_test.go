@@ -16,27 +16,63 @@ import (
 
 func TestEveryTypeOfTokenIsWrittenAsCSS(t *testing.T) {
 	cases := map[string]struct{ typ, value, want string }{
-		"colour":                {"color", `{"colorSpace":"srgb","components":[0,0.5,1]}`, "#0080FF"},
-		"colour by hex":         {"color", `{"colorSpace":"srgb","components":[0,0.5019,1],"hex":"#0080ff"}`, "#0080ff"},
+		"colour": {"color", `{"colorSpace":"srgb","components":[0,0.5,1]}`, "#0080FF"},
+		"colour by hex": {
+			"color",
+			`{"colorSpace":"srgb","components":[0,0.5019,1],"hex":"#0080ff"}`,
+			"#0080ff",
+		},
 		"half clear":            {"color", `{"colorSpace":"srgb","components":[1,0,0],"alpha":0.5}`, "#FF000080"},
 		"colour of older files": {"color", `"#abc"`, "#abc"},
-		"wide colour":           {"color", `{"colorSpace":"display-p3","components":[1,0.2,0],"alpha":0.4}`, "color(display-p3 1 0.2 0 / 0.4)"},
-		"by lightness":          {"color", `{"colorSpace":"oklch","components":[0.6,0.1,"none"]}`, "oklch(0.6 0.1 none)"},
-		"hsl":                   {"color", `{"colorSpace":"hsl","components":[120,50,40]}`, "hsl(120 50% 40%)"},
-		"length":                {"dimension", `{"value":1.5,"unit":"rem"}`, "1.5rem"},
-		"length in words":       {"dimension", `"12px"`, "12px"},
-		"time":                  {"duration", `{"value":120,"unit":"ms"}`, "120ms"},
-		"fonts":                 {"fontFamily", `["Alegreya Sans","sans-serif"]`, "'Alegreya Sans', sans-serif"},
-		"weight":                {"fontWeight", `"semi-bold"`, "600"},
-		"curve":                 {"cubicBezier", `[0.2,0,0.2,1]`, "cubic-bezier(0.2, 0, 0.2, 1)"},
-		"number":                {"number", `1.45`, "1.45"},
-		"border":                {"border", `{"color":"#112233","width":"1px","style":"dashed"}`, "1px dashed #112233"},
-		"transition":            {"transition", `{"duration":"200ms","delay":"0ms","timingFunction":[0,0,1,1]}`, "200ms cubic-bezier(0, 0, 1, 1) 0ms"},
-		"shadow":                {"shadow", `{"offsetX":"0px","offsetY":"2px","blur":"4px","spread":"0px","color":"#00000040"}`, "0px 2px 4px 0px #00000040"},
-		"shadows":               {"shadow", `[{"offsetX":"0px","offsetY":"2px","blur":"4px","spread":"0px","color":"#000000"},{"inset":true,"offsetX":"0px","offsetY":"1px","blur":"0px","spread":"0px","color":"#ffffff"}]`, "0px 2px 4px 0px #000000, inset 0px 1px 0px 0px #ffffff"},
-		"gradient":              {"gradient", `[{"color":"#000000","position":0},{"color":"#ffffff","position":1}]`, "linear-gradient(#000000 0%, #ffffff 100%)"},
-		"typography":            {"typography", `{"fontFamily":"Serif","fontSize":"16px","fontWeight":700,"lineHeight":1.2}`, "700 16px/1.2 Serif"},
-		"nothing said":          {"", `"12px"`, "12px"},
+		"wide colour": {
+			"color",
+			`{"colorSpace":"display-p3","components":[1,0.2,0],"alpha":0.4}`,
+			"color(display-p3 1 0.2 0 / 0.4)",
+		},
+		"by lightness": {
+			"color",
+			`{"colorSpace":"oklch","components":[0.6,0.1,"none"]}`,
+			"oklch(0.6 0.1 none)",
+		},
+		"hsl":             {"color", `{"colorSpace":"hsl","components":[120,50,40]}`, "hsl(120 50% 40%)"},
+		"length":          {"dimension", `{"value":1.5,"unit":"rem"}`, "1.5rem"},
+		"length in words": {"dimension", `"12px"`, "12px"},
+		"time":            {"duration", `{"value":120,"unit":"ms"}`, "120ms"},
+		"fonts":           {"fontFamily", `["Alegreya Sans","sans-serif"]`, "'Alegreya Sans', sans-serif"},
+		"weight":          {"fontWeight", `"semi-bold"`, "600"},
+		"curve":           {"cubicBezier", `[0.2,0,0.2,1]`, "cubic-bezier(0.2, 0, 0.2, 1)"},
+		"number":          {"number", `1.45`, "1.45"},
+		"border": {
+			"border",
+			`{"color":"#112233","width":"1px","style":"dashed"}`,
+			"1px dashed #112233",
+		},
+		"transition": {
+			"transition",
+			`{"duration":"200ms","delay":"0ms","timingFunction":[0,0,1,1]}`,
+			"200ms cubic-bezier(0, 0, 1, 1) 0ms",
+		},
+		"shadow": {
+			"shadow",
+			`{"offsetX":"0px","offsetY":"2px","blur":"4px","spread":"0px","color":"#00000040"}`,
+			"0px 2px 4px 0px #00000040",
+		},
+		"shadows": {
+			"shadow",
+			`[{"offsetX":"0px","offsetY":"2px","blur":"4px","spread":"0px","color":"#000000"},{"inset":true,"offsetX":"0px","offsetY":"1px","blur":"0px","spread":"0px","color":"#ffffff"}]`,
+			"0px 2px 4px 0px #000000, inset 0px 1px 0px 0px #ffffff",
+		},
+		"gradient": {
+			"gradient",
+			`[{"color":"#000000","position":0},{"color":"#ffffff","position":1}]`,
+			"linear-gradient(#000000 0%, #ffffff 100%)",
+		},
+		"typography": {
+			"typography",
+			`{"fontFamily":"Serif","fontSize":"16px","fontWeight":700,"lineHeight":1.2}`,
+			"700 16px/1.2 Serif",
+		},
+		"nothing said": {"", `"12px"`, "12px"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -58,28 +94,64 @@ func TestBadTokensAreRefusedWithPathAndLine(t *testing.T) {
 	bomb := `{"$type":"shadow","a":{"$value":["{y}","{y}","{y}","{y}","{y}","{y}","{y}","{y}","{y}","{y}"]}`
 	for _, n := range []string{"y", "x", "w"} {
 		next := string(n[0] - 1)
-		bomb += fmt.Sprintf(`,%q:{"$value":["{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}"]}`, n, next)
+		bomb += fmt.Sprintf(
+			`,%q:{"$value":["{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}","{%[2]s}"]}`,
+			n,
+			next,
+		)
 	}
 	bomb += `,"v":{"$value":"0 0 0 0 red"}}`
 	cases := map[string]struct{ src, where, why string }{
-		"a circle":            {`{"c":{"$type":"color",` + "\n" + `"a":{"$value":"{c.b}"},"b":{"$value":"{c.a}"}}}`, "/c/a (line 2", "leads back to itself (c.a → c.b → c.a)"},
-		"a circle inside":     {`{"c":{"$type":"color","a":{"$value":"{s.b.color}"}},"s":{"b":{"$type":"shadow","$value":{"offsetX":"{s.b}","offsetY":"0px","blur":"0px","spread":"0px","color":"#000"}}}}`, "/c/a", "does not exist"},
-		"an unknown type":     {`{"c":{` + "\n" + `"$type":"colour","a":{"$value":"#fff"}}}`, "line 2", `the type "colour" is not known; accepted: border, color`},
+		"a circle": {
+			`{"c":{"$type":"color",` + "\n" + `"a":{"$value":"{c.b}"},"b":{"$value":"{c.a}"}}}`,
+			"/c/a (line 2",
+			"leads back to itself (c.a → c.b → c.a)",
+		},
+		"a circle inside": {
+			`{"c":{"$type":"color","a":{"$value":"{s.b.color}"}},"s":{"b":{"$type":"shadow","$value":{"offsetX":"{s.b}","offsetY":"0px","blur":"0px","spread":"0px","color":"#000"}}}}`,
+			"/c/a",
+			"does not exist",
+		},
+		"an unknown type": {
+			`{"c":{` + "\n" + `"$type":"colour","a":{"$value":"#fff"}}}`,
+			"line 2",
+			`the type "colour" is not known; accepted: border, color`,
+		},
 		"an alias of nothing": {`{"c":{"a":{"$value":"{d.e}"}}}`, "/c/a", "does not exist: d.e"},
-		"an alias in a part":  {`{"s":{"$type":"shadow","a":{"$value":{"offsetX":"0px","offsetY":"0px","blur":"0px","spread":"0px","color":"{c.no}"}}}}`, "/s/a", "c.no"},
-		"the wrong kind":      {`{"a":{"$type":"dimension","b":{"$value":"wide"}}}`, "/a/b", "it is no length"},
-		"no number of unit":   {`{"a":{"$type":"duration","b":{"$value":{"value":3,"unit":"px"}}}}`, "/a/b", "accepted: a number with a unit: ms, s"},
-		"out of range":        {`{"a":{"$type":"color","b":{"$value":{"colorSpace":"srgb","components":[0,0,2]}}}}`, "/a/b", "out of range"},
-		"an unknown space":    {`{"a":{"$type":"color","b":{"$value":{"colorSpace":"cmyk","components":[0,0,0]}}}}`, "/a/b", `"cmyk" is not known`},
-		"breaking out":        {`{"a":{"b":{"$value":"x} body{display:none"}}}`, "/a/b", "break out"},
-		"breaking out again":  {`{"a":{"$type":"fontFamily","b":{"$value":["a'; x"]}}}`, "/a/b", "break out"},
-		"a bad name":          {`{"a":{"b c":{"$value":"1px"}}}`, "line 1", "cannot name a custom property"},
-		"token and group":     {`{"a":{"$value":"1px","b":{"$value":"2px"}}}`, "/a", "both a token and a group"},
-		"a token of a theme":  {`{"a":{"$value":"1px"},"$extensions":{"ubiquant":{"themes":{"dark":{"b":{"$value":"2px"}}}}}}`, "/b", "does not exist"},
-		"a pointer":           {`{"a":{"$value":{"$ref":"#/b"}}}`, "/a", "by pointer"},
-		"extending":           {`{"a":{"$extends":"{b}"}}`, "/a", "$extends is not read"},
-		"growing for ever":    {bomb, "/", "too large"},
-		"no JSON":             {`{"a":`, "line 1", ""},
+		"an alias in a part": {
+			`{"s":{"$type":"shadow","a":{"$value":{"offsetX":"0px","offsetY":"0px","blur":"0px","spread":"0px","color":"{c.no}"}}}}`,
+			"/s/a",
+			"c.no",
+		},
+		"the wrong kind": {`{"a":{"$type":"dimension","b":{"$value":"wide"}}}`, "/a/b", "it is no length"},
+		"no number of unit": {
+			`{"a":{"$type":"duration","b":{"$value":{"value":3,"unit":"px"}}}}`,
+			"/a/b",
+			"accepted: a number with a unit: ms, s",
+		},
+		"out of range": {
+			`{"a":{"$type":"color","b":{"$value":{"colorSpace":"srgb","components":[0,0,2]}}}}`,
+			"/a/b",
+			"out of range",
+		},
+		"an unknown space": {
+			`{"a":{"$type":"color","b":{"$value":{"colorSpace":"cmyk","components":[0,0,0]}}}}`,
+			"/a/b",
+			`"cmyk" is not known`,
+		},
+		"breaking out":       {`{"a":{"b":{"$value":"x} body{display:none"}}}`, "/a/b", "break out"},
+		"breaking out again": {`{"a":{"$type":"fontFamily","b":{"$value":["a'; x"]}}}`, "/a/b", "break out"},
+		"a bad name":         {`{"a":{"b c":{"$value":"1px"}}}`, "line 1", "cannot name a custom property"},
+		"token and group":    {`{"a":{"$value":"1px","b":{"$value":"2px"}}}`, "/a", "both a token and a group"},
+		"a token of a theme": {
+			`{"a":{"$value":"1px"},"$extensions":{"ubiquant":{"themes":{"dark":{"b":{"$value":"2px"}}}}}}`,
+			"/b",
+			"does not exist",
+		},
+		"a pointer":        {`{"a":{"$value":{"$ref":"#/b"}}}`, "/a", "by pointer"},
+		"extending":        {`{"a":{"$extends":"{b}"}}`, "/a", "$extends is not read"},
+		"growing for ever": {bomb, "/", "too large"},
+		"no JSON":          {`{"a":`, "line 1", ""},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -119,7 +191,10 @@ func TestATextThatAPersonWritesIsTheValueItShows(t *testing.T) {
 			}
 			v, err := kit.ParseValue(tok.Type, css)
 			require.NoError(t, err, "%s %s", tok.Path, css)
-			tokens, err := kit.ReadTokens([]byte(fmt.Sprintf(`{"a":{"$type":%q,"$value":%s}}`, tok.Type, v.JSON())), "k")
+			tokens, err := kit.ReadTokens(
+				[]byte(fmt.Sprintf(`{"a":{"$type":%q,"$value":%s}}`, tok.Type, v.JSON())),
+				"k",
+			)
 			require.NoError(t, err)
 			assert.Equal(t, css, tokens.List[0].Values["light"], "%s in %s", tok.Path, theme)
 		}
@@ -158,7 +233,15 @@ func TestAMadeThemeCanBeRead(t *testing.T) {
 		}
 		for _, c := range made.Checks("made") {
 			if c.Fails && c.Ink != "color.accent" {
-				t.Fatalf("%s %s on %s %s has %.2f of %g", c.Ink, c.InkValue, c.Ground, c.GroundValue, c.Ratio, c.Needs)
+				t.Fatalf(
+					"%s %s on %s %s has %.2f of %g",
+					c.Ink,
+					c.InkValue,
+					c.Ground,
+					c.GroundValue,
+					c.Ratio,
+					c.Needs,
+				)
 			}
 		}
 		accent, _ := made.Tokens.Find("color.accent")
@@ -183,7 +266,12 @@ func TestMakingAThemeChangesWhatItSays(t *testing.T) {
 	assert.Equal(t, "3px", value(kit.Making{Radius: &two}, "radius.box"), "in proportion: 6 to 10")
 	assert.Equal(t, "12px", value(kit.Making{Density: "compact"}, "space.4"))
 	assert.Equal(t, "24px", value(kit.Making{Step: 6}, "space.4"))
-	assert.Equal(t, "'Lora Test', serif", value(kit.Making{Font: "Lora Test, serif"}, "font.heading"), "headings follow the text")
+	assert.Equal(
+		t,
+		"'Lora Test', serif",
+		value(kit.Making{Font: "Lora Test, serif"}, "font.heading"),
+		"headings follow the text",
+	)
 	assert.Equal(t, "16px", value(kit.Making{Size: 16}, "text.m"))
 	assert.Equal(t, "#10191C", func() string {
 		made, err := k.With([]kit.Theme{{ID: "made", Name: "Made", From: "dark"}}, nil, nil)
@@ -202,7 +290,11 @@ func TestAChangeOfTheKitsOwnThemeIsATheme(t *testing.T) {
 	k := testkit.Sorrel(t)
 	v, err := kit.ParseValue("color", "#112233")
 	require.NoError(t, err)
-	made, err := k.With([]kit.Theme{{ID: "dark", From: "dark", Tokens: map[string]kit.Value{"color.ink": v}}}, nil, nil)
+	made, err := k.With(
+		[]kit.Theme{{ID: "dark", From: "dark", Tokens: map[string]kit.Value{"color.ink": v}}},
+		nil,
+		nil,
+	)
 	require.NoError(t, err)
 	ink, _ := made.Tokens.Find("color.ink")
 	assert.Equal(t, "#112233", ink.Values["dark"])
@@ -217,10 +309,21 @@ func TestAChangeOfTheKitsOwnThemeIsATheme(t *testing.T) {
 }
 
 func TestABareKitCanBeThemedByItsWords(t *testing.T) {
-	k, err := kit.Read(kit.Sources{Manifest: []byte(bare), Tokens: []byte(`{"brand":{"$type":"color","main":{"$value":"#204060"},"soft":{"$value":"#d0e0f0"}},"spacing":{"$type":"dimension","s":{"$value":"4px"}}}`)})
+	k, err := kit.Read(
+		kit.Sources{
+			Manifest: []byte(bare),
+			Tokens: []byte(
+				`{"brand":{"$type":"color","main":{"$value":"#204060"},"soft":{"$value":"#d0e0f0"}},"spacing":{"$type":"dimension","s":{"$value":"4px"}}}`,
+			),
+		},
+	)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"accent", "density", "step"}, k.Makable())
-	made, err := k.With([]kit.Theme{{ID: "made", Name: "Made", From: "light", Making: kit.Making{Accent: "#602020"}}}, nil, nil)
+	made, err := k.With(
+		[]kit.Theme{{ID: "made", Name: "Made", From: "light", Making: kit.Making{Accent: "#602020"}}},
+		nil,
+		nil,
+	)
 	require.NoError(t, err)
 	main, _ := made.Tokens.Find("brand.main")
 	soft, _ := made.Tokens.Find("brand.soft")
@@ -242,8 +345,16 @@ func TestContrastIsThatOfTheGuidelines(t *testing.T) {
 }
 
 func FuzzReadTokens(f *testing.F) {
-	f.Add([]byte(`{"c":{"$type":"color","a":{"$value":"#fff"},"b":{"$value":"{c.a}"}},"s":{"$type":"shadow","x":{"$value":{"offsetX":"0px","offsetY":"0px","blur":"1px","spread":"0px","color":"{c.a}"}}},"$extensions":{"ubiquant":{"themes":{"light":{},"dark":{"c":{"a":{"$value":"#000"}}}}}}}`))
-	f.Add([]byte(`{"a":{"$value":[1,2]},"g":{"$type":"gradient","x":{"$value":[{"color":"#000","position":0},{"color":"#fff","position":2}]}}}`))
+	f.Add(
+		[]byte(
+			`{"c":{"$type":"color","a":{"$value":"#fff"},"b":{"$value":"{c.a}"}},"s":{"$type":"shadow","x":{"$value":{"offsetX":"0px","offsetY":"0px","blur":"1px","spread":"0px","color":"{c.a}"}}},"$extensions":{"ubiquant":{"themes":{"light":{},"dark":{"c":{"a":{"$value":"#000"}}}}}}}`,
+		),
+	)
+	f.Add(
+		[]byte(
+			`{"a":{"$value":[1,2]},"g":{"$type":"gradient","x":{"$value":[{"color":"#000","position":0},{"color":"#fff","position":2}]}}}`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, src []byte) {
 		tokens, err := kit.ReadTokens(src, "k")
 		if err != nil {

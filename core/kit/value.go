@@ -44,7 +44,21 @@ func (v Value) part(name string) (Value, bool) {
 func (v Value) Alias() (string, bool) { return v.text, v.kind == '@' }
 
 // tokenTypes are the types of DTCG 2025.10. An untyped token is taken as it is written.
-var tokenTypes = []string{"border", "color", "cubicBezier", "dimension", "duration", "fontFamily", "fontWeight", "gradient", "number", "shadow", "strokeStyle", "transition", "typography"}
+var tokenTypes = []string{
+	"border",
+	"color",
+	"cubicBezier",
+	"dimension",
+	"duration",
+	"fontFamily",
+	"fontWeight",
+	"gradient",
+	"number",
+	"shadow",
+	"strokeStyle",
+	"transition",
+	"typography",
+}
 
 // readValue reads a value as written, aliases unresolved.
 func readValue(r *jsonread.Reader) (v Value, err error) {
@@ -270,7 +284,11 @@ func color(v Value) (string, error) {
 	case "lab", "lch", "oklab", "oklch":
 		return space.text + "(" + strings.Join(words, " ") + tail + ")", nil
 	}
-	return "", refuse("srgb, srgb-linear, display-p3, a98-rgb, prophoto-rgb, rec2020, xyz-d50, xyz-d65, hsl, hwb, lab, lch, oklab, oklch", "the colour space %q is not known", space.text)
+	return "", refuse(
+		"srgb, srgb-linear, display-p3, a98-rgb, prophoto-rgb, rec2020, xyz-d50, xyz-d65, hsl, hwb, lab, lch, oklab, oklch",
+		"the colour space %q is not known",
+		space.text,
+	)
 }
 
 func byte255(f float64) int { return int(f*255 + 0.5) }
@@ -297,7 +315,26 @@ func fontFamily(v Value) (string, error) {
 }
 
 // weights are the names that DTCG gives weights.
-var weights = map[string]string{"thin": "100", "hairline": "100", "extra-light": "200", "ultra-light": "200", "light": "300", "normal": "400", "regular": "400", "book": "400", "medium": "500", "semi-bold": "600", "demi-bold": "600", "bold": "700", "extra-bold": "800", "ultra-bold": "800", "black": "900", "heavy": "900", "extra-black": "950", "ultra-black": "950"}
+var weights = map[string]string{
+	"thin":        "100",
+	"hairline":    "100",
+	"extra-light": "200",
+	"ultra-light": "200",
+	"light":       "300",
+	"normal":      "400",
+	"regular":     "400",
+	"book":        "400",
+	"medium":      "500",
+	"semi-bold":   "600",
+	"demi-bold":   "600",
+	"bold":        "700",
+	"extra-bold":  "800",
+	"ultra-bold":  "800",
+	"black":       "900",
+	"heavy":       "900",
+	"extra-black": "950",
+	"ultra-black": "950",
+}
 
 func fontWeight(v Value) (string, error) {
 	if w, ok := weights[v.text]; ok && v.kind == '"' {
@@ -375,7 +412,18 @@ func listed(one func(Value) (string, error)) func(Value) (string, error) {
 	}
 }
 
-var shadowParts = joined("offsetX", "dimension", "offsetY", "dimension", "blur", "dimension", "spread", "dimension", "color", "color")
+var shadowParts = joined(
+	"offsetX",
+	"dimension",
+	"offsetY",
+	"dimension",
+	"blur",
+	"dimension",
+	"spread",
+	"dimension",
+	"color",
+	"color",
+)
 
 func shadow(v Value) (string, error) {
 	if v.kind == '"' {
@@ -467,7 +515,13 @@ func ParseValue(typ, text string) (Value, error) {
 			unit = "px"
 		}
 		number, _ := strconv.ParseFloat(strings.TrimSuffix(written, unit), 64)
-		return Value{kind: '{', parts: []part{{"value", numberValue(strconv.FormatFloat(number, 'g', -1, 64))}, {"unit", textValue(unit)}}}, nil
+		return Value{
+			kind: '{',
+			parts: []part{
+				{"value", numberValue(strconv.FormatFloat(number, 'g', -1, 64))},
+				{"unit", textValue(unit)},
+			},
+		}, nil
 	case "number", "fontWeight":
 		if f, err := strconv.ParseFloat(text, 64); err == nil {
 			v = numberValue(strconv.FormatFloat(f, 'g', -1, 64))
@@ -559,11 +613,17 @@ func hexParts(text string) (rgb [3]uint8, alpha float64, ok bool) {
 func srgb(rgb [3]uint8, alpha float64) Value {
 	list := Value{kind: '['}
 	for _, c := range rgb {
-		list.list = append(list.list, numberValue(strconv.FormatFloat(math.Round(float64(c)/255*1e4)/1e4, 'g', -1, 64)))
+		list.list = append(
+			list.list,
+			numberValue(strconv.FormatFloat(math.Round(float64(c)/255*1e4)/1e4, 'g', -1, 64)),
+		)
 	}
 	v := Value{kind: '{', parts: []part{{"colorSpace", textValue("srgb")}, {"components", list}}}
 	if alpha < 1 {
-		v.parts = append(v.parts, part{"alpha", numberValue(strconv.FormatFloat(math.Round(alpha*1e3)/1e3, 'g', -1, 64))})
+		v.parts = append(
+			v.parts,
+			part{"alpha", numberValue(strconv.FormatFloat(math.Round(alpha*1e3)/1e3, 'g', -1, 64))},
+		)
 	}
 	v.parts = append(v.parts, part{"hex", textValue(fmt.Sprintf("#%02X%02X%02X", rgb[0], rgb[1], rgb[2]))})
 	return v

@@ -23,7 +23,14 @@ func form(t testing.TB, id, emphasis string, filled bool) *screen.Document {
 			mark = `,"filled":["emphasis"]`
 		}
 	}
-	return &screen.Document{Kind: screen.ScreenDoc, ID: id, Root: testkit.Tree(t, `{"id":"r","type":"section","children":[{"id":"f","type":"sorrel-form","children":[{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"`+props+`}`+mark+`}]}]}`)}
+	return &screen.Document{
+		Kind: screen.ScreenDoc,
+		ID:   id,
+		Root: testkit.Tree(
+			t,
+			`{"id":"r","type":"section","children":[{"id":"f","type":"sorrel-form","children":[{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"`+props+`}`+mark+`}]}]}`,
+		),
+	}
 }
 
 func index(t testing.TB, docs ...*screen.Document) *usage.Index {
@@ -89,7 +96,17 @@ func TestCopiesOnOneScreenDoNotVouchForEachOther(t *testing.T) {
 	docs := team(t, 4, 0)
 	crowd := &screen.Document{Kind: screen.ScreenDoc, ID: "crowd", Root: &screen.Element{ID: "r", Type: "section"}}
 	for i := range 40 {
-		crowd.Root.Children = append(crowd.Root.Children, testkit.Tree(t, fmt.Sprintf(`{"id":"f%d","type":"sorrel-form","children":[{"id":"b%d","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit","emphasis":"strong"}}]}`, i, i)))
+		crowd.Root.Children = append(
+			crowd.Root.Children,
+			testkit.Tree(
+				t,
+				fmt.Sprintf(
+					`{"id":"f%d","type":"sorrel-form","children":[{"id":"b%d","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit","emphasis":"strong"}}]}`,
+					i,
+					i,
+				),
+			),
+		)
 	}
 	v := standing(t, append(docs, crowd)...)
 	assert.Equal(t, 5, v.Screens)
@@ -125,13 +142,30 @@ func anyScreen(r *rapid.T, id string) *screen.Document {
 		place := rapid.SampledFrom([]string{"sorrel-form", "sorrel-form", "sorrel-dialog"}).Draw(r, "place")
 		group := &screen.Element{ID: fmt.Sprint("g", i), Type: place}
 		for j := range rapid.IntRange(1, 3).Draw(r, "buttons") {
-			b := &screen.Element{ID: fmt.Sprintf("b%d-%d", i, j), Type: "sorrel-button", Slot: "actions", Text: screen.Lit(skewed(r, "Save", "Cancel", "New bed"))}
-			b.Props = []screen.Prop{{Name: "emphasis", Value: screen.Lit(skewed(r, "strong", "soft", "bare")), Filled: rapid.IntRange(0, 19).Draw(r, "filled") == 0}, {Name: "size", Value: screen.Lit(skewed(r, "m", "s"))}}
+			b := &screen.Element{
+				ID:   fmt.Sprintf("b%d-%d", i, j),
+				Type: "sorrel-button",
+				Slot: "actions",
+				Text: screen.Lit(skewed(r, "Save", "Cancel", "New bed")),
+			}
+			b.Props = []screen.Prop{
+				{
+					Name:   "emphasis",
+					Value:  screen.Lit(skewed(r, "strong", "soft", "bare")),
+					Filled: rapid.IntRange(0, 19).Draw(r, "filled") == 0,
+				},
+				{Name: "size", Value: screen.Lit(skewed(r, "m", "s"))},
+			}
 			group.Children = append(group.Children, b)
 		}
 		root.Children = append(root.Children, group)
 	}
-	return &screen.Document{Kind: screen.ScreenDoc, ID: id, Root: root, Removed: rapid.IntRange(0, 9).Draw(r, "removed") == 0}
+	return &screen.Document{
+		Kind:    screen.ScreenDoc,
+		ID:      id,
+		Root:    root,
+		Removed: rapid.IntRange(0, 9).Draw(r, "removed") == 0,
+	}
 }
 
 // However a set of screens came about, it is judged the same.
@@ -167,7 +201,13 @@ func mixed(t testing.TB, screens, buttons, odd int) *usage.Index {
 	for i := range screens {
 		root := &screen.Element{ID: "r", Type: "sorrel-form"}
 		for j := range buttons {
-			b := &screen.Element{ID: fmt.Sprint("b", j), Type: "sorrel-button", Slot: "actions", Text: screen.Lit("Save"), Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}}}
+			b := &screen.Element{
+				ID:    fmt.Sprint("b", j),
+				Type:  "sorrel-button",
+				Slot:  "actions",
+				Text:  screen.Lit("Save"),
+				Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}},
+			}
 			if i < odd && j == buttons/2 {
 				b.Props[0].Value = screen.Lit("soft")
 			}
@@ -218,7 +258,13 @@ func TestASecondHabitOfAFinerSpotExcuses(t *testing.T) {
 	for i := range 40 {
 		root := &screen.Element{ID: "r", Type: "sorrel-form"}
 		for j := range 3 {
-			b := &screen.Element{ID: fmt.Sprint("b", j), Type: "sorrel-button", Slot: "actions", Text: screen.Lit("Save"), Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}}}
+			b := &screen.Element{
+				ID:    fmt.Sprint("b", j),
+				Type:  "sorrel-button",
+				Slot:  "actions",
+				Text:  screen.Lit("Save"),
+				Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}},
+			}
 			if j == 0 && i%10 == 0 {
 				b.Props[0].Value = screen.Lit("soft")
 			}

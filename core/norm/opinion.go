@@ -115,7 +115,8 @@ func (n *Norms) mix(s *usage.Spot, prop int, changed []about) []about {
 	r.priors[prop] = told
 	for _, kid := range s.Kids {
 		// A finer spot not yet met will be judged in its turn.
-		if kid.Uses > 0 && kid.Number < len(n.records) && n.records[kid.Number].spot != nil && n.records[kid.Number].prints[prop] != 0 {
+		if kid.Uses > 0 && kid.Number < len(n.records) && n.records[kid.Number].spot != nil &&
+			n.records[kid.Number].prints[prop] != 0 {
 			changed = n.mix(kid, prop, changed)
 		}
 	}
@@ -150,7 +151,8 @@ func (n *Norms) form(s *usage.Spot, prop int, changed []about) []about {
 		value := m.Values[i].Value
 		before, now := kept(old, prop, value, r.screens[prop]), kept(r.opinions, prop, value, m.Screens)
 		// What small spots say is not kept: it may have changed.
-		if before.says == silent || now.says == silent || before.says != now.says || before.norm != now.norm || n.against(before) != n.against(now) {
+		if before.says == silent || now.says == silent || before.says != now.says || before.norm != now.norm ||
+			n.against(before) != n.against(now) {
 			changed = append(changed, about{s, prop, value})
 		}
 	}

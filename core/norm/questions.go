@@ -117,7 +117,8 @@ func open(m *usage.Mix) bool {
 		}
 	}
 	total := m.Total()
-	if len(second.Docs) < SideFrom || second.Weight/total < SideShare || (first.Weight+second.Weight)/total < TwoCover {
+	if len(second.Docs) < SideFrom || second.Weight/total < SideShare ||
+		(first.Weight+second.Weight)/total < TwoCover {
 		return false
 	}
 	// Screens that use both make a difference by it, they do not disagree.

@@ -118,7 +118,10 @@ func (n *Norms) Count() int { return n.count }
 
 // Has reports whether an element of a document strays in a prop.
 func (n *Norms) Has(doc int32, element, prop string) bool {
-	return slices.ContainsFunc(n.hits[doc], func(h hit) bool { return h.element == element && h.spot.Mixes[h.prop].Prop == prop })
+	return slices.ContainsFunc(
+		n.hits[doc],
+		func(h hit) bool { return h.element == element && h.spot.Mixes[h.prop].Prop == prop },
+	)
 }
 
 // Strays lists the elements that depart from a norm, most certain first.
@@ -150,7 +153,11 @@ func sortStrays(list []Stray) {
 		if c := cmp.Compare(b.Surprise, a.Surprise); c != 0 {
 			return c
 		}
-		return cmp.Or(strings.Compare(a.Doc, b.Doc), strings.Compare(a.Element, b.Element), strings.Compare(a.Prop, b.Prop))
+		return cmp.Or(
+			strings.Compare(a.Doc, b.Doc),
+			strings.Compare(a.Element, b.Element),
+			strings.Compare(a.Prop, b.Prop),
+		)
 	})
 }
 
@@ -172,7 +179,22 @@ func (n *Norms) describe(doc int32, words func(*usage.Spot) string, out []Stray)
 		if twins >= LeanFrom {
 			surprise *= TwinWeight
 		}
-		out = append(out, Stray{Doc: key, Element: h.element, Prop: m.Prop, Value: h.value, Norm: h.norm, Spot: h.spot.Name(), Words: words(h.spot), Screens: screensOf(m, h.norm), Of: m.Screens, Surprise: surprise, Twins: twins})
+		out = append(
+			out,
+			Stray{
+				Doc:      key,
+				Element:  h.element,
+				Prop:     m.Prop,
+				Value:    h.value,
+				Norm:     h.norm,
+				Spot:     h.spot.Name(),
+				Words:    words(h.spot),
+				Screens:  screensOf(m, h.norm),
+				Of:       m.Screens,
+				Surprise: surprise,
+				Twins:    twins,
+			},
+		)
 	}
 	return out
 }
@@ -206,7 +228,8 @@ func (n *Norms) twins(doc int32, h *hit) int {
 				break
 			}
 			if slices.ContainsFunc(n.ix.Doc(other).Uses, func(u usage.Use) bool {
-				return u.Spots[h.spot.Level] == h.spot && u.Element != stray.Element && alike(stray, &u, h.spot, h.prop)
+				return u.Spots[h.spot.Level] == h.spot && u.Element != stray.Element &&
+					alike(stray, &u, h.spot, h.prop)
 			}) {
 				count++
 			}

@@ -10,23 +10,37 @@ export function hear(root, find, tell) {
   const does = (node, type) => node instanceof Element && node.dataset?.does?.startsWith(type + '|')
   function act(event) {
     // What elements send of themselves is theirs alone; a click may hit what is in them.
-    const el = event.type === 'click' ? event.composedPath().find(n => does(n, 'click')) : does(event.target, event.type) && event.target
+    const el =
+      event.type === 'click'
+        ? event.composedPath().find(n => does(n, 'click'))
+        : does(event.target, event.type) && event.target
     if (!el || el.disabled) return
     for (const part of el.dataset.does.split('|').slice(1)) {
       const [verb, rest = ''] = part.split(':')
       const to = decodeURIComponent(rest)
-      if (verb === 'open' || verb === 'close') { const other = find(to); if (other) other.open = verb === 'open' }
-      else if (verb === 'submit') formOf(el)?.requestSubmit()
-      else tell(verb, to, [el.on, el.checked].find(v => typeof v === 'boolean'))
+      if (verb === 'open' || verb === 'close') {
+        const other = find(to)
+        if (other) other.open = verb === 'open'
+      } else if (verb === 'submit') formOf(el)?.requestSubmit()
+      else
+        tell(
+          verb,
+          to,
+          [el.on, el.checked].find(v => typeof v === 'boolean'),
+        )
     }
   }
   function formOf(el) {
-    for (let up = el.parentElement; up; up = up.parentElement) if (typeof up.requestSubmit === 'function') return up
+    for (let up = el.parentElement; up; up = up.parentElement)
+      if (typeof up.requestSubmit === 'function') return up
   }
   return () => {
     for (const el of root.querySelectorAll('[data-does]')) {
       const type = el.dataset.does.split('|')[0]
-      if (!heard.has(type)) { heard.add(type); root.addEventListener(type, act, true) }
+      if (!heard.has(type)) {
+        heard.add(type)
+        root.addEventListener(type, act, true)
+      }
     }
   }
 }
@@ -45,7 +59,10 @@ export function follow(root, tell) {
   return () => {
     for (const el of root.querySelectorAll('[data-holds]')) {
       const type = el.dataset.holds.split('|')[0]
-      if (!heard.has(type)) { heard.add(type); root.addEventListener(type, changed, true) }
+      if (!heard.has(type)) {
+        heard.add(type)
+        root.addEventListener(type, changed, true)
+      }
     }
   }
 }
@@ -57,5 +74,7 @@ export function turned(themes, name, usual, on) {
   const is = list.includes(name)
   if ((on ?? !is) === is) return themes
   const rest = list.filter(t => t !== name)
-  return is ? [usual, ...rest.filter(t => t !== usual)].join(' ') : [...rest.filter(t => t !== usual), name].join(' ')
+  return is
+    ? [usual, ...rest.filter(t => t !== usual)].join(' ')
+    : [...rest.filter(t => t !== usual), name].join(' ')
 }

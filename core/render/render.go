@@ -158,7 +158,8 @@ func TagOf(n *resolve.Node) string {
 	def, ok := n.Component.Prop("tag")
 	for _, p := range n.Props {
 		tag, isText := p.Value.(string)
-		if ok && p.Name == "tag" && isText && slices.Contains(def.Values, tag) && (len(n.Children) == 0 || !slices.Contains(onlyText, tag)) {
+		if ok && p.Name == "tag" && isText && slices.Contains(def.Values, tag) &&
+			(len(n.Children) == 0 || !slices.Contains(onlyText, tag)) {
 			return tag
 		}
 	}
@@ -219,9 +220,12 @@ func SafeURL(s string) bool {
 		return true
 	case "data":
 		kind := strings.ToLower(rest)
-		return slices.ContainsFunc([]string{"image/png", "image/jpeg", "image/webp", "image/gif", "image/svg+xml"}, func(k string) bool {
-			return strings.HasPrefix(kind, k+",") || strings.HasPrefix(kind, k+";")
-		})
+		return slices.ContainsFunc(
+			[]string{"image/png", "image/jpeg", "image/webp", "image/gif", "image/svg+xml"},
+			func(k string) bool {
+				return strings.HasPrefix(kind, k+",") || strings.HasPrefix(kind, k+";")
+			},
+		)
 	}
 	return false
 }
@@ -335,7 +339,8 @@ func (d *differ) removals(from, to *resolve.Node) {
 }
 
 func (d *differ) changes(from, to *resolve.Node) {
-	if !slices.Equal(from.Props, to.Props) || !slices.Equal(from.Does, to.Does) || from.Slot != to.Slot || (from.Component == nil) != (to.Component == nil) {
+	if !slices.Equal(from.Props, to.Props) || !slices.Equal(from.Does, to.Does) || from.Slot != to.Slot ||
+		(from.Component == nil) != (to.Component == nil) {
 		w := writer{kit: d.kit}
 		_, attrs, props := w.attributes(to)
 		p := Patch{Op: "attrs", Key: to.Key, Attrs: attrs}
@@ -361,7 +366,10 @@ func (d *differ) changes(from, to *resolve.Node) {
 		case old == nil:
 			w := writer{kit: d.kit, page: Page{Props: map[string]map[string]any{}}}
 			w.node(c)
-			d.out = append(d.out, Patch{Op: "insert", Key: c.Key, Parent: to.Key, After: after, HTML: string(w.b), Props: w.page.Props})
+			d.out = append(
+				d.out,
+				Patch{Op: "insert", Key: c.Key, Parent: to.Key, After: after, HTML: string(w.b), Props: w.page.Props},
+			)
 			current = slices.Insert(current, i, c.Key)
 		case current[i] != c.Key:
 			d.out = append(d.out, Patch{Op: "move", Key: c.Key, After: after})

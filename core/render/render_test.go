@@ -24,7 +24,10 @@ func page(t testing.TB, src string) (render.Page, *resolve.Node) {
 }
 
 func TestTextAndAttributesAreEscaped(t *testing.T) {
-	p, _ := page(t, `{"id":"a\"><script>","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"<img src=x onerror=alert(1)> & 'x'","props":{"to":"/\"onclick=\"x"}}]}`)
+	p, _ := page(
+		t,
+		`{"id":"a\"><script>","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"<img src=x onerror=alert(1)> & 'x'","props":{"to":"/\"onclick=\"x"}}]}`,
+	)
 	assert.NotContains(t, p.HTML, "<script>")
 	assert.NotContains(t, p.HTML, "<img")
 	assert.NotContains(t, p.HTML, `"onclick="`)
@@ -32,7 +35,18 @@ func TestTextAndAttributesAreEscaped(t *testing.T) {
 }
 
 func TestAddressesThatRunCodeAreDropped(t *testing.T) {
-	unsafe := []string{"javascript:alert(1)", " JaVaScRiPt:alert(1)", "java\tscript:alert(1)", "java\nscript:x", "vbscript:x", "data:text/html,<script>", "data:image/svg+xml-evil,x", "\x01javascript:x", "blob:x", "file:///etc/passwd"}
+	unsafe := []string{
+		"javascript:alert(1)",
+		" JaVaScRiPt:alert(1)",
+		"java\tscript:alert(1)",
+		"java\nscript:x",
+		"vbscript:x",
+		"data:text/html,<script>",
+		"data:image/svg+xml-evil,x",
+		"\x01javascript:x",
+		"blob:x",
+		"file:///etc/passwd",
+	}
 	for _, u := range unsafe {
 		assert.False(t, render.SafeURL(u), "%q", u)
 	}
@@ -45,8 +59,15 @@ func TestAddressesThatRunCodeAreDropped(t *testing.T) {
 }
 
 func TestLayoutsBecomeClassesAndNoStyleAttributes(t *testing.T) {
-	p, _ := page(t, `{"id":"r","type":"row","props":{"gap":"4"},"children":[{"id":"c","type":"column","props":{"span":"12","span@960":"4"}},{"id":"d","type":"column","props":{"span":"99"}}]}`)
-	assert.Equal(t, `<div data-e="r" class="u-row u-gap-4"><div data-e="c" class="u-column u-span-12 u-span-4@960"></div><div data-e="d" class="u-column"></div></div>`, p.HTML)
+	p, _ := page(
+		t,
+		`{"id":"r","type":"row","props":{"gap":"4"},"children":[{"id":"c","type":"column","props":{"span":"12","span@960":"4"}},{"id":"d","type":"column","props":{"span":"99"}}]}`,
+	)
+	assert.Equal(
+		t,
+		`<div data-e="r" class="u-row u-gap-4"><div data-e="c" class="u-column u-span-12 u-span-4@960"></div><div data-e="d" class="u-column"></div></div>`,
+		p.HTML,
+	)
 	sheet := render.Sheet(testkit.Sorrel(t))
 	assert.Contains(t, sheet, `.u-span-4\@960`)
 	assert.Contains(t, sheet, "var(--sorrel-space-4)")
@@ -149,7 +170,9 @@ func TestPatchesLeadFromOnePageToTheOther(t *testing.T) {
 				e.Type = "stack"
 			}
 			if rapid.Bool().Draw(t, "gap") {
-				e.Props = []screen.Prop{{Name: "gap", Value: screen.Lit(rapid.SampledFrom([]string{"2", "3"}).Draw(t, "step"))}}
+				e.Props = []screen.Prop{
+					{Name: "gap", Value: screen.Lit(rapid.SampledFrom([]string{"2", "3"}).Draw(t, "step"))},
+				}
 			}
 			for range rapid.IntRange(0, 3).Draw(t, "children") {
 				if len(pool) == 0 {

@@ -12,7 +12,12 @@ import (
 // that a tile, a phone and a delivered page agree.
 func Sheet(k *kit.Kit) string {
 	var b strings.Builder
-	sides := [][2]string{{"above", "block-start"}, {"below", "block-end"}, {"start", "inline-start"}, {"end", "inline-end"}}
+	sides := [][2]string{
+		{"above", "block-start"},
+		{"below", "block-end"},
+		{"start", "inline-start"},
+		{"end", "inline-end"},
+	}
 	// A class written twice weighs more than one: what is said of a side holds over a
 	// padding that is set from a width on. Custom properties would do the same, but a change
 	// of one has the browser look at all that stands inside.
@@ -58,18 +63,55 @@ func Sheet(k *kit.Kit) string {
 			side(s, "0", suffix, "0")
 		}
 		for n := 1; n <= 12; n++ {
-			fmt.Fprintf(&b, ".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}", n, suffix, n)
+			fmt.Fprintf(
+				&b,
+				".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}",
+				n,
+				suffix,
+				n,
+			)
 		}
 		fmt.Fprintf(&b, ".u-span-auto%s{flex:1 1 0}", suffix)
 		for n := 0; n <= 6; n++ {
-			fmt.Fprintf(&b, ".u-offset-%d%s{margin-inline-start:calc((100%% + var(--u-row-gap))*%d/12)}", n, suffix, n)
+			fmt.Fprintf(
+				&b,
+				".u-offset-%d%s{margin-inline-start:calc((100%% + var(--u-row-gap))*%d/12)}",
+				n,
+				suffix,
+				n,
+			)
 		}
-		fmt.Fprintf(&b, ".u-order-first%s{order:-1}.u-order-own%s{order:0}.u-order-last%s{order:1}", suffix, suffix, suffix)
+		fmt.Fprintf(
+			&b,
+			".u-order-first%s{order:-1}.u-order-own%s{order:0}.u-order-last%s{order:1}",
+			suffix,
+			suffix,
+			suffix,
+		)
 		for n := 1; n <= 6; n++ {
-			fmt.Fprintf(&b, ".u-columns-%d%s{grid-template-columns:repeat(%d,minmax(0,1fr))}.u-heights-packed.u-columns-%d%s{columns:%d}", n, suffix, n, n, suffix, n)
+			fmt.Fprintf(
+				&b,
+				".u-columns-%d%s{grid-template-columns:repeat(%d,minmax(0,1fr))}.u-heights-packed.u-columns-%d%s{columns:%d}",
+				n,
+				suffix,
+				n,
+				n,
+				suffix,
+				n,
+			)
 		}
-		fmt.Fprintf(&b, ".u-columns-fit%s{grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}.u-heights-packed.u-columns-fit%s{columns:var(--u-least,240px)}", suffix, suffix)
-		fmt.Fprintf(&b, ".u-direction-down%s{flex-direction:column}.u-direction-across%s{flex-direction:row}", suffix, suffix)
+		fmt.Fprintf(
+			&b,
+			".u-columns-fit%s{grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}.u-heights-packed.u-columns-fit%s{columns:var(--u-least,240px)}",
+			suffix,
+			suffix,
+		)
+		fmt.Fprintf(
+			&b,
+			".u-direction-down%s{flex-direction:column}.u-direction-across%s{flex-direction:row}",
+			suffix,
+			suffix,
+		)
 		fmt.Fprintf(&b, ".u-direction-across%s>*{flex:0 1 auto}\n", suffix)
 	}
 	rules("")

@@ -156,7 +156,13 @@ func Resolve(in Input) (*Node, []Problem) {
 	}
 	if len(roots) > 1 { // a piece of several parts, looked at by itself
 		stack, _ := in.Catalog.Component("stack")
-		return &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "stack", Component: stack, Children: roots}, r.problems
+		return &Node{
+			Key:       in.Screen.ID,
+			ID:        in.Screen.ID,
+			Type:      "stack",
+			Component: stack,
+			Children:  roots,
+		}, r.problems
 	}
 	return roots[0], r.problems
 }
@@ -258,7 +264,14 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	env := &expr.Env{Record: sc.record, Outer: sc.outer, Lists: r.Set.Records, Today: r.Today, Sources: r.Sources, Index: &r.index}
+	env := &expr.Env{
+		Record:  sc.record,
+		Outer:   sc.outer,
+		Lists:   r.Set.Records,
+		Today:   r.Today,
+		Sources: r.Sources,
+		Index:   &r.index,
+	}
 	if p.Speaks() {
 		env.Controls, env.Count = r.held(), r.count
 	}
@@ -558,7 +571,15 @@ func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 		}
 	}
 	outer := sc
-	inner := scope{record: sc.record, model: sc.model, suffix: sc.suffix, prefix: sc.prefix + e.ID + "/", doc: e.Type, shell: sc.shell, over: over}
+	inner := scope{
+		record: sc.record,
+		model:  sc.model,
+		suffix: sc.suffix,
+		prefix: sc.prefix + e.ID + "/",
+		doc:    e.Type,
+		shell:  sc.shell,
+		over:   over,
+	}
 	inner.fill = func(slot string) []*Node {
 		var out []*Node
 		for _, c := range e.Children {

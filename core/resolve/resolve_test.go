@@ -13,11 +13,30 @@ import (
 	"ubiquant/internal/testkit"
 )
 
-var model = &sample.Model{ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "name", Type: sample.Text}, {Name: "area", Type: sample.Number}}}
-var set = &sample.Set{Records: map[string][]sample.Record{"beds": {{"id": "1", "name": "North", "area": 5.0}, {"id": "2", "name": "South"}, {"id": "3", "name": "East", "area": 9.0}}}}
+var model = &sample.Model{
+	ID:     "beds",
+	Name:   "Bed",
+	Fields: []sample.Field{{Name: "name", Type: sample.Text}, {Name: "area", Type: sample.Number}},
+}
+
+var set = &sample.Set{
+	Records: map[string][]sample.Record{
+		"beds": {
+			{"id": "1", "name": "North", "area": 5.0},
+			{"id": "2", "name": "South"},
+			{"id": "3", "name": "East", "area": 9.0},
+		},
+	},
+}
 
 func run(t *testing.T, src string, more func(*resolve.Input)) (*resolve.Node, []resolve.Problem) {
-	in := resolve.Input{Screen: testkit.Tree(t, src), Catalog: testkit.Sorrel(t), Models: map[string]*sample.Model{"beds": model}, Set: set, Today: "2026-11-23"}
+	in := resolve.Input{
+		Screen:  testkit.Tree(t, src),
+		Catalog: testkit.Sorrel(t),
+		Models:  map[string]*sample.Model{"beds": model},
+		Set:     set,
+		Today:   "2026-11-23",
+	}
 	if more != nil {
 		more(&in)
 	}
@@ -35,7 +54,11 @@ func texts(n *resolve.Node) (out []string) {
 }
 
 func TestRepeatsFilterSortAndLimit(t *testing.T) {
-	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"beds","where":"has(record.area)","sort":"-area","limit":1}}]}`, nil)
+	n, problems := run(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"beds","where":"has(record.area)","sort":"-area","limit":1}}]}`,
+		nil,
+	)
 	assert.Empty(t, problems)
 	assert.Equal(t, []string{"East"}, texts(n))
 	assert.Equal(t, "x#3", n.Children[0].Key)
@@ -44,25 +67,50 @@ func TestRepeatsFilterSortAndLimit(t *testing.T) {
 // A repeat within a repeat is over what the record around holds: the texts of a list, or
 // the records that it refers to, in their order.
 func TestRepeatsAreOverWhatARecordHolds(t *testing.T) {
-	plants := &sample.Model{ID: "plants", Name: "Plant", Fields: []sample.Field{{Name: "name", Type: sample.Text}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"}}}
+	plants := &sample.Model{
+		ID:   "plants",
+		Name: "Plant",
+		Fields: []sample.Field{
+			{Name: "name", Type: sample.Text},
+			{Name: "tags", Type: sample.Texts},
+			{Name: "beds", Type: sample.Refs, Model: "beds"},
+		},
+	}
 	with := func(in *resolve.Input) {
 		in.Models = map[string]*sample.Model{"beds": model, "plants": plants}
 		in.Set = &sample.Set{Records: map[string][]sample.Record{"beds": set.Records["beds"], "plants": {
-			{"id": "p", "name": "Yew", "tags": sample.ListOf("old", "dark"), "beds": sample.ListOf("3", "gone", "1")}, {"id": "q", "name": "Ash"}}}}
+			{
+				"id":   "p",
+				"name": "Yew",
+				"tags": sample.ListOf("old", "dark"),
+				"beds": sample.ListOf("3", "gone", "1"),
+			}, {"id": "q", "name": "Ash"}}}}
 	}
-	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[
+	n, problems := run(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[
 		{"id":"n","type":"sorrel-text","text":{"expr":"record.name"}},
 		{"id":"t","type":"sorrel-text","text":{"expr":"outer.name + ' ' + record.value"},"repeat":{"model":"record.tags","sort":"value"}},
-		{"id":"b","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"record.beds","where":"record.area > 4"}}]}]}`, with)
+		{"id":"b","type":"sorrel-text","text":{"expr":"record.name"},"repeat":{"model":"record.beds","where":"record.area > 4"}}]}]}`,
+		with,
+	)
 	assert.Empty(t, problems)
 	assert.Equal(t, []string{"Yew", "Yew dark", "Yew old", "East", "North", "Ash"}, texts(n))
 	assert.Equal(t, "b#p#3", n.Children[0].Children[3].Key)
 	for repeat, why := range map[string]string{"record.name": "no list or references of that name", "record.none": "no list or references of that name"} {
-		_, problems = run(t, `{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[{"id":"t","type":"sorrel-text","repeat":{"model":"`+repeat+`"}}]}]}`, with)
+		_, problems = run(
+			t,
+			`{"id":"r","type":"stack","children":[{"id":"s","type":"stack","repeat":{"model":"plants"},"children":[{"id":"t","type":"sorrel-text","repeat":{"model":"`+repeat+`"}}]}]}`,
+			with,
+		)
 		require.NotEmpty(t, problems, repeat)
 		assert.Contains(t, problems[0].Message, why)
 	}
-	_, problems = run(t, `{"id":"r","type":"stack","children":[{"id":"t","type":"sorrel-text","repeat":{"model":"record.tags"}}]}`, with)
+	_, problems = run(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"t","type":"sorrel-text","repeat":{"model":"record.tags"}}]}`,
+		with,
+	)
 	require.Len(t, problems, 1, "there is no record around it")
 }
 
@@ -77,7 +125,11 @@ func TestControlsAreFollowedThatSourcesAskFor(t *testing.T) {
 }
 
 func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
-	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"text(record.area + 1)"},"repeat":{"model":"beds"}},{"id":"y","type":"sorrel-text","text":"after"},{"id":"z","type":"sorrel-text","repeat":{"model":"cows"}},{"id":"q","type":"sorrel-text","show":"nonsense("}]}`, nil)
+	n, problems := run(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"x","type":"sorrel-text","text":{"expr":"text(record.area + 1)"},"repeat":{"model":"beds"}},{"id":"y","type":"sorrel-text","text":"after"},{"id":"z","type":"sorrel-text","repeat":{"model":"cows"}},{"id":"q","type":"sorrel-text","show":"nonsense("}]}`,
+		nil,
+	)
 	assert.Equal(t, []string{"6", "10", "after"}, texts(n))
 	require.Len(t, problems, 3)
 	assert.Equal(t, "x", problems[0].Element)
@@ -86,8 +138,15 @@ func TestAnErrorIsReportedAtItsElementAndTheRestStillResolves(t *testing.T) {
 }
 
 func TestAScreenStandsInItsShellAndMarksItsPlace(t *testing.T) {
-	shell := testkit.Tree(t, `{"id":"s","type":"stack","children":[{"id":"n","type":"sorrel-side-nav","children":[{"id":"a","type":"sorrel-nav-item","text":"Beds","props":{"to":"/beds"}},{"id":"b","type":"sorrel-nav-item","text":"Today","props":{"to":"/","active":true}}]},{"id":"o","type":"outlet"}]}`)
-	n, _ := run(t, `{"id":"r","type":"section"}`, func(in *resolve.Input) { in.Shells, in.Route = []*screen.Element{shell}, "/beds/:id" })
+	shell := testkit.Tree(
+		t,
+		`{"id":"s","type":"stack","children":[{"id":"n","type":"sorrel-side-nav","children":[{"id":"a","type":"sorrel-nav-item","text":"Beds","props":{"to":"/beds"}},{"id":"b","type":"sorrel-nav-item","text":"Today","props":{"to":"/","active":true}}]},{"id":"o","type":"outlet"}]}`,
+	)
+	n, _ := run(
+		t,
+		`{"id":"r","type":"section"}`,
+		func(in *resolve.Input) { in.Shells, in.Route = []*screen.Element{shell}, "/beds/:id" },
+	)
 	items := n.Children[0].Children
 	assert.Contains(t, items[0].Props, resolve.Prop{Name: "active", Value: true})
 	assert.NotContains(t, items[1].Props, resolve.Prop{Name: "active", Value: true})
@@ -96,13 +155,30 @@ func TestAScreenStandsInItsShellAndMarksItsPlace(t *testing.T) {
 }
 
 func TestPiecesTakeSettingsAndNeverContainThemselves(t *testing.T) {
-	piece := &screen.Document{Kind: screen.PieceDoc, ID: "fact", Title: "Fact", Props: []screen.PieceProp{{Name: "value", Element: "v"}}, Root: testkit.Tree(t, `{"id":"p","type":"stack","children":[{"id":"v","type":"sorrel-text","text":"Value"},{"id":"o","type":"outlet"}]}`)}
-	loop := &screen.Document{Kind: screen.PieceDoc, ID: "loop", Root: testkit.Tree(t, `{"id":"l","type":"stack","children":[{"id":"again","type":"piece:loop"}]}`)}
+	piece := &screen.Document{
+		Kind:  screen.PieceDoc,
+		ID:    "fact",
+		Title: "Fact",
+		Props: []screen.PieceProp{{Name: "value", Element: "v"}},
+		Root: testkit.Tree(
+			t,
+			`{"id":"p","type":"stack","children":[{"id":"v","type":"sorrel-text","text":"Value"},{"id":"o","type":"outlet"}]}`,
+		),
+	}
+	loop := &screen.Document{
+		Kind: screen.PieceDoc,
+		ID:   "loop",
+		Root: testkit.Tree(t, `{"id":"l","type":"stack","children":[{"id":"again","type":"piece:loop"}]}`),
+	}
 	pieces := func(in *resolve.Input) {
 		in.Piece = func(id string) *screen.Document { return map[string]*screen.Document{"fact": piece, "loop": loop}[id] }
 		in.Catalog = withPieces{in.Catalog}
 	}
-	n, problems := run(t, `{"id":"r","type":"stack","children":[{"id":"u","type":"piece:fact","props":{"value":{"expr":"record.name"}},"repeat":{"model":"beds","limit":2},"children":[{"id":"in","type":"sorrel-text","text":"inside"}]}]}`, pieces)
+	n, problems := run(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"u","type":"piece:fact","props":{"value":{"expr":"record.name"}},"repeat":{"model":"beds","limit":2},"children":[{"id":"in","type":"sorrel-text","text":"inside"}]}]}`,
+		pieces,
+	)
 	assert.Empty(t, problems)
 	assert.Equal(t, []string{"North", "inside", "South", "inside"}, texts(n))
 	assert.Equal(t, "u/p#1", n.Children[0].Key)
@@ -118,7 +194,11 @@ func TestRepeatsThatBlowUpAreCutOff(t *testing.T) {
 	for i := range many.Records["beds"] {
 		many.Records["beds"][i] = sample.Record{"id": string(rune('a'+i%26)) + string(rune('a'+i/26))}
 	}
-	_, problems := run(t, `{"id":"r","type":"stack","repeat":{"model":"beds"},"children":[{"id":"x","type":"stack","repeat":{"model":"beds"},"children":[{"id":"y","type":"sorrel-text","text":"x"}]}]}`, func(in *resolve.Input) { in.Set = many })
+	_, problems := run(
+		t,
+		`{"id":"r","type":"stack","repeat":{"model":"beds"},"children":[{"id":"x","type":"stack","repeat":{"model":"beds"},"children":[{"id":"y","type":"sorrel-text","text":"x"}]}]}`,
+		func(in *resolve.Input) { in.Set = many },
+	)
 	require.NotEmpty(t, problems)
 	assert.Contains(t, problems[len(problems)-1].Message, "50,000")
 }
@@ -131,14 +211,32 @@ func TestWhatIsOpenedIsTheOneInTheSameRow(t *testing.T) {
 	require.GreaterOrEqual(t, len(root.Children), 3)
 	for _, row := range root.Children[:len(root.Children)-1] {
 		button, dialog := row.Children[0], row.Children[1]
-		assert.Equal(t, []screen.Action{{Verb: "open", To: dialog.Key}, {Verb: "close", To: "all"}, {Verb: "state", To: "loading"}}, button.Does)
+		assert.Equal(
+			t,
+			[]screen.Action{
+				{Verb: "open", To: dialog.Key},
+				{Verb: "close", To: "all"},
+				{Verb: "state", To: "loading"},
+			},
+			button.Does,
+		)
 	}
 }
 
 func TestShellsStandInShells(t *testing.T) {
-	inner := testkit.Tree(t, `{"id":"a","type":"stack","children":[{"id":"side","type":"sorrel-text","text":"inner"},{"id":"o","type":"outlet"}]}`)
-	outer := testkit.Tree(t, `{"id":"a","type":"stack","children":[{"id":"bar","type":"sorrel-text","text":"outer"},{"id":"o","type":"outlet"},{"id":"foot","type":"sorrel-text","text":"foot"}]}`)
-	n, problems := run(t, `{"id":"r","type":"sorrel-text","text":"screen"}`, func(in *resolve.Input) { in.Shells = []*screen.Element{inner, outer} })
+	inner := testkit.Tree(
+		t,
+		`{"id":"a","type":"stack","children":[{"id":"side","type":"sorrel-text","text":"inner"},{"id":"o","type":"outlet"}]}`,
+	)
+	outer := testkit.Tree(
+		t,
+		`{"id":"a","type":"stack","children":[{"id":"bar","type":"sorrel-text","text":"outer"},{"id":"o","type":"outlet"},{"id":"foot","type":"sorrel-text","text":"foot"}]}`,
+	)
+	n, problems := run(
+		t,
+		`{"id":"r","type":"sorrel-text","text":"screen"}`,
+		func(in *resolve.Input) { in.Shells = []*screen.Element{inner, outer} },
+	)
 	assert.Empty(t, problems)
 	assert.Equal(t, []string{"outer", "inner", "screen", "foot"}, texts(n))
 	assert.NotEqual(t, n.Key, n.Children[1].Key, "both are called a")

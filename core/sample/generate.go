@@ -36,8 +36,21 @@ type Maker struct {
 // MakerKinds lists for each type of field the kinds of values that can be made up, the
 // usual one first.
 var MakerKinds = map[FieldType][]string{
-	Text: {"title", "person", "words", "sentence", "place", "company", "e-mail", "phone", "botanical", "pattern"}, LongText: {"paragraph", "sentence"},
-	Number: {"number"}, Money: {"money"}, YesNo: {"yes/no"}, Date: {"date"}, Time: {"time"}, Choice: {"choice"}, Picture: {"picture"}, Link: {"link"}, Ref: {"reference"}, Texts: {"list"}, Refs: {"references"},
+	Text: {
+		"title",
+		"person",
+		"words",
+		"sentence",
+		"place",
+		"company",
+		"e-mail",
+		"phone",
+		"botanical",
+		"pattern",
+	}, LongText: {"paragraph", "sentence"},
+	Number: {
+		"number",
+	}, Money: {"money"}, YesNo: {"yes/no"}, Date: {"date"}, Time: {"time"}, Choice: {"choice"}, Picture: {"picture"}, Link: {"link"}, Ref: {"reference"}, Texts: {"list"}, Refs: {"references"},
 }
 
 // Suggest is the maker that a field's name and type ask for.
@@ -102,7 +115,9 @@ func (f *Field) Suggest() Maker {
 }
 
 // people are words by which a model is known to be of people, whose names are persons'.
-var people = strings.Fields("person people volunteer member user customer client guest visitor author employee colleague student teacher patient contact driver player owner staff gardener applicant subscriber")
+var people = strings.Fields(
+	"person people volunteer member user customer client guest visitor author employee colleague student teacher patient contact driver player owner staff gardener applicant subscriber",
+)
 
 // Suggest is the maker that a field of the model asks for: a volunteer's name is a
 // person's.
@@ -110,7 +125,10 @@ func (m *Model) Suggest(f *Field) Maker {
 	mk := f.Suggest()
 	name := strings.ToLower(f.Name)
 	if f.Maker == nil && f.Type == Text && mk.Kind == "title" && (name == "name" || name == "fullname") &&
-		slices.ContainsFunc(strings.Fields(strings.ToLower(m.Name)), func(w string) bool { return slices.Contains(people, w) }) {
+		slices.ContainsFunc(
+			strings.Fields(strings.ToLower(m.Name)),
+			func(w string) bool { return slices.Contains(people, w) },
+		) {
 		mk.Kind = "person"
 	}
 	return mk
@@ -159,10 +177,21 @@ func Generate(o Order) ([]Record, error) {
 			m = o.Model.Suggest(f)
 		}
 		if !slices.Contains(MakerKinds[f.Type], m.Kind) {
-			return nil, fmt.Errorf("%s: %q cannot be made for a %s; accepted: %s", f.Name, m.Kind, f.Type, strings.Join(MakerKinds[f.Type], ", "))
+			return nil, fmt.Errorf(
+				"%s: %q cannot be made for a %s; accepted: %s",
+				f.Name,
+				m.Kind,
+				f.Type,
+				strings.Join(MakerKinds[f.Type], ", "),
+			)
 		}
 		if m.Least > m.Most {
-			return nil, fmt.Errorf("%s: the least, %s, is more than the most, %s", f.Name, Plain(m.Least), Plain(m.Most))
+			return nil, fmt.Errorf(
+				"%s: the least, %s, is more than the most, %s",
+				f.Name,
+				Plain(m.Least),
+				Plain(m.Most),
+			)
 		}
 		// Each field has a stream of its own: a field more changes none of the others.
 		seed := o.Seed
@@ -190,7 +219,11 @@ func Generate(o Order) ([]Record, error) {
 			v := mk.value(i)
 			for try := 0; f.Unique && used[v]; try++ {
 				if try == 200 {
-					return nil, fmt.Errorf("%s is to be unique, and %d values are all that came up; widen what it is made of", f.Name, len(used))
+					return nil, fmt.Errorf(
+						"%s is to be unique, and %d values are all that came up; widen what it is made of",
+						f.Name,
+						len(used),
+					)
 				}
 				if v = mk.value(i); try > 20 && (f.Type == Text || f.Type == LongText) {
 					v = fmt.Sprintf("%v %d", v, i+1)
@@ -364,22 +397,59 @@ func Draw(r *rand.Rand, ratio string) string {
 	leaves := []string{"#4f7a3a", "#6d8f3f", "#8a6d3b", "#a4542c", "#2f6b57", "#b08a2e"}
 	x, top := w/2+r.IntN(w/5)-w/10, h/5+r.IntN(h/6)
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d"><rect width="%[1]d" height="%[2]d" fill="%s"/><path d="M0 %d Q%d %d %[1]d %[4]d V%[2]d H0 Z" fill="#cfd9c4"/><rect x="%[7]d" y="%[8]d" width="6" height="%[9]d" fill="#6b4f3a"/>`,
-		w, h, grounds[r.IntN(len(grounds))], h-16, w/2, h-28-r.IntN(10), x-3, h/2, h/2-14)
+	fmt.Fprintf(
+		&b,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d"><rect width="%[1]d" height="%[2]d" fill="%s"/><path d="M0 %d Q%d %d %[1]d %[4]d V%[2]d H0 Z" fill="#cfd9c4"/><rect x="%[7]d" y="%[8]d" width="6" height="%[9]d" fill="#6b4f3a"/>`,
+		w,
+		h,
+		grounds[r.IntN(len(grounds))],
+		h-16,
+		w/2,
+		h-28-r.IntN(10),
+		x-3,
+		h/2,
+		h/2-14,
+	)
 	leaf := leaves[r.IntN(len(leaves))]
 	switch r.IntN(3) {
 	case 0:
 		for range 5 + r.IntN(4) {
-			fmt.Fprintf(&b, `<circle cx="%d" cy="%d" r="%d" fill="%s" opacity=".85"/>`, x+r.IntN(44)-22, top+r.IntN(32), 12+r.IntN(10), leaf)
+			fmt.Fprintf(
+				&b,
+				`<circle cx="%d" cy="%d" r="%d" fill="%s" opacity=".85"/>`,
+				x+r.IntN(44)-22,
+				top+r.IntN(32),
+				12+r.IntN(10),
+				leaf,
+			)
 		}
 	case 1:
 		for i := range 3 {
 			y := top + i*18
-			fmt.Fprintf(&b, `<path d="M%d %d L%d %d L%d %d Z" fill="%s"/>`, x, y-12, x-18-i*7, y+18, x+18+i*7, y+18, leaf)
+			fmt.Fprintf(
+				&b,
+				`<path d="M%d %d L%d %d L%d %d Z" fill="%s"/>`,
+				x,
+				y-12,
+				x-18-i*7,
+				y+18,
+				x+18+i*7,
+				y+18,
+				leaf,
+			)
 		}
 	default:
 		for i := range 7 {
-			fmt.Fprintf(&b, `<ellipse cx="%d" cy="%d" rx="5" ry="%d" fill="%s" transform="rotate(%d %[1]d %[6]d)"/>`, x, top+8, 20+r.IntN(8), leaf, i*30-90, h/2)
+			fmt.Fprintf(
+				&b,
+				`<ellipse cx="%d" cy="%d" rx="5" ry="%d" fill="%s" transform="rotate(%d %[1]d %[6]d)"/>`,
+				x,
+				top+8,
+				20+r.IntN(8),
+				leaf,
+				i*30-90,
+				h/2,
+			)
 		}
 	}
 	b.WriteString("</svg>")
@@ -388,9 +458,15 @@ func Draw(r *rand.Rand, ratio string) string {
 
 // Words of our own, so that what is made up reads as an arboretum's.
 var (
-	plainWords = strings.Fields("prune water label mend count plant move clear north south lake gate path bench bed hedge lawn stone maple oak fern moss ivy heather lime birch willow seed bulb frost autumn spring early late young old tall low wild quiet bright shaded sunny damp dry narrow wide long short round slow gentle careful weekly daily first second last morning evening winter summer ladder saw rake barrow basket glass shed pond bridge wall corner slope terrace orchard nursery meadow grove ring root bark leaf branch crown trunk")
-	genera     = strings.Fields("Acer Ginkgo Tilia Quercus Betula Fagus Sorbus Prunus Malus Cornus Magnolia Carpinus Larix Picea Abies Taxus Ilex Juglans Aesculus Liquidambar Parrotia Davidia Cercis Catalpa Robinia Sequoia Thuja Juniperus Salix Alnus")
-	epithets   = strings.Fields("griseum biloba tomentosa robur pendula sylvatica aucuparia avium sylvestris mas stellata betulus decidua abies alba baccata aquifolium regia hippocastanum styraciflua persica involucrata siliquastrum bignonioides pseudoacacia sempervirens plicata communis caprea glutinosa japonica canadensis orientalis palmatum rubra nigra grandis gracilis vulgaris montana")
+	plainWords = strings.Fields(
+		"prune water label mend count plant move clear north south lake gate path bench bed hedge lawn stone maple oak fern moss ivy heather lime birch willow seed bulb frost autumn spring early late young old tall low wild quiet bright shaded sunny damp dry narrow wide long short round slow gentle careful weekly daily first second last morning evening winter summer ladder saw rake barrow basket glass shed pond bridge wall corner slope terrace orchard nursery meadow grove ring root bark leaf branch crown trunk",
+	)
+	genera = strings.Fields(
+		"Acer Ginkgo Tilia Quercus Betula Fagus Sorbus Prunus Malus Cornus Magnolia Carpinus Larix Picea Abies Taxus Ilex Juglans Aesculus Liquidambar Parrotia Davidia Cercis Catalpa Robinia Sequoia Thuja Juniperus Salix Alnus",
+	)
+	epithets = strings.Fields(
+		"griseum biloba tomentosa robur pendula sylvatica aucuparia avium sylvestris mas stellata betulus decidua abies alba baccata aquifolium regia hippocastanum styraciflua persica involucrata siliquastrum bignonioides pseudoacacia sempervirens plicata communis caprea glutinosa japonica canadensis orientalis palmatum rubra nigra grandis gracilis vulgaris montana",
+	)
 )
 
 // Many makes so many records of each model up, for seeing screens with more than fits.
@@ -398,13 +474,15 @@ var (
 func Many(models []Model, count int, today string) (Set, error) {
 	s := Set{ID: "many", Name: "Many", Records: map[string][]Record{}}
 	for i := range models {
-		list, err := Generate(Order{Model: &models[i], Seed: 1, Count: count, Today: today, IDs: func(model string) []string {
-			ids := make([]string, count)
-			for i := range ids {
-				ids[i] = model + "-" + strconv.Itoa(i+1)
-			}
-			return ids
-		}})
+		list, err := Generate(
+			Order{Model: &models[i], Seed: 1, Count: count, Today: today, IDs: func(model string) []string {
+				ids := make([]string, count)
+				for i := range ids {
+					ids[i] = model + "-" + strconv.Itoa(i+1)
+				}
+				return ids
+			}},
+		)
 		if err != nil {
 			return s, fmt.Errorf("%s: %w", models[i].ID, err)
 		}

@@ -19,13 +19,30 @@ import (
 
 func trees() *sample.Model {
 	return &sample.Model{ID: "trees", Name: "Tree", Fields: []sample.Field{
-		{Name: "latin", Type: sample.Text, Required: true}, {Name: "note", Type: sample.LongText}, {Name: "height", Type: sample.Number, Required: true, Least: "2", Most: "30"}, {Name: "price", Type: sample.Money, Required: true},
-		{Name: "planted", Type: sample.Date, Required: true}, {Name: "opens", Type: sample.Time, Required: true}, {Name: "shown", Type: sample.YesNo, Required: true}, {Name: "state", Type: sample.Choice, Required: true, Choices: []string{"thriving", "ailing"}},
-		{Name: "picture", Type: sample.Picture}, {Name: "page", Type: sample.Link, Required: true}, {Name: "bed", Type: sample.Ref, Model: "beds", Required: true}, {Name: "code", Type: sample.Text, Required: true, Unique: true}}}
+		{
+			Name:     "latin",
+			Type:     sample.Text,
+			Required: true,
+		}, {Name: "note", Type: sample.LongText}, {Name: "height", Type: sample.Number, Required: true, Least: "2", Most: "30"}, {Name: "price", Type: sample.Money, Required: true},
+		{
+			Name:     "planted",
+			Type:     sample.Date,
+			Required: true,
+		}, {Name: "opens", Type: sample.Time, Required: true}, {Name: "shown", Type: sample.YesNo, Required: true}, {Name: "state", Type: sample.Choice, Required: true, Choices: []string{"thriving", "ailing"}},
+		{
+			Name: "picture",
+			Type: sample.Picture,
+		}, {Name: "page", Type: sample.Link, Required: true}, {Name: "bed", Type: sample.Ref, Model: "beds", Required: true}, {Name: "code", Type: sample.Text, Required: true, Unique: true}}}
 }
 
 func order(m *sample.Model, seed uint64, n int) sample.Order {
-	return sample.Order{Model: m, Seed: seed, Count: n, Today: "2026-11-23", IDs: func(string) []string { return []string{"b1", "b2"} }}
+	return sample.Order{
+		Model: m,
+		Seed:  seed,
+		Count: n,
+		Today: "2026-11-23",
+		IDs:   func(string) []string { return []string{"b1", "b2"} },
+	}
 }
 
 func TestTheSameSeedGivesTheSameRecordsAndAllAreWithinLimits(t *testing.T) {
@@ -65,8 +82,15 @@ func TestTheSameSeedGivesTheSameRecordsAndAllAreWithinLimits(t *testing.T) {
 func TestMakersAreHeldToTheirSettings(t *testing.T) {
 	o := order(trees(), 7, 400)
 	o.Makers = map[string]sample.Maker{
-		"latin": {Kind: "words", Least: 3, Most: 5}, "height": {Kind: "number", Least: 5, Most: 6, Decimals: 2}, "price": {Kind: "money", Least: 10, Most: 1000, Spread: "low"}, "planted": {Kind: "date", Least: -10, Most: 0},
-		"state": {Kind: "choice", Weights: []float64{9, 1}}, "note": {Kind: "paragraph", Least: 10, Most: 12, Missing: 0.5}, "picture": {Kind: "picture", Ratio: "square"}, "code": {Kind: "pattern", Pattern: "T-###"},
+		"latin": {
+			Kind:  "words",
+			Least: 3,
+			Most:  5,
+		}, "height": {Kind: "number", Least: 5, Most: 6, Decimals: 2}, "price": {Kind: "money", Least: 10, Most: 1000, Spread: "low"}, "planted": {Kind: "date", Least: -10, Most: 0},
+		"state": {
+			Kind:    "choice",
+			Weights: []float64{9, 1},
+		}, "note": {Kind: "paragraph", Least: 10, Most: 12, Missing: 0.5}, "picture": {Kind: "picture", Ratio: "square"}, "code": {Kind: "pattern", Pattern: "T-###"},
 	}
 	list, err := sample.Generate(o)
 	require.NoError(t, err)
@@ -105,7 +129,10 @@ func TestMakersAreHeldToTheirSettings(t *testing.T) {
 	o.Makers["height"] = sample.Maker{Kind: "colour"}
 	_, err = sample.Generate(o)
 	assert.ErrorContains(t, err, `"colour" cannot be made`)
-	one := &sample.Model{ID: "m", Fields: []sample.Field{{Name: "on", Type: sample.YesNo, Unique: true, Required: true}}}
+	one := &sample.Model{
+		ID:     "m",
+		Fields: []sample.Field{{Name: "on", Type: sample.YesNo, Unique: true, Required: true}},
+	}
 	_, err = sample.Generate(order(one, 1, 3))
 	assert.ErrorContains(t, err, "is to be unique")
 }
@@ -122,7 +149,12 @@ func TestTheEdgeSetIsAsReviewed(t *testing.T) {
 			require.NoError(t, m.Check(r))
 			kinds[r["state"].(string)] = true
 		}
-		assert.Equal(t, map[string]bool{"thriving": true, "ailing": true, "unheard of": true}, kinds, "every choice, and one that nobody knows")
+		assert.Equal(
+			t,
+			map[string]bool{"thriving": true, "ailing": true, "unheard of": true},
+			kinds,
+			"every choice, and one that nobody knows",
+		)
 		got, err := json.MarshalIndent(s.Records, "", " ")
 		require.NoError(t, err)
 		path := filepath.Join("testdata", "edge.golden")
@@ -137,7 +169,14 @@ func TestTheEdgeSetIsAsReviewed(t *testing.T) {
 }
 
 func TestManyRecordsReferToEachOther(t *testing.T) {
-	s, err := sample.Many([]sample.Model{*trees(), {ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}}}}, 500, "2026-11-23")
+	s, err := sample.Many(
+		[]sample.Model{
+			*trees(),
+			{ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}}},
+		},
+		500,
+		"2026-11-23",
+	)
 	require.NoError(t, err)
 	beds := map[string]bool{}
 	for _, r := range s.Records["beds"] {
@@ -151,13 +190,33 @@ func TestManyRecordsReferToEachOther(t *testing.T) {
 
 // Lists are made of what they hold already, none twice; people are called as people are.
 func TestWhatIsMadeUpFollowsWhatIsThere(t *testing.T) {
-	m := &sample.Model{ID: "volunteers", Name: "Volunteer", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}, {Name: "days", Type: sample.Texts, Required: true}, {Name: "beds", Type: sample.Refs, Model: "beds", Required: true}}}
+	m := &sample.Model{
+		ID:   "volunteers",
+		Name: "Volunteer",
+		Fields: []sample.Field{
+			{Name: "name", Type: sample.Text, Required: true},
+			{Name: "days", Type: sample.Texts, Required: true},
+			{Name: "beds", Type: sample.Refs, Model: "beds", Required: true},
+		},
+	}
 	assert.Equal(t, "person", m.Suggest(&m.Fields[0]).Kind)
 	beds := &sample.Model{ID: "beds", Name: "Bed", Fields: m.Fields}
 	assert.Equal(t, "title", beds.Suggest(&beds.Fields[0]).Kind)
 	week := []string{"Monday", "Tuesday", "Friday"}
-	made, err := sample.Generate(sample.Order{Model: m, Seed: 5, Count: 60, Today: "2026-11-26", Met: map[string][]string{"days": week}, IDs: func(string) []string { return []string{"b1", "b2"} },
-		Makers: map[string]sample.Maker{"days": {Kind: "list", Least: 1, Most: 3}, "beds": {Kind: "references", Least: 1, Most: 9}}})
+	made, err := sample.Generate(
+		sample.Order{
+			Model: m,
+			Seed:  5,
+			Count: 60,
+			Today: "2026-11-26",
+			Met:   map[string][]string{"days": week},
+			IDs:   func(string) []string { return []string{"b1", "b2"} },
+			Makers: map[string]sample.Maker{
+				"days": {Kind: "list", Least: 1, Most: 3},
+				"beds": {Kind: "references", Least: 1, Most: 9},
+			},
+		},
+	)
 	require.NoError(t, err)
 	sizes := map[int]bool{}
 	for _, r := range made {

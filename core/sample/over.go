@@ -29,7 +29,11 @@ func Over(repeat string, around *Model, models map[string]*Model) *Model {
 	case ok && f.Type == Refs:
 		return models[f.Model]
 	case ok && f.Type == Texts:
-		return &Model{ID: around.ID + "." + name, Name: name, Fields: []Field{{Name: "value", Type: Text, Required: true}}}
+		return &Model{
+			ID:     around.ID + "." + name,
+			Name:   name,
+			Fields: []Field{{Name: "value", Type: Text, Required: true}},
+		}
 	}
 	return nil
 }

@@ -33,7 +33,21 @@ const (
 )
 
 // FieldTypes lists all field types.
-var FieldTypes = []FieldType{Text, LongText, Number, Money, YesNo, Date, Time, Choice, Picture, Link, Ref, Texts, Refs}
+var FieldTypes = []FieldType{
+	Text,
+	LongText,
+	Number,
+	Money,
+	YesNo,
+	Date,
+	Time,
+	Choice,
+	Picture,
+	Link,
+	Ref,
+	Texts,
+	Refs,
+}
 
 // Field is one typed field of a model.
 type Field struct {

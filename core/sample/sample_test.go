@@ -12,11 +12,27 @@ import (
 )
 
 var tree = sample.Model{ID: "trees", Name: "Tree", Fields: []sample.Field{
-	{Name: "name", Type: sample.Text, Required: true}, {Name: "height", Type: sample.Number}, {Name: "price", Type: sample.Money}, {Name: "shown", Type: sample.YesNo},
-	{Name: "planted", Type: sample.Date}, {Name: "state", Type: sample.Choice, Choices: []string{"well", "ill"}}, {Name: "bed", Type: sample.Ref, Model: "beds"}}}
+	{
+		Name:     "name",
+		Type:     sample.Text,
+		Required: true,
+	}, {Name: "height", Type: sample.Number}, {Name: "price", Type: sample.Money}, {Name: "shown", Type: sample.YesNo},
+	{
+		Name: "planted",
+		Type: sample.Date,
+	}, {Name: "state", Type: sample.Choice, Choices: []string{"well", "ill"}}, {Name: "bed", Type: sample.Ref, Model: "beds"}}}
 
 func TestARecordIsCheckedAgainstItsModel(t *testing.T) {
-	good := sample.Record{"id": "t1", "name": "Lime", "height": 3.5, "price": 100.0, "shown": true, "planted": "2026-03-01", "state": "well", "bed": "b1"}
+	good := sample.Record{
+		"id":      "t1",
+		"name":    "Lime",
+		"height":  3.5,
+		"price":   100.0,
+		"shown":   true,
+		"planted": "2026-03-01",
+		"state":   "well",
+		"bed":     "b1",
+	}
 	require.NoError(t, tree.Check(good))
 	require.NoError(t, tree.Check(sample.Record{"id": "t2", "name": "Oak"}), "what is not required may be missing")
 	cases := []struct {
@@ -25,7 +41,11 @@ func TestARecordIsCheckedAgainstItsModel(t *testing.T) {
 		says  string
 	}{
 		{"name", 3.0, "name"}, {"height", "tall", "height"}, {"price", 1.5, "price"}, {"shown", "yes", "shown"},
-		{"planted", "spring", "planted"}, {"planted", "2026-02-30", "planted"}, {"state", 5.0, "state"}, {"colour", "green", "colour"},
+		{
+			"planted",
+			"spring",
+			"planted",
+		}, {"planted", "2026-02-30", "planted"}, {"state", 5.0, "state"}, {"colour", "green", "colour"},
 	}
 	for _, c := range cases {
 		bad := sample.Record{}
@@ -48,7 +68,12 @@ func TestFieldsAreFoundByName(t *testing.T) {
 }
 
 func TestSortingIsStableEitherWayAndPutsMissingValuesLast(t *testing.T) {
-	records := []sample.Record{{"id": "1", "height": 2.0}, {"id": "2"}, {"id": "3", "height": 10.0}, {"id": "4", "height": 2.0}}
+	records := []sample.Record{
+		{"id": "1", "height": 2.0},
+		{"id": "2"},
+		{"id": "3", "height": 10.0},
+		{"id": "4", "height": 2.0},
+	}
 	ids := func(list []sample.Record) (out string) {
 		for _, r := range list {
 			out += r.ID()
@@ -87,7 +112,11 @@ func TestSortingKeepsEveryRecord(t *testing.T) {
 }
 
 func TestSetsAreDerivedFromTheUsualRecords(t *testing.T) {
-	usual := sample.Set{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"trees": {{"id": "t1", "name": "Lime"}, {"id": "t2", "name": "Oak"}}}}
+	usual := sample.Set{
+		ID:      "usual",
+		Name:    "Usual",
+		Records: map[string][]sample.Record{"trees": {{"id": "t1", "name": "Lime"}, {"id": "t2", "name": "Oak"}}},
+	}
 	sets := sample.Derive([]sample.Model{tree}, usual)
 	byID := map[string]sample.Set{}
 	for _, s := range sets {
@@ -116,7 +145,14 @@ func ExampleSort() {
 }
 
 func TestRecordsAreOrderedBySeveralFields(t *testing.T) {
-	list := []sample.Record{{"id": "1", "s": "b", "n": 2.0}, {"id": "2", "s": "a", "n": 1.0}, {"id": "3", "n": 9.0}, {"id": "4", "s": "a", "n": 5.0}, {"id": "5", "s": "b"}, {"id": "6", "s": "a", "n": 5.0}}
+	list := []sample.Record{
+		{"id": "1", "s": "b", "n": 2.0},
+		{"id": "2", "s": "a", "n": 1.0},
+		{"id": "3", "n": 9.0},
+		{"id": "4", "s": "a", "n": 5.0},
+		{"id": "5", "s": "b"},
+		{"id": "6", "s": "a", "n": 5.0},
+	}
 	ids := func(order string) (out string) {
 		for _, r := range sample.Sort(list, order) {
 			out += r.ID()

@@ -100,7 +100,10 @@ func (r *schemaReader) follow(s map[string]any) (to map[string]any, name string,
 }
 
 // properties collects what an object and all that it is made of have.
-func (r *schemaReader) properties(s map[string]any, depth int) (props map[string]any, order []string, required map[string]bool, err error) {
+func (r *schemaReader) properties(
+	s map[string]any,
+	depth int,
+) (props map[string]any, order []string, required map[string]bool, err error) {
 	props, required = map[string]any{}, map[string]bool{}
 	if depth > 10 {
 		return nil, nil, nil, errors.New("it is made of itself")
@@ -353,7 +356,8 @@ func WriteSchema(m *Model) []byte {
 			least, most = "minItems", "maxItems"
 		}
 		for key, v := range map[string]string{least: f.Least, most: f.Most} {
-			if n, err := strconv.ParseFloat(v, 64); err == nil && slices.Contains([]FieldType{Number, Text, LongText, Texts, Refs}, f.Type) {
+			if n, err := strconv.ParseFloat(v, 64); err == nil &&
+				slices.Contains([]FieldType{Number, Text, LongText, Texts, Refs}, f.Type) {
 				p[key] = n
 			}
 		}
@@ -380,6 +384,17 @@ func WriteSchema(m *Model) []byte {
 			required = append(required, f.Name)
 		}
 	}
-	b, _ := json.MarshalIndent(map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "title": m.Name, "type": "object", "properties": props, "required": required, "additionalProperties": false}, "", "  ") // plain values encode
+	b, _ := json.MarshalIndent(
+		map[string]any{
+			"$schema":              "https://json-schema.org/draft/2020-12/schema",
+			"title":                m.Name,
+			"type":                 "object",
+			"properties":           props,
+			"required":             required,
+			"additionalProperties": false,
+		},
+		"",
+		"  ",
+	) // plain values encode
 	return append(b, '\n')
 }

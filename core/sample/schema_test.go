@@ -54,9 +54,22 @@ components:
 	assert.Equal(t, []string{"its references go round in a circle"}, list[1].Notes)
 	assert.Equal(t, "Work ticket", list[2].Name)
 	assert.Equal(t, []sample.Field{
-		{Name: "assignee", Type: sample.Ref, Model: "named"}, {Name: "beds", Type: sample.Refs, Model: "named", Most: "3"}, {Name: "dueDate", Type: sample.Date, Required: true}, {Name: "hours", Type: sample.Number, Least: "0.5", Most: "12"},
-		{Name: "name", Type: sample.Text, Required: true, Most: "60"}, {Name: "notes", Type: sample.LongText, Most: "4000"}, {Name: "photo", Type: sample.Picture},
-		{Name: "state", Type: sample.Choice, Choices: []string{"open", "done"}}, {Name: "tags", Type: sample.Texts}, {Name: "urgent", Type: sample.YesNo},
+		{
+			Name:  "assignee",
+			Type:  sample.Ref,
+			Model: "named",
+		}, {Name: "beds", Type: sample.Refs, Model: "named", Most: "3"}, {Name: "dueDate", Type: sample.Date, Required: true}, {Name: "hours", Type: sample.Number, Least: "0.5", Most: "12"},
+		{
+			Name:     "name",
+			Type:     sample.Text,
+			Required: true,
+			Most:     "60",
+		}, {Name: "notes", Type: sample.LongText, Most: "4000"}, {Name: "photo", Type: sample.Picture},
+		{
+			Name:    "state",
+			Type:    sample.Choice,
+			Choices: []string{"open", "done"},
+		}, {Name: "tags", Type: sample.Texts}, {Name: "urgent", Type: sample.YesNo},
 	}, list[2].Fields)
 	all := strings.Join(list[2].Notes, "\n")
 	for _, why := range []string{"boxes is left out: it lists objects that are not described apart", "place is left out: an object within another", "else is left out: other.yaml#/X is not in this document", "round is left out: its references go round"} {
@@ -81,7 +94,12 @@ func TestASchemaReadsBackAsItsModel(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		m := &sample.Model{ID: "things", Name: "Thing"}
 		for i := range rapid.IntRange(1, 12).Draw(rt, "fields") {
-			f := sample.Field{Name: "f" + string(rune('a'+i)), Type: rapid.SampledFrom(sample.FieldTypes).Draw(rt, "type"), Required: rapid.Bool().Draw(rt, "required"), Unique: rapid.Bool().Draw(rt, "unique")}
+			f := sample.Field{
+				Name:     "f" + string(rune('a'+i)),
+				Type:     rapid.SampledFrom(sample.FieldTypes).Draw(rt, "type"),
+				Required: rapid.Bool().Draw(rt, "required"),
+				Unique:   rapid.Bool().Draw(rt, "unique"),
+			}
 			switch f.Type {
 			case sample.Choice:
 				f.Choices = []string{"a", "b 'c'"}

@@ -47,7 +47,10 @@ func (s *Source) Parameters() []string {
 
 // URL is the address asked, with the parameters filled in.
 func (s *Source) URL(base Base, params map[string]any) string {
-	path := placeholder.ReplaceAllStringFunc(s.Path, func(m string) string { return url.QueryEscape(Plain(params[m[1:len(m)-1]])) })
+	path := placeholder.ReplaceAllStringFunc(
+		s.Path,
+		func(m string) string { return url.QueryEscape(Plain(params[m[1:len(m)-1]])) },
+	)
 	return strings.TrimSuffix(base.Address, "/") + path
 }
 
@@ -82,7 +85,10 @@ func (s *Source) Read(m *Model, body []byte) (records []Record, problems []strin
 			r["id"] = "r" + strconv.Itoa(i+1)
 		}
 		if seen[r.ID()] {
-			problems = append(problems, fmt.Sprintf("%s: a second record with the id %s is left out", where(i, ""), r.ID()))
+			problems = append(
+				problems,
+				fmt.Sprintf("%s: a second record with the id %s is left out", where(i, ""), r.ID()),
+			)
 			continue
 		}
 		seen[r.ID()] = true

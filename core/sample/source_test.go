@@ -9,10 +9,24 @@ import (
 	"ubiquant/core/sample"
 )
 
-var visits = &sample.Model{ID: "visits", Name: "Visit", Fields: []sample.Field{{Name: "day", Type: sample.Date, Required: true}, {Name: "gate", Type: sample.Choice}, {Name: "people", Type: sample.Number}, {Name: "fee", Type: sample.Money}, {Name: "open", Type: sample.YesNo}}}
+var visits = &sample.Model{
+	ID:   "visits",
+	Name: "Visit",
+	Fields: []sample.Field{
+		{Name: "day", Type: sample.Date, Required: true},
+		{Name: "gate", Type: sample.Choice},
+		{Name: "people", Type: sample.Number},
+		{Name: "fee", Type: sample.Money},
+		{Name: "open", Type: sample.YesNo},
+	},
+}
 
 func TestAnAnswerIsMappedToTheModel(t *testing.T) {
-	s := &sample.Source{Model: "visits", List: "/data/items", Fields: map[string]string{"id": "/key", "day": "/when/0", "gate": "/place/a~1b"}}
+	s := &sample.Source{
+		Model:  "visits",
+		List:   "/data/items",
+		Fields: map[string]string{"id": "/key", "day": "/when/0", "gate": "/place/a~1b"},
+	}
 	records, problems, err := s.Read(visits, []byte(`{"data":{"items":[
 		{"key":7,"when":["2026-11-20T18:00:00Z"],"place":{"a/b":"north"},"people":12,"fee":250,"open":true,"more":[1]},
 		{"key":"x","when":["2026-11-19"],"place":{"a/b":9},"people":"1,200","fee":"2.50","open":"no"},
@@ -52,7 +66,11 @@ func TestAnAnswerOfAnotherShapeSaysSo(t *testing.T) {
 func TestParametersAreFilledInAndEscaped(t *testing.T) {
 	s := &sample.Source{Path: "/visits?gate={gate}&from={from}&page={page}"}
 	assert.Equal(t, []string{"gate", "from", "page"}, s.Parameters())
-	assert.Equal(t, "http://x.example/visits?gate=North+%26+%C3%A4&from=&page=2", s.URL(sample.Base{Address: "http://x.example/"}, map[string]any{"gate": "North & ä", "page": 2.0}))
+	assert.Equal(
+		t,
+		"http://x.example/visits?gate=North+%26+%C3%A4&from=&page=2",
+		s.URL(sample.Base{Address: "http://x.example/"}, map[string]any{"gate": "North & ä", "page": 2.0}),
+	)
 }
 
 func FuzzAnAnswerIsTakenOrRefused(f *testing.F) {

@@ -90,7 +90,9 @@ func (t *Table) csv(src []byte) error {
 	for comma, name := range map[rune]string{'\t': "tabs", ';': "semicolons", ',': "commas"} {
 		if n := bytes.Count(line, []byte(string(comma))); n > best || n == best && n > 0 && comma == '\t' {
 			best, r.Comma = n, comma
-			t.Notes = append(t.Notes[:0:0], slices.DeleteFunc(t.Notes, func(s string) bool { return strings.HasPrefix(s, "parted by") })...)
+			t.Notes = append(
+				t.Notes[:0:0],
+				slices.DeleteFunc(t.Notes, func(s string) bool { return strings.HasPrefix(s, "parted by") })...)
 			if comma != ',' {
 				t.Notes = append(t.Notes, "parted by "+name)
 			}
@@ -158,7 +160,10 @@ func (t *Table) json(src []byte) error {
 		return fmt.Errorf("line %d: %w", 1+bytes.Count(src[:min(int(at), len(src))], []byte("\n")), err)
 	}
 	if d.More() {
-		return fmt.Errorf("line %d: something follows after the end", 1+bytes.Count(src[:d.InputOffset()], []byte("\n")))
+		return fmt.Errorf(
+			"line %d: something follows after the end",
+			1+bytes.Count(src[:d.InputOffset()], []byte("\n")),
+		)
 	}
 	list, ok := all.([]any)
 	if o, isObject := all.(map[string]any); isObject {
@@ -396,7 +401,12 @@ func onlyDigits(values map[string]int) bool {
 // Records makes records of a table: fields names the field that each column goes to,
 // empty for none. Ids are taken from a column called id, else made after prefix, free of
 // those taken. Rows with something wrong are left out and told; of as for Parse.
-func (t *Table) Records(m *Model, fields []string, taken map[string]bool, of func(model, text string) (string, bool)) ([]Record, []CellError) {
+func (t *Table) Records(
+	m *Model,
+	fields []string,
+	taken map[string]bool,
+	of func(model, text string) (string, bool),
+) ([]Record, []CellError) {
 	records, wrong := []Record{}, []CellError{}
 	next := 1
 	for n, row := range t.Rows {

@@ -12,10 +12,15 @@ import (
 )
 
 func TestTypesAreInferredFromAllValues(t *testing.T) {
-	table, err := sample.ReadTable([]byte("\xef\xbb\xbfLatin name;Height (m);Planted;Price;On display;State;Picture;Note;Opens;Page\n" +
-		"Acer griseum;12,5;12.3.1962;€ 1.234,50;yes;thriving;https://a.example/a.png;" + strings.Repeat("x ", 60) + ";9:30;https://a.example/x\n" +
-		"Ginkgo biloba;1.234,5;2026-03-31;€ 12;no;watch;data:image/png;b;14:00;https://a.example/y\n" +
-		strings.Repeat("Tilia;3;1 Mar 2020;€ 5,5;yes;watch;https://a.example/b.svg;c;08:00;https://b.example\n", 6)))
+	table, err := sample.ReadTable(
+		[]byte("\xef\xbb\xbfLatin name;Height (m);Planted;Price;On display;State;Picture;Note;Opens;Page\n" +
+			"Acer griseum;12,5;12.3.1962;€ 1.234,50;yes;thriving;https://a.example/a.png;" + strings.Repeat("x ", 60) + ";9:30;https://a.example/x\n" +
+			"Ginkgo biloba;1.234,5;2026-03-31;€ 12;no;watch;data:image/png;b;14:00;https://a.example/y\n" +
+			strings.Repeat(
+				"Tilia;3;1 Mar 2020;€ 5,5;yes;watch;https://a.example/b.svg;c;08:00;https://b.example\n",
+				6,
+			)),
+	)
 	require.NoError(t, err)
 	assert.Contains(t, table.Notes, "parted by semicolons")
 	got := map[string]sample.FieldType{}
@@ -23,18 +28,63 @@ func TestTypesAreInferredFromAllValues(t *testing.T) {
 		got[g.Field.Name] = g.Field.Type
 		assert.NotEmpty(t, g.Why)
 	}
-	assert.Equal(t, map[string]sample.FieldType{"latinName": "choice", "heightM": "number", "planted": "date", "price": "money", "onDisplay": "yes/no", "state": "choice", "picture": "picture", "note": "long text", "opens": "time", "page": "link"}, got)
-	m := &sample.Model{ID: "plants", Fields: []sample.Field{{Name: "latin", Type: sample.Text}, {Name: "height", Type: sample.Number}, {Name: "planted", Type: sample.Date}, {Name: "price", Type: sample.Money}}}
-	records, wrong := table.Records(m, []string{"latin", "height", "planted", "price"}, map[string]bool{"plants-1": true}, nil)
+	assert.Equal(
+		t,
+		map[string]sample.FieldType{
+			"latinName": "choice",
+			"heightM":   "number",
+			"planted":   "date",
+			"price":     "money",
+			"onDisplay": "yes/no",
+			"state":     "choice",
+			"picture":   "picture",
+			"note":      "long text",
+			"opens":     "time",
+			"page":      "link",
+		},
+		got,
+	)
+	m := &sample.Model{
+		ID: "plants",
+		Fields: []sample.Field{
+			{Name: "latin", Type: sample.Text},
+			{Name: "height", Type: sample.Number},
+			{Name: "planted", Type: sample.Date},
+			{Name: "price", Type: sample.Money},
+		},
+	}
+	records, wrong := table.Records(
+		m,
+		[]string{"latin", "height", "planted", "price"},
+		map[string]bool{"plants-1": true},
+		nil,
+	)
 	require.Empty(t, wrong)
-	assert.Equal(t, sample.Record{"id": "plants-2", "latin": "Acer griseum", "height": 12.5, "planted": "1962-03-12", "price": 123450.0}, records[0])
+	assert.Equal(
+		t,
+		sample.Record{
+			"id":      "plants-2",
+			"latin":   "Acer griseum",
+			"height":  12.5,
+			"planted": "1962-03-12",
+			"price":   123450.0,
+		},
+		records[0],
+	)
 	assert.Equal(t, 1234.5, records[1]["height"])
 }
 
 func TestWhatDoesNotFitIsToldByRowAndColumn(t *testing.T) {
 	table, err := sample.ReadTable([]byte("name,height,due\nOak,tall,2026-01-01\n,3,\nElm,4,32.1.2026\n"))
 	require.NoError(t, err)
-	m := &sample.Model{ID: "trees", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true}, {Name: "height", Type: sample.Number}, {Name: "due", Type: sample.Date}}}
+	m := &sample.Model{
+		ID: "trees",
+		Fields: []sample.Field{
+			{Name: "name", Type: sample.Text, Required: true},
+			{Name: "height", Type: sample.Number},
+			{Name: "due", Type: sample.Date},
+		},
+	}
 	records, wrong := table.Records(m, []string{"name", "height", "due"}, map[string]bool{}, nil)
 	assert.Empty(t, records)
 	require.Len(t, wrong, 3)
@@ -65,7 +115,11 @@ func TestBrokenTablesSayWhere(t *testing.T) {
 }
 
 func TestJSONComesInAsATable(t *testing.T) {
-	table, err := sample.ReadTable([]byte(`{"page": 1, "items": [{"id": "a", "n": 1.5, "on": true}, {"id": "b", "tags": ["x", "y"], "o": {"k": null}}]}`))
+	table, err := sample.ReadTable(
+		[]byte(
+			`{"page": 1, "items": [{"id": "a", "n": 1.5, "on": true}, {"id": "b", "tags": ["x", "y"], "o": {"k": null}}]}`,
+		),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"id", "n", "on", "o", "tags"}, table.Columns)
 	assert.Equal(t, [][]string{{"a", "1.5", "true", "", ""}, {"b", "", "", `{"k":null}`, "x, y"}}, table.Rows)
@@ -79,7 +133,11 @@ func TestJSONComesInAsATable(t *testing.T) {
 // What is written into a cell reads back as the same value.
 func TestValuesReadBackAsTheyAreWritten(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		f := sample.Field{Name: "f", Type: rapid.SampledFrom(sample.FieldTypes).Draw(t, "type"), Choices: []string{"open", "doing"}}
+		f := sample.Field{
+			Name:    "f",
+			Type:    rapid.SampledFrom(sample.FieldTypes).Draw(t, "type"),
+			Choices: []string{"open", "doing"},
+		}
 		var v any
 		switch f.Type {
 		case sample.Number:
@@ -95,7 +153,10 @@ func TestValuesReadBackAsTheyAreWritten(t *testing.T) {
 		case sample.Choice:
 			v = rapid.SampledFrom(f.Choices).Draw(t, "c")
 		case sample.Texts, sample.Refs:
-			v = sample.ListOf(rapid.SliceOfN(rapid.StringMatching(`[a-z][a-z ,;]{0,5}[a-z]`), 1, 4).Filter(func(l []string) bool { return !strings.Contains(strings.Join(l, ""), ";") }).Draw(t, "list")...)
+			v = sample.ListOf(
+				rapid.SliceOfN(rapid.StringMatching(`[a-z][a-z ,;]{0,5}[a-z]`), 1, 4).
+					Filter(func(l []string) bool { return !strings.Contains(strings.Join(l, ""), ";") }).
+					Draw(t, "list")...)
 		default:
 			v = rapid.StringMatching(`[a-z][a-z <>&"'ü]{0,12}[a-z]`).Draw(t, "s")
 		}
@@ -107,8 +168,25 @@ func TestValuesReadBackAsTheyAreWritten(t *testing.T) {
 }
 
 func TestAllThatIsWrongWithRecordsIsTold(t *testing.T) {
-	m := &sample.Model{ID: "t", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true, Unique: true, Most: "5"}, {Name: "n", Type: sample.Number, Least: "1", Most: "9"}, {Name: "s", Type: sample.Choice, Choices: []string{"a"}}, {Name: "d", Type: sample.Date, Least: "2026-01-01"}, {Name: "r", Type: sample.Ref, Model: "o"}}}
-	wrong := m.CheckAll([]sample.Record{{"id": "1", "name": "Oak", "n": 0.0}, {"id": "2", "name": "Oak", "s": "b", "d": "2025-12-31"}, {"id": "3", "n": 10.0, "r": "gone"}, {"id": "4", "name": "Longer", "n": 9.0, "s": "a", "d": "2026-01-01", "r": "o1"}}, func(_, id string) bool { return id == "o1" })
+	m := &sample.Model{
+		ID: "t",
+		Fields: []sample.Field{
+			{Name: "name", Type: sample.Text, Required: true, Unique: true, Most: "5"},
+			{Name: "n", Type: sample.Number, Least: "1", Most: "9"},
+			{Name: "s", Type: sample.Choice, Choices: []string{"a"}},
+			{Name: "d", Type: sample.Date, Least: "2026-01-01"},
+			{Name: "r", Type: sample.Ref, Model: "o"},
+		},
+	}
+	wrong := m.CheckAll(
+		[]sample.Record{
+			{"id": "1", "name": "Oak", "n": 0.0},
+			{"id": "2", "name": "Oak", "s": "b", "d": "2025-12-31"},
+			{"id": "3", "n": 10.0, "r": "gone"},
+			{"id": "4", "name": "Longer", "n": 9.0, "s": "a", "d": "2026-01-01", "r": "o1"},
+		},
+		func(_, id string) bool { return id == "o1" },
+	)
 	var said []string
 	for _, w := range wrong {
 		said = append(said, w.Error())

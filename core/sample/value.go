@@ -14,9 +14,31 @@ import (
 // dateForms are the ways in which dates are written, the least doubtful first. What
 // month and day are is told by the dots; with slashes, the day comes first unless it
 // cannot be one.
-var dateForms = []string{time.DateOnly, "2.1.2006", "2/1/2006", "1/2/2006", "2 Jan 2006", "2 January 2006", "Jan 2, 2006", "January 2, 2006", time.RFC3339}
+var dateForms = []string{
+	time.DateOnly,
+	"2.1.2006",
+	"2/1/2006",
+	"1/2/2006",
+	"2 Jan 2006",
+	"2 January 2006",
+	"Jan 2, 2006",
+	"January 2, 2006",
+	time.RFC3339,
+}
 
-var yesNo = map[string]bool{"true": true, "yes": true, "y": true, "1": true, "x": true, "✓": true, "false": false, "no": false, "n": false, "0": false, "": false}
+var yesNo = map[string]bool{
+	"true":  true,
+	"yes":   true,
+	"y":     true,
+	"1":     true,
+	"x":     true,
+	"✓":     true,
+	"false": false,
+	"no":    false,
+	"n":     false,
+	"0":     false,
+	"":      false,
+}
 
 var grouped = regexp.MustCompile(`^-?\d{1,3}(?:[ ,.’']\d{3})*(?:[.,]\d+)?$`)
 
@@ -60,7 +82,12 @@ func (f *Field) Parse(s string, of func(model, text string) (id string, ok bool)
 		}
 		return n, nil
 	case Money:
-		bare := strings.TrimSpace(strings.TrimFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsSpace(r) || unicode.Is(unicode.Sc, r) }))
+		bare := strings.TrimSpace(
+			strings.TrimFunc(
+				s,
+				func(r rune) bool { return unicode.IsLetter(r) || unicode.IsSpace(r) || unicode.Is(unicode.Sc, r) },
+			),
+		)
 		n, ok := number(bare)
 		if !ok {
 			return nil, fmt.Errorf("“%s” is not an amount of money", s)

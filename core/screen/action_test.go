@@ -35,12 +35,23 @@ func TestActionsReadBackAsTheyWereWritten(t *testing.T) {
 
 func TestWhatCannotHappenSaysWhy(t *testing.T) {
 	k := testkit.Sorrel(t)
-	root := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go"},{"id":"s","type":"stack"}]}`)
+	root := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go"},{"id":"s","type":"stack"}]}`,
+	)
 	for does, why := range map[string]string{"explode": "nothing that can happen", "open": "does not say what", "submit now": "the form around it"} {
-		_, _, err := screen.Apply(root, screen.Edit{Op: screen.Set, ID: "b", Prop: "does", Value: screen.Lit(does)}, k)
+		_, _, err := screen.Apply(
+			root,
+			screen.Edit{Op: screen.Set, ID: "b", Prop: "does", Value: screen.Lit(does)},
+			k,
+		)
 		assert.ErrorContains(t, err, why, does)
 	}
-	_, _, err := screen.Apply(root, screen.Edit{Op: screen.Set, ID: "b", Prop: "does", Value: screen.Value{Kind: screen.Expr, Text: "'go /'"}}, k)
+	_, _, err := screen.Apply(
+		root,
+		screen.Edit{Op: screen.Set, ID: "b", Prop: "does", Value: screen.Value{Kind: screen.Expr, Text: "'go /'"}},
+		k,
+	)
 	assert.ErrorContains(t, err, "chosen, not computed")
 	_, _, err = screen.Apply(root, screen.Edit{Op: screen.Set, ID: "s", Prop: "does", Value: screen.Lit("go /")}, k)
 	assert.ErrorContains(t, err, "no prop", "a stack answers to nothing")
@@ -48,8 +59,15 @@ func TestWhatCannotHappenSaysWhy(t *testing.T) {
 
 func TestACopyOpensItsOwn(t *testing.T) {
 	k := testkit.Sorrel(t)
-	root := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"s","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go","props":{"does":"open d; open other"}},{"id":"d","type":"sorrel-dialog","props":{"heading":"x"}}]},{"id":"other","type":"sorrel-dialog","props":{"heading":"y"}}]}`)
-	next, _, err := screen.Apply(root, screen.Edit{Op: screen.Duplicate, ID: "s", IDs: map[string]string{"s": "s2", "b": "b2", "d": "d2"}}, k)
+	root := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"s","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go","props":{"does":"open d; open other"}},{"id":"d","type":"sorrel-dialog","props":{"heading":"x"}}]},{"id":"other","type":"sorrel-dialog","props":{"heading":"y"}}]}`,
+	)
+	next, _, err := screen.Apply(
+		root,
+		screen.Edit{Op: screen.Duplicate, ID: "s", IDs: map[string]string{"s": "s2", "b": "b2", "d": "d2"}},
+		k,
+	)
 	require.NoError(t, err)
 	copied, _ := next.Find("b2")
 	v, _ := copied.Prop("does")

@@ -28,16 +28,39 @@ func TestBetweenBringsOneTreeToAnother(t *testing.T) {
 		require.True(rt, screen.Equal(then, back))
 		title := func(e *screen.Element) string { return e.Type }
 		require.Empty(rt, screen.Differences(then, back, title))
-		require.Equal(rt, screen.Equal(then, now), len(screen.Differences(then, now, title)) == 0, "differences are told exactly where there are some")
+		require.Equal(
+			rt,
+			screen.Equal(then, now),
+			len(screen.Differences(then, now, title)) == 0,
+			"differences are told exactly where there are some",
+		)
 	})
 }
 
 func TestDifferencesAreSaidInWords(t *testing.T) {
-	then := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"Oak"},{"id":"b","type":"sorrel-button","text":"Go","props":{"emphasis":"strong"}},{"id":"c","type":"stack","children":[{"id":"d","type":"sorrel-text","text":"Elm"}]}]}`)
-	now := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go on","props":{"size":"s"}},{"id":"a","type":"sorrel-text","text":"Oak"},{"id":"e","type":"sorrel-chip","text":"New"}]}`)
+	then := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"Oak"},{"id":"b","type":"sorrel-button","text":"Go","props":{"emphasis":"strong"}},{"id":"c","type":"stack","children":[{"id":"d","type":"sorrel-text","text":"Elm"}]}]}`,
+	)
+	now := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go on","props":{"size":"s"}},{"id":"a","type":"sorrel-text","text":"Oak"},{"id":"e","type":"sorrel-chip","text":"New"}]}`,
+	)
 	var said []string
 	for _, d := range screen.Differences(then, now, func(e *screen.Element) string { return e.Type }) {
 		said = append(said, d.Element+" "+d.Words)
 	}
-	assert.ElementsMatch(t, []string{"b moved", "a moved", "b text: Go on, was Go", "b size: s, was not set", "b emphasis: not set, was strong", "e added", "c removed"}, said)
+	assert.ElementsMatch(
+		t,
+		[]string{
+			"b moved",
+			"a moved",
+			"b text: Go on, was Go",
+			"b size: s, was not set",
+			"b emphasis: not set, was strong",
+			"e added",
+			"c removed",
+		},
+		said,
+	)
 }

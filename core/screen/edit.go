@@ -30,7 +30,22 @@ const (
 )
 
 // Ops lists all operations.
-var Ops = []Op{Insert, Remove, Move, Duplicate, Set, Unset, SetText, Rename, Show, SetRepeat, Wrap, Unwrap, Replace, Keep}
+var Ops = []Op{
+	Insert,
+	Remove,
+	Move,
+	Duplicate,
+	Set,
+	Unset,
+	SetText,
+	Rename,
+	Show,
+	SetRepeat,
+	Wrap,
+	Unwrap,
+	Replace,
+	Keep,
+}
 
 // Edit is one change to a tree, as a value. Which fields count depends on Op.
 type Edit struct {
@@ -218,7 +233,15 @@ func applyInsert(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, error)
 	if !ok {
 		return nil, Edit{}, e.refuse(e.Tree.ID, "the neighbour %s is not there", e.After)
 	}
-	return rewrite(root, parent.ID, func(p *Element) { p.Children = children }), Edit{Op: Remove, ID: e.Tree.ID, exact: true}, nil
+	return rewrite(
+			root,
+			parent.ID,
+			func(p *Element) { p.Children = children },
+		), Edit{
+			Op:    Remove,
+			ID:    e.Tree.ID,
+			exact: true,
+		}, nil
 }
 
 // checkTree checks a subtree that is about to enter: ids new and unique, slots
@@ -358,7 +381,11 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 	if missing != "" {
 		return nil, Edit{}, e.refuse(e.ID, "no new id is given for %s", missing)
 	}
-	next, inverse, err := applyInsert(root, Edit{Op: Insert, Parent: parent.ID, After: el.ID, Tree: tree, exact: e.exact}, cat)
+	next, inverse, err := applyInsert(
+		root,
+		Edit{Op: Insert, Parent: parent.ID, After: el.ID, Tree: tree, exact: e.exact},
+		cat,
+	)
 	if err != nil {
 		err.(*Refusal).Edit = Duplicate
 	}
@@ -433,7 +460,10 @@ func applyWrap(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {
 		return nil, Edit{}, err
 	}
 	rest := *parent
-	rest.Children = slices.DeleteFunc(slices.Clone(parent.Children), func(c *Element) bool { return slices.Contains(e.Many, c.ID) })
+	rest.Children = slices.DeleteFunc(
+		slices.Clone(parent.Children),
+		func(c *Element) bool { return slices.Contains(e.Many, c.ID) },
+	)
 	if err := canStand(e, cat, &rest, wrapper.Slot, wrapper.Type, wrapper.ID); err != nil {
 		return nil, Edit{}, err
 	}
@@ -454,7 +484,16 @@ func applyWrap(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {
 	if !ok {
 		return nil, Edit{}, e.refuse(wrapper.ID, "the place of %s is not there", first.ID)
 	}
-	return rewrite(root, parent.ID, func(p *Element) { p.Children = children }), Edit{Op: Unwrap, ID: wrapper.ID, Slots: slots, exact: true}, nil
+	return rewrite(
+			root,
+			parent.ID,
+			func(p *Element) { p.Children = children },
+		), Edit{
+			Op:    Unwrap,
+			ID:    wrapper.ID,
+			Slots: slots,
+			exact: true,
+		}, nil
 }
 
 func applyUnwrap(root, el, parent *Element, e Edit, cat kit.Catalog) (*Element, Edit, error) {
@@ -604,7 +643,11 @@ func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, e
 	case Rename:
 		if e.Name != "" && !e.exact {
 			if !ValidName(e.Name) {
-				return nil, Edit{}, e.refuse(el.ID, "a name begins with a letter and holds letters, digits and dashes, at most 64; %q does not", e.Name)
+				return nil, Edit{}, e.refuse(
+					el.ID,
+					"a name begins with a letter and holds letters, digits and dashes, at most 64; %q does not",
+					e.Name,
+				)
 			}
 			taken := ""
 			root.Walk(func(o, _ *Element) bool {

@@ -96,7 +96,11 @@ func (e *Element) Prop(name string) (Value, bool) {
 
 // SetProp returns the props with one set; the original stays.
 func setProp(props []Prop, p Prop) []Prop {
-	i, found := slices.BinarySearchFunc(props, p.Name, func(q Prop, n string) int { return strings.Compare(q.Name, n) })
+	i, found := slices.BinarySearchFunc(
+		props,
+		p.Name,
+		func(q Prop, n string) int { return strings.Compare(q.Name, n) },
+	)
 	if found {
 		out := slices.Clone(props)
 		out[i] = p
@@ -214,7 +218,9 @@ func Equal(a, b *Element) bool {
 		return true
 	}
 	if a == nil || b == nil || a.ID != b.ID || a.Type != b.Type || a.Slot != b.Slot || a.Name != b.Name || a.Text != b.Text || a.Show != b.Show ||
-		!slices.Equal(a.Props, b.Props) || len(a.Children) != len(b.Children) || (a.Repeat == nil) != (b.Repeat == nil) || (a.Repeat != nil && *a.Repeat != *b.Repeat) {
+		!slices.Equal(a.Props, b.Props) || len(a.Children) != len(b.Children) ||
+		(a.Repeat == nil) != (b.Repeat == nil) ||
+		(a.Repeat != nil && *a.Repeat != *b.Repeat) {
 		return false
 	}
 	for i := range a.Children {

@@ -60,7 +60,19 @@ func FlagValue(b bool) Value {
 	return Value{Flag, "false"}
 }
 
-var elementKeys = []string{"id", "type", "slot", "name", "text", "props", "filled", "show", "repeat", "children", "origin"}
+var elementKeys = []string{
+	"id",
+	"type",
+	"slot",
+	"name",
+	"text",
+	"props",
+	"filled",
+	"show",
+	"repeat",
+	"children",
+	"origin",
+}
 
 // ReadElement reads an element with all below it.
 func ReadElement(r *jsonread.Reader) (*Element, error) {
@@ -381,7 +393,23 @@ func ReadEdit(r *jsonread.Reader, trusted bool) (e Edit, err error) {
 				err = r.Fail("an edit of your own", "only the log restores")
 			}
 		default:
-			err = r.Unknown(key, "op", "id", "parent", "slot", "after", "tree", "ids", "many", "prop", "value", "filled", "name", "repeat", "slots")
+			err = r.Unknown(
+				key,
+				"op",
+				"id",
+				"parent",
+				"slot",
+				"after",
+				"tree",
+				"ids",
+				"many",
+				"prop",
+				"value",
+				"filled",
+				"name",
+				"repeat",
+				"slots",
+			)
 		}
 		return err
 	})

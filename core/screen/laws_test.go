@@ -15,7 +15,25 @@ import (
 	"ubiquant/internal/testkit"
 )
 
-var types = []string{"stack", "section", "row", "column", "grid", "sorrel-button", "sorrel-text", "sorrel-card", "sorrel-chip", "sorrel-field", "sorrel-text-input", "sorrel-table", "sorrel-row", "sorrel-cell", "sorrel-column", "sorrel-button-group", "sorrel-page-header"}
+var types = []string{
+	"stack",
+	"section",
+	"row",
+	"column",
+	"grid",
+	"sorrel-button",
+	"sorrel-text",
+	"sorrel-card",
+	"sorrel-chip",
+	"sorrel-field",
+	"sorrel-text-input",
+	"sorrel-table",
+	"sorrel-row",
+	"sorrel-cell",
+	"sorrel-column",
+	"sorrel-button-group",
+	"sorrel-page-header",
+}
 
 // tree draws a valid tree: every element goes where the kit allows it.
 func tree(t *rapid.T, k *kit.Kit) *screen.Element {
@@ -63,7 +81,12 @@ func insertion(t *rapid.T, k *kit.Kit, root *screen.Element, id string) (screen.
 		}
 	}
 	after = rapid.SampledFrom(mates).Draw(t, "after")
-	return screen.Edit{Op: screen.Insert, Parent: parentID, After: after, Tree: &screen.Element{ID: id, Type: rapid.SampledFrom(fit).Draw(t, "type"), Slot: slot}}, true
+	return screen.Edit{
+		Op:     screen.Insert,
+		Parent: parentID,
+		After:  after,
+		Tree:   &screen.Element{ID: id, Type: rapid.SampledFrom(fit).Draw(t, "type"), Slot: slot},
+	}, true
 }
 
 // edit draws any edit on a tree; fresh begins the ids it makes.
@@ -94,14 +117,26 @@ func edit(t *rapid.T, k *kit.Kit, root *screen.Element, fresh string) screen.Edi
 		many := []string{id}
 		if _, parent := root.Find(id); parent != nil {
 			for i, c := range parent.Children {
-				if c.ID == id && i+1 < len(parent.Children) && parent.Children[i+1].Slot == c.Slot && rapid.Bool().Draw(t, "two") {
+				if c.ID == id && i+1 < len(parent.Children) && parent.Children[i+1].Slot == c.Slot &&
+					rapid.Bool().Draw(t, "two") {
 					many = append(many, parent.Children[i+1].ID)
 				}
 			}
 		}
-		return screen.Edit{Op: op, Many: many, Tree: &screen.Element{ID: fresh + "w", Type: rapid.SampledFrom([]string{"stack", "sorrel-card", "sorrel-button-group"}).Draw(t, "wrapper")}}
+		return screen.Edit{
+			Op:   op,
+			Many: many,
+			Tree: &screen.Element{
+				ID:   fresh + "w",
+				Type: rapid.SampledFrom([]string{"stack", "sorrel-card", "sorrel-button-group"}).Draw(t, "wrapper"),
+			},
+		}
 	case screen.Replace:
-		return screen.Edit{Op: op, ID: id, Tree: &screen.Element{ID: id, Type: rapid.SampledFrom(types).Draw(t, "to")}}
+		return screen.Edit{
+			Op:   op,
+			ID:   id,
+			Tree: &screen.Element{ID: id, Type: rapid.SampledFrom(types).Draw(t, "to")},
+		}
 	case screen.Set:
 		def, _ := k.Component(el.Type)
 		if len(def.Props) == 0 {
@@ -119,11 +154,23 @@ func edit(t *rapid.T, k *kit.Kit, root *screen.Element, fresh string) screen.Edi
 		}
 		return screen.Edit{Op: op, ID: id, Prop: p.Name, Value: v, Filled: rapid.Bool().Draw(t, "filled")}
 	case screen.Unset:
-		return screen.Edit{Op: op, ID: id, Prop: rapid.SampledFrom([]string{"emphasis", "gap", "tone", "size"}).Draw(t, "prop")}
+		return screen.Edit{
+			Op:   op,
+			ID:   id,
+			Prop: rapid.SampledFrom([]string{"emphasis", "gap", "tone", "size"}).Draw(t, "prop"),
+		}
 	case screen.SetText:
-		return screen.Edit{Op: op, ID: id, Value: screen.Lit(rapid.SampledFrom([]string{"Save", "Cancel"}).Draw(t, "text"))}
+		return screen.Edit{
+			Op:    op,
+			ID:    id,
+			Value: screen.Lit(rapid.SampledFrom([]string{"Save", "Cancel"}).Draw(t, "text")),
+		}
 	case screen.SetRepeat:
-		return screen.Edit{Op: op, ID: id, Repeat: &screen.Repeat{Model: rapid.SampledFrom([]string{"beds", "tickets"}).Draw(t, "model")}}
+		return screen.Edit{
+			Op:     op,
+			ID:     id,
+			Repeat: &screen.Repeat{Model: rapid.SampledFrom([]string{"beds", "tickets"}).Draw(t, "model")},
+		}
 	default:
 		return screen.Edit{Op: op, ID: id, Name: rapid.SampledFrom([]string{"", "one", "two"}).Draw(t, "name")}
 	}
@@ -243,28 +290,71 @@ func TestEditsSurviveTheirJSON(t *testing.T) {
 
 func TestRefusalsSayWhy(t *testing.T) {
 	k := testkit.Sorrel(t)
-	root := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Save","name":"save"},{"id":"f","type":"sorrel-field","props":{"label":"x"},"children":[{"id":"i","type":"sorrel-text-input"}]},{"id":"c","type":"sorrel-card"}]}`)
+	root := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Save","name":"save"},{"id":"f","type":"sorrel-field","props":{"label":"x"},"children":[{"id":"i","type":"sorrel-text-input"}]},{"id":"c","type":"sorrel-card"}]}`,
+	)
 	cases := map[string]struct {
 		edit screen.Edit
 		want string
 	}{
-		"no such element":      {screen.Edit{Op: screen.Remove, ID: "zz"}, "no such element"},
-		"the root":             {screen.Edit{Op: screen.Remove, ID: "r"}, "root stays"},
-		"into itself":          {screen.Edit{Op: screen.Move, ID: "c", Parent: "c"}, "into itself"},
-		"wrong slot":           {screen.Edit{Op: screen.Move, ID: "b", Parent: "f"}, "cannot stand here"},
-		"one control only":     {screen.Edit{Op: screen.Insert, Parent: "f", After: "i", Tree: &screen.Element{ID: "n", Type: "sorrel-select"}}, "takes only 1"},
-		"taken id":             {screen.Edit{Op: screen.Insert, Parent: "r", Tree: &screen.Element{ID: "b", Type: "sorrel-card"}}, "id is taken"},
-		"unknown component":    {screen.Edit{Op: screen.Insert, Parent: "r", Tree: &screen.Element{ID: "n", Type: "sorrel-cake"}}, "no component"},
-		"missing neighbour":    {screen.Edit{Op: screen.Insert, Parent: "r", After: "zz", Tree: &screen.Element{ID: "n", Type: "sorrel-card"}}, "neighbour"},
-		"value not a choice":   {screen.Edit{Op: screen.Set, ID: "b", Prop: "emphasis", Value: screen.Lit("loud")}, "one of strong, soft, bare"},
-		"unknown prop":         {screen.Edit{Op: screen.Set, ID: "b", Prop: "emfasis", Value: screen.Lit("x")}, "no prop"},
-		"yes/no":               {screen.Edit{Op: screen.Set, ID: "b", Prop: "disabled", Value: screen.Lit("x")}, "yes or no"},
-		"text where none":      {screen.Edit{Op: screen.SetText, ID: "f", Value: screen.Lit("x")}, "takes no text"},
-		"name taken":           {screen.Edit{Op: screen.Rename, ID: "c", Name: "save"}, "is taken"},
-		"name with spaces":     {screen.Edit{Op: screen.Rename, ID: "c", Name: "my card"}, "a name begins"},
-		"children would fall":  {screen.Edit{Op: screen.Replace, ID: "f", Tree: &screen.Element{Type: "sorrel-button-group"}}, "cannot stand here"},
-		"not neighbours":       {screen.Edit{Op: screen.Wrap, Many: []string{"b", "c"}, Tree: &screen.Element{ID: "w", Type: "stack"}}, "only neighbours"},
-		"width on a component": {screen.Edit{Op: screen.Set, ID: "b", Prop: "size@640", Value: screen.Lit("s")}, "no prop"},
+		"no such element": {screen.Edit{Op: screen.Remove, ID: "zz"}, "no such element"},
+		"the root":        {screen.Edit{Op: screen.Remove, ID: "r"}, "root stays"},
+		"into itself":     {screen.Edit{Op: screen.Move, ID: "c", Parent: "c"}, "into itself"},
+		"wrong slot":      {screen.Edit{Op: screen.Move, ID: "b", Parent: "f"}, "cannot stand here"},
+		"one control only": {
+			screen.Edit{
+				Op:     screen.Insert,
+				Parent: "f",
+				After:  "i",
+				Tree:   &screen.Element{ID: "n", Type: "sorrel-select"},
+			},
+			"takes only 1",
+		},
+		"taken id": {
+			screen.Edit{Op: screen.Insert, Parent: "r", Tree: &screen.Element{ID: "b", Type: "sorrel-card"}},
+			"id is taken",
+		},
+		"unknown component": {
+			screen.Edit{Op: screen.Insert, Parent: "r", Tree: &screen.Element{ID: "n", Type: "sorrel-cake"}},
+			"no component",
+		},
+		"missing neighbour": {
+			screen.Edit{
+				Op:     screen.Insert,
+				Parent: "r",
+				After:  "zz",
+				Tree:   &screen.Element{ID: "n", Type: "sorrel-card"},
+			},
+			"neighbour",
+		},
+		"value not a choice": {
+			screen.Edit{Op: screen.Set, ID: "b", Prop: "emphasis", Value: screen.Lit("loud")},
+			"one of strong, soft, bare",
+		},
+		"unknown prop": {
+			screen.Edit{Op: screen.Set, ID: "b", Prop: "emfasis", Value: screen.Lit("x")},
+			"no prop",
+		},
+		"yes/no": {
+			screen.Edit{Op: screen.Set, ID: "b", Prop: "disabled", Value: screen.Lit("x")},
+			"yes or no",
+		},
+		"text where none":  {screen.Edit{Op: screen.SetText, ID: "f", Value: screen.Lit("x")}, "takes no text"},
+		"name taken":       {screen.Edit{Op: screen.Rename, ID: "c", Name: "save"}, "is taken"},
+		"name with spaces": {screen.Edit{Op: screen.Rename, ID: "c", Name: "my card"}, "a name begins"},
+		"children would fall": {
+			screen.Edit{Op: screen.Replace, ID: "f", Tree: &screen.Element{Type: "sorrel-button-group"}},
+			"cannot stand here",
+		},
+		"not neighbours": {
+			screen.Edit{Op: screen.Wrap, Many: []string{"b", "c"}, Tree: &screen.Element{ID: "w", Type: "stack"}},
+			"only neighbours",
+		},
+		"width on a component": {
+			screen.Edit{Op: screen.Set, ID: "b", Prop: "size@640", Value: screen.Lit("s")},
+			"no prop",
+		},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -278,11 +368,18 @@ func TestRefusalsSayWhy(t *testing.T) {
 
 func TestEditsFromOutsideCannotRestore(t *testing.T) {
 	var e screen.Edit
-	require.ErrorContains(t, json.Unmarshal([]byte(`{"op":"remove","id":"r","restores":true}`), &e), "only the log restores")
+	require.ErrorContains(
+		t,
+		json.Unmarshal([]byte(`{"op":"remove","id":"r","restores":true}`), &e),
+		"only the log restores",
+	)
 }
 
 func TestSelectorsPickElements(t *testing.T) {
-	root := testkit.Tree(t, `{"id":"r","type":"stack","children":[{"id":"h","type":"sorrel-page-header","children":[{"id":"a","type":"sorrel-button","slot":"actions","text":"New","props":{"emphasis":"strong"}}]},{"id":"b","type":"sorrel-button","text":"Export"},{"id":"s","type":"section","children":[{"id":"c","type":"sorrel-button","text":"New","name":"go"}]}]}`)
+	root := testkit.Tree(
+		t,
+		`{"id":"r","type":"stack","children":[{"id":"h","type":"sorrel-page-header","children":[{"id":"a","type":"sorrel-button","slot":"actions","text":"New","props":{"emphasis":"strong"}}]},{"id":"b","type":"sorrel-button","text":"Export"},{"id":"s","type":"section","children":[{"id":"c","type":"sorrel-button","text":"New","name":"go"}]}]}`,
+	)
 	cases := map[string][]string{
 		"sorrel-button":                              {"a", "b", "c"},
 		"sorrel-page-header > sorrel-button":         {"a"},
@@ -319,12 +416,25 @@ func FuzzApply(f *testing.F) {
 	f.Add([]byte(`{"op":"set","id":"b","prop":"emphasis","value":"strong"}`))
 	f.Add([]byte(`{"op":"wrap","many":["b"],"tree":{"id":"w","type":"stack"}}`))
 	f.Add([]byte(`{"op":"move","id":"b","parent":"r","after":"b"}`))
-	k, err := kit.Read(kit.Sources{Manifest: []byte(`{"modules":[{"declarations":[{"tagName":"x-b","slots":[{"name":""},{"name":"s"}],"members":[{"kind":"field","name":"emphasis","attribute":"emphasis","type":{"text":"'strong'|'soft'"}}]}]}]}`)})
+	k, err := kit.Read(
+		kit.Sources{
+			Manifest: []byte(
+				`{"modules":[{"declarations":[{"tagName":"x-b","slots":[{"name":""},{"name":"s"}],"members":[{"kind":"field","name":"emphasis","attribute":"emphasis","type":{"text":"'strong'|'soft'"}}]}]}]}`,
+			),
+		},
+	)
 	if err != nil {
 		f.Fatal(err)
 	}
 	f.Fuzz(func(t *testing.T, src []byte) {
-		root := &screen.Element{ID: "r", Type: "stack", Children: []*screen.Element{{ID: "b", Type: "x-b"}, {ID: "c", Type: "x-b", Children: []*screen.Element{{ID: "d", Type: "x-b", Slot: "s"}}}}}
+		root := &screen.Element{
+			ID:   "r",
+			Type: "stack",
+			Children: []*screen.Element{
+				{ID: "b", Type: "x-b"},
+				{ID: "c", Type: "x-b", Children: []*screen.Element{{ID: "d", Type: "x-b", Slot: "s"}}},
+			},
+		}
 		var e screen.Edit
 		if json.Unmarshal(src, &e) != nil {
 			return

@@ -153,7 +153,8 @@ func rebaseStructure(e, over Edit, before *Element) (Edit, error) {
 	for _, a := range append(e.touches(), e.Parent) {
 		for _, b := range append(over.touches(), over.Parent) {
 			if a != "" && b != "" && a != b && (e.Op != Insert || over.Op != Insert) {
-				nested = nested || (slices.Contains(e.touches(), a) && inside(before, a, b)) || (slices.Contains(over.touches(), b) && inside(before, b, a))
+				nested = nested || (slices.Contains(e.touches(), a) && inside(before, a, b)) ||
+					(slices.Contains(over.touches(), b) && inside(before, b, a))
 			}
 		}
 	}
@@ -169,7 +170,8 @@ func rebaseStructure(e, over Edit, before *Element) (Edit, error) {
 			return Edit{}, e.refuse(e.Tree.ID, "the id is taken")
 		}
 		// Both at one place: the smaller id stands first, whoever came first.
-		if e.After == over.After && e.Parent == over.Parent && e.Tree.Slot == over.Tree.Slot && over.Tree.ID < e.Tree.ID {
+		if e.After == over.After && e.Parent == over.Parent && e.Tree.Slot == over.Tree.Slot &&
+			over.Tree.ID < e.Tree.ID {
 			e.After = over.Tree.ID
 		}
 		return e, nil
@@ -178,7 +180,9 @@ func rebaseStructure(e, over Edit, before *Element) (Edit, error) {
 			e.After = parent.before(el)
 		}
 		return e, nil
-	case e.Op == Insert && over.Op == Remove, e.Op == Remove && over.Op == Insert, e.Op == Remove && over.Op == Remove:
+	case e.Op == Insert && over.Op == Remove,
+		e.Op == Remove && over.Op == Insert,
+		e.Op == Remove && over.Op == Remove:
 		return e, nil
 	}
 	return Edit{}, e.refuse(e.subject(), "its surroundings were reordered meanwhile (%s)", over.Op)

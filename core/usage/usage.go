@@ -141,12 +141,32 @@ type Index struct {
 
 // New returns an empty index over a catalog.
 func New(cat kit.Catalog) *Index {
-	return &Index{cat: cat, docs: map[string]*Doc{}, comps: map[string]*tracked{}, dirty: map[*Spot]bool{}, changed: map[int32]bool{}}
+	return &Index{
+		cat:     cat,
+		docs:    map[string]*Doc{},
+		comps:   map[string]*tracked{},
+		dirty:   map[*Spot]bool{},
+		changed: map[int32]bool{},
+	}
 }
 
 // states are flags that say how a thing is now, not how the team builds it;
 // like texts and ids they are never evidence.
-var states = map[string]bool{"active": true, "checked": true, "on": true, "open": true, "disabled": true, "busy": true, "selected": true, "pressed": true, "required": true, "hidden": true, "decorative": true, "page": true, "shown": true}
+var states = map[string]bool{
+	"active":     true,
+	"checked":    true,
+	"on":         true,
+	"open":       true,
+	"disabled":   true,
+	"busy":       true,
+	"selected":   true,
+	"pressed":    true,
+	"required":   true,
+	"hidden":     true,
+	"decorative": true,
+	"page":       true,
+	"shown":      true,
+}
 
 // Tracked reports whether norms are made of a prop: choices, looks and steps,
 // never texts, ids or states.
@@ -188,7 +208,11 @@ func (ix *Index) Redefine(typ string) bool {
 		return true
 	}
 	now := (&Index{cat: ix.cat, comps: map[string]*tracked{}}).component(typ)
-	if !slices.EqualFunc(t.props, now.props, func(a, b trackedProp) bool { return a.name == b.name && a.def == b.def }) {
+	if !slices.EqualFunc(
+		t.props,
+		now.props,
+		func(a, b trackedProp) bool { return a.name == b.name && a.def == b.def },
+	) {
 		return false
 	}
 	t.def, t.props = now.def, now.props
@@ -274,9 +298,19 @@ func (ix *Index) walk(doc *Doc, e, parent *screen.Element, up int32, place, slot
 	u.Spots[0] = t.root
 	u.Spots[1] = t.root.kid(ix, place, slot, Key{Component: e.Type, Place: place, Slot: slot, level: ByPlace})
 	role := Role(t.def, e)
-	u.Spots[2] = u.Spots[1].kid(ix, role, "", Key{Component: e.Type, Place: place, Slot: slot, Role: role, level: ByRole})
+	u.Spots[2] = u.Spots[1].kid(
+		ix,
+		role,
+		"",
+		Key{Component: e.Type, Place: place, Slot: slot, Role: role, level: ByRole},
+	)
 	position := positionOf(e, parent)
-	u.Spots[3] = u.Spots[2].kid(ix, position, "", Key{Component: e.Type, Place: place, Slot: slot, Role: role, Position: position, level: ByNeighbours})
+	u.Spots[3] = u.Spots[2].kid(
+		ix,
+		position,
+		"",
+		Key{Component: e.Type, Place: place, Slot: slot, Role: role, Position: position, level: ByNeighbours},
+	)
 	doc.Uses = append(doc.Uses, u)
 	up = int32(len(doc.Uses) - 1)
 	layout := t.def != nil && t.def.Level == kit.Layout

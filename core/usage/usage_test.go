@@ -44,13 +44,35 @@ func TestAnElementStandsInASpotForEachLevel(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []string{"sorrel-button~sorrel-page-header.actions~says new~only", "sorrel-button~sorrel-page-header.actions~says new", "sorrel-button~sorrel-page-header.actions", "sorrel-button"}, names("n"))
-	assert.Equal(t, "sorrel-button~sorrel-form.actions~does submit~last", names("s")[0], "a layout between does not make another place")
+	assert.Equal(
+		t,
+		[]string{
+			"sorrel-button~sorrel-page-header.actions~says new~only",
+			"sorrel-button~sorrel-page-header.actions~says new",
+			"sorrel-button~sorrel-page-header.actions",
+			"sorrel-button",
+		},
+		names("n"),
+	)
+	assert.Equal(
+		t,
+		"sorrel-button~sorrel-form.actions~does submit~last",
+		names("s")[0],
+		"a layout between does not make another place",
+	)
 	assert.Empty(t, names("nobody"))
 }
 
 func TestValuesAreCountedInScreensAndShares(t *testing.T) {
-	ix := indexOf(t, doc(t, "a", page), doc(t, "b", `{"id":"r","type":"section","children":[{"id":"x","type":"sorrel-button","text":"Go","props":{"emphasis":"strong"}}]}`))
+	ix := indexOf(
+		t,
+		doc(t, "a", page),
+		doc(
+			t,
+			"b",
+			`{"id":"r","type":"section","children":[{"id":"x","type":"sorrel-button","text":"Go","props":{"emphasis":"strong"}}]}`,
+		),
+	)
 	any, ok := ix.Spot("sorrel-button")
 	require.True(t, ok)
 	m, ok := any.Mix("emphasis")
@@ -71,7 +93,9 @@ func TestValuesAreCountedInScreensAndShares(t *testing.T) {
 func TestWhatIsTakenOutLeavesNoTrace(t *testing.T) {
 	k := testkit.Sorrel(t)
 	rapid.Check(t, func(r *rapid.T) {
-		w, _ := generate.Workspace(generate.Options{Screens: 6, Elements: 20, Slips: 0.2, Seed: rapid.Uint64Range(1, 30).Draw(r, "seed")})
+		w, _ := generate.Workspace(
+			generate.Options{Screens: 6, Elements: 20, Slips: 0.2, Seed: rapid.Uint64Range(1, 30).Draw(r, "seed")},
+		)
 		ix, plain := usage.New(k), usage.New(k)
 		for i, d := range w.Docs {
 			ix.Put(d)
@@ -128,7 +152,19 @@ func TestSelectFindsWhatMatchingEachTreeFinds(t *testing.T) {
 	for _, d := range w.Docs {
 		ix.Put(d)
 	}
-	parts := []string{"section", "sorrel-form", "sorrel-card", "sorrel-button", "sorrel-cell", "*", "[slot=actions]", "sorrel-button[emphasis=strong]", "sorrel-button:not([emphasis])", "sorrel-text[text*=a]", "sorrel-carousel"}
+	parts := []string{
+		"section",
+		"sorrel-form",
+		"sorrel-card",
+		"sorrel-button",
+		"sorrel-cell",
+		"*",
+		"[slot=actions]",
+		"sorrel-button[emphasis=strong]",
+		"sorrel-button:not([emphasis])",
+		"sorrel-text[text*=a]",
+		"sorrel-carousel",
+	}
 	rapid.Check(t, func(r *rapid.T) {
 		var src strings.Builder
 		for i := range rapid.IntRange(1, 4).Draw(r, "steps") {
@@ -165,7 +201,12 @@ func TestWhatComesNextFollowsTheScreens(t *testing.T) {
 	assert.Equal(t, "sorrel-field", first("sorrel-form", "", ""))
 	assert.Equal(t, "sorrel-field", first("sorrel-form", "", "sorrel-field"))
 	assert.Equal(t, "sorrel-button", first("sorrel-form", "actions", "sorrel-button"))
-	assert.Equal(t, "sorrel-button", first("sorrel-dialog", "actions", "sorrel-button"), "in a place never seen, what follows this elsewhere")
+	assert.Equal(
+		t,
+		"sorrel-button",
+		first("sorrel-dialog", "actions", "sorrel-button"),
+		"in a place never seen, what follows this elsewhere",
+	)
 	for _, d := range docs {
 		ix.Drop(d.Kind, d.ID)
 	}
@@ -186,7 +227,11 @@ func chances(list []usage.Next) []float64 {
 // and pieces have none.
 func TestAHabitIsWhatMostScreensDo(t *testing.T) {
 	headed := func(id, title, heading string) *screen.Document {
-		d := doc(t, id, `{"id":"r","type":"section","children":[{"id":"h","type":"sorrel-page-header","props":{"heading":"`+heading+`"}}]}`)
+		d := doc(
+			t,
+			id,
+			`{"id":"r","type":"section","children":[{"id":"h","type":"sorrel-page-header","props":{"heading":"`+heading+`"}}]}`,
+		)
 		d.Title = title
 		return d
 	}

@@ -122,7 +122,12 @@ func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Take
 	next.Docs = slices.Clone(w.Docs)
 	next.Own, next.Apps = w.Own.clone(), slices.Clone(w.Apps)
 	next.House, next.Stands, next.Tunings = slices.Clone(w.House), slices.Clone(w.Stands), slices.Clone(w.Tunings)
-	t := Taken{Applied: Change{Title: c.Title}, Inverse: Change{Title: "Take back: " + c.Title}, Edits: map[string][]PastEdit{}, Before: map[string]*screen.Element{}}
+	t := Taken{
+		Applied: Change{Title: c.Title},
+		Inverse: Change{Title: "Take back: " + c.Title},
+		Edits:   map[string][]PastEdit{},
+		Before:  map[string]*screen.Element{},
+	}
 	if rest, again := strings.CutPrefix(c.Title, "Take back: "); again {
 		t.Inverse.Title = rest
 	}
@@ -131,7 +136,8 @@ func Apply(w *Workspace, c Change, cat kit.Catalog, past Past) (*Workspace, Take
 			return nil, Taken{}, &StepError{i + 1, len(c.Steps), s, err}
 		}
 		// Later steps stand on the pieces as this one leaves them.
-		if c, ok := cat.(*Catalog); ok && (strings.HasPrefix(s.Doc, "piece:") || s.Document != nil && s.Document.Kind == screen.PieceDoc) {
+		if c, ok := cat.(*Catalog); ok &&
+			(strings.HasPrefix(s.Doc, "piece:") || s.Document != nil && s.Document.Kind == screen.PieceDoc) {
 			cat = NewCatalog(c.Kit, &next)
 		}
 		if s.Do != EditDoc { // editStep notes its own, rebased
@@ -174,7 +180,17 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 		return w.tuneStep(s, t)
 	case PutStand, DropStand:
 		return w.standStep(s, t)
-	case PutModel, DropModel, PutRecords, PutSet, DropSet, PutQuery, DropQuery, PutSource, DropSource, PutBase, DropBase:
+	case PutModel,
+		DropModel,
+		PutRecords,
+		PutSet,
+		DropSet,
+		PutQuery,
+		DropQuery,
+		PutSource,
+		DropSource,
+		PutBase,
+		DropBase:
 		return w.dataStep(s, t)
 	case PutTheme, DropTheme, PutIcon, DropIcon, PutFont, DropFont, LeaveOut, TakeIn:
 		return w.ownStep(s, cat, t)
@@ -228,7 +244,22 @@ func (w *Workspace) step(s Step, cat kit.Catalog, past Past, t *Taken) error {
 			return err
 		}
 		d.Title, d.Route, d.Shell, d.Owner = s.Document.Title, s.Document.Route, s.Document.Shell, s.Document.Owner
-		t.undo(Step{Do: Meta, Doc: s.Doc, Document: &screen.Document{Kind: old.Kind, ID: old.ID, Title: old.Title, Route: old.Route, Shell: old.Shell, Owner: old.Owner, App: old.App, Root: old.Root}})
+		t.undo(
+			Step{
+				Do:  Meta,
+				Doc: s.Doc,
+				Document: &screen.Document{
+					Kind:  old.Kind,
+					ID:    old.ID,
+					Title: old.Title,
+					Route: old.Route,
+					Shell: old.Shell,
+					Owner: old.Owner,
+					App:   old.App,
+					Root:  old.Root,
+				},
+			},
+		)
 		t.Rules = t.Rules || d.Route != old.Route
 	case Remove, Restore:
 		if old.Removed == (s.Do == Remove) {
@@ -272,7 +303,15 @@ func (w *Workspace) editStep(s Step, d *screen.Document, cat kit.Catalog, past P
 	if s.Base > 0 && s.Base < d.Revision && past != nil {
 		steps, ok := past.Since(s.Doc, s.Base)
 		if !ok {
-			return &screen.Refusal{Edit: edits[0].Op, Element: edits[0].ID, Reason: fmt.Sprintf("it was made on revision %d, too long before %d; reload the screen", s.Base, d.Revision)}
+			return &screen.Refusal{
+				Edit:    edits[0].Op,
+				Element: edits[0].ID,
+				Reason: fmt.Sprintf(
+					"it was made on revision %d, too long before %d; reload the screen",
+					s.Base,
+					d.Revision,
+				),
+			}
 		}
 		rebased := make([]screen.Edit, len(edits))
 		for i, e := range edits {
@@ -389,7 +428,10 @@ func (w *Workspace) checkMeta(d *screen.Document, key string) error {
 		return nil
 	}
 	if !strings.HasPrefix(d.Route, "/") || strings.ContainsAny(d.Route, " ?#") {
-		return fmt.Errorf("the route %q cannot be used; accepted: a path that begins with / and has no spaces", d.Route)
+		return fmt.Errorf(
+			"the route %q cannot be used; accepted: a path that begins with / and has no spaces",
+			d.Route,
+		)
 	}
 	if !slices.ContainsFunc(w.Apps, func(a App) bool { return a.ID == d.App }) {
 		return fmt.Errorf("there is no application %q", d.App)
@@ -646,8 +688,47 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 		switch key {
 		case "do":
 			var name string
-			name, err = r.OneOf(string(EditDoc), string(Create), string(Discard), string(Meta), string(Remove), string(Restore), string(PutHouse), string(DropHouse), string(PutStand), string(DropStand), string(TuneRule), string(Sign),
-				string(PutTheme), string(DropTheme), string(PutIcon), string(DropIcon), string(PutFont), string(DropFont), string(LeaveOut), string(TakeIn), string(Install), string(PutProps), string(PutState), string(DropState), string(EditState), string(Mark), string(PutModel), string(DropModel), string(PutRecords), string(PutSet), string(DropSet), string(PutQuery), string(DropQuery), string(PutSource), string(DropSource), string(PutBase), string(DropBase))
+			name, err = r.OneOf(
+				string(EditDoc),
+				string(Create),
+				string(Discard),
+				string(Meta),
+				string(Remove),
+				string(Restore),
+				string(PutHouse),
+				string(DropHouse),
+				string(PutStand),
+				string(DropStand),
+				string(TuneRule),
+				string(Sign),
+				string(
+					PutTheme,
+				),
+				string(DropTheme),
+				string(PutIcon),
+				string(DropIcon),
+				string(PutFont),
+				string(DropFont),
+				string(LeaveOut),
+				string(TakeIn),
+				string(Install),
+				string(PutProps),
+				string(PutState),
+				string(DropState),
+				string(EditState),
+				string(Mark),
+				string(PutModel),
+				string(DropModel),
+				string(PutRecords),
+				string(PutSet),
+				string(DropSet),
+				string(PutQuery),
+				string(DropQuery),
+				string(PutSource),
+				string(DropSource),
+				string(PutBase),
+				string(DropBase),
+			)
 			s.Do = Do(name)
 		case "doc":
 			s.Doc, err = r.String()
@@ -744,7 +825,33 @@ func readStep(r *jsonread.Reader, trusted bool) (s Step, err error) {
 				return err
 			})
 		default:
-			err = r.Unknown(key, "do", "doc", "base", "edits", "kind", "document", "house", "stand", "tuning", "signed", "theme", "icon", "font", "left", "app", "packages", "state", "model", "renames", "rows", "set", "query", "source", "origin")
+			err = r.Unknown(
+				key,
+				"do",
+				"doc",
+				"base",
+				"edits",
+				"kind",
+				"document",
+				"house",
+				"stand",
+				"tuning",
+				"signed",
+				"theme",
+				"icon",
+				"font",
+				"left",
+				"app",
+				"packages",
+				"state",
+				"model",
+				"renames",
+				"rows",
+				"set",
+				"query",
+				"source",
+				"origin",
+			)
 		}
 		return err
 	})

@@ -16,7 +16,11 @@ import (
 func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	l := live(t)
 	m := model(t, l, "orders")
-	m.Fields = append(m.Fields, sample.Field{Name: "eachItem", Type: sample.Money, Compute: "record.total / record.items"}, sample.Field{Name: "notes", Type: sample.Texts})
+	m.Fields = append(
+		m.Fields,
+		sample.Field{Name: "eachItem", Type: sample.Money, Compute: "record.total / record.items"},
+		sample.Field{Name: "notes", Type: sample.Texts},
+	)
 	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m})
 	r := l.W.Sets[0].Records["orders"][0]
 	total, items := r["total"].(float64), r["items"].(float64)
@@ -25,8 +29,24 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	assert.InDelta(t, total/items, shown["eachItem"], 0.5)
 
 	// A record that comes back with what was computed of it is kept without.
-	put := sample.Record{"id": "orders-new", "supplier": "Oak & Co", "day": "2026-11-01", "state": "open", "total": 1000.0, "items": 4.0, "eachItem": 1.0, "notes": sample.ListOf("early", "a, b")}
-	taken := take(t, l, workspace.Step{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "orders", Put: []sample.Record{put}}})
+	put := sample.Record{
+		"id":       "orders-new",
+		"supplier": "Oak & Co",
+		"day":      "2026-11-01",
+		"state":    "open",
+		"total":    1000.0,
+		"items":    4.0,
+		"eachItem": 1.0,
+		"notes":    sample.ListOf("early", "a, b"),
+	}
+	taken := take(
+		t,
+		l,
+		workspace.Step{
+			Do:   workspace.PutRecords,
+			Rows: &workspace.Rows{Set: "usual", Model: "orders", Put: []sample.Record{put}},
+		},
+	)
 	kept := l.W.Sets[0].Records["orders"]
 	assert.NotContains(t, kept[len(kept)-1], "eachItem")
 	assert.Equal(t, sample.ListOf("early", "a, b"), kept[len(kept)-1]["notes"], "lists go through the log")
@@ -37,7 +57,19 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	require.NoError(t, err)
 
 	// A query counts by it, a screen is ordered by it.
-	take(t, l, workspace.Step{Do: workspace.PutQuery, Query: &sample.Query{ID: "dearest", Name: "Dearest", From: "orders", Each: []sample.QueryValue{{Name: "most", Do: "most", Field: "eachItem"}}}})
+	take(
+		t,
+		l,
+		workspace.Step{
+			Do: workspace.PutQuery,
+			Query: &sample.Query{
+				ID:   "dearest",
+				Name: "Dearest",
+				From: "orders",
+				Each: []sample.QueryValue{{Name: "most", Do: "most", Field: "eachItem"}},
+			},
+		},
+	)
 	assert.NotEmpty(t, l.SampleSet("").Records["dearest"][0]["most"])
 
 	// A field that is renamed takes it along, and what it needs does not fall away.
@@ -48,7 +80,11 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 		}
 	}
 	before := workspace.Write(l.W)
-	taken = take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m, Renames: map[string]string{"items": "lines"}})
+	taken = take(
+		t,
+		l,
+		workspace.Step{Do: workspace.PutModel, Model: &m, Renames: map[string]string{"items": "lines"}},
+	)
 	f, _ := l.W.ModelMap()["orders"].Field("eachItem")
 	assert.Equal(t, "record.total / record.lines", f.Compute)
 	_, err = l.Take(taken.Inverse)
@@ -73,7 +109,9 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 	} {
 		bad := model(t, l, "orders")
 		bad.Fields = append(bad.Fields, f)
-		_, err := l.Take(workspace.Change{Title: "bad", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &bad}}})
+		_, err := l.Take(
+			workspace.Change{Title: "bad", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &bad}}},
+		)
 		assert.ErrorContains(t, err, why)
 	}
 }
@@ -82,13 +120,40 @@ func TestComputedFieldsFollowWhatTheyAreMadeOf(t *testing.T) {
 func TestARepeatOverAListFollowsItsField(t *testing.T) {
 	l := live(t)
 	m := model(t, l, "volunteers")
-	m.Fields = append(m.Fields, sample.Field{Name: "slots", Type: sample.Texts}, sample.Field{Name: "beds", Type: sample.Refs, Model: "beds"})
+	m.Fields = append(
+		m.Fields,
+		sample.Field{Name: "slots", Type: sample.Texts},
+		sample.Field{Name: "beds", Type: sample.Refs, Model: "beds"},
+	)
 	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &m})
 	d, _ := l.W.Doc("screen:volunteers")
-	e := &screen.Element{ID: "each-day", Type: "stack", Repeat: &screen.Repeat{Model: "volunteers"}, Children: []*screen.Element{
-		{ID: "a-day", Type: "sorrel-badge", Text: screen.Value{Kind: screen.Expr, Text: "record.value"}, Repeat: &screen.Repeat{Model: "record.slots"}},
-		{ID: "a-bed", Type: "sorrel-text", Text: screen.Value{Kind: screen.Expr, Text: "record.name"}, Repeat: &screen.Repeat{Model: "record.beds"}}}}
-	take(t, l, workspace.Step{Do: workspace.EditDoc, Doc: "screen:volunteers", Edits: []screen.Edit{{Op: screen.Insert, Parent: d.Root.ID, Tree: e}}})
+	e := &screen.Element{
+		ID:     "each-day",
+		Type:   "stack",
+		Repeat: &screen.Repeat{Model: "volunteers"},
+		Children: []*screen.Element{
+			{
+				ID:     "a-day",
+				Type:   "sorrel-badge",
+				Text:   screen.Value{Kind: screen.Expr, Text: "record.value"},
+				Repeat: &screen.Repeat{Model: "record.slots"},
+			},
+			{
+				ID:     "a-bed",
+				Type:   "sorrel-text",
+				Text:   screen.Value{Kind: screen.Expr, Text: "record.name"},
+				Repeat: &screen.Repeat{Model: "record.beds"},
+			}},
+	}
+	take(
+		t,
+		l,
+		workspace.Step{
+			Do:    workspace.EditDoc,
+			Doc:   "screen:volunteers",
+			Edits: []screen.Edit{{Op: screen.Insert, Parent: d.Root.ID, Tree: e}},
+		},
+	)
 	m = model(t, l, "volunteers")
 	for i := range m.Fields {
 		if m.Fields[i].Name == "slots" {

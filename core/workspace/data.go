@@ -35,7 +35,20 @@ var modelID = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 var fieldName = regexp.MustCompile(`^[a-z][a-zA-Z0-9]{0,47}$`)
 
 // reserved are the words that mean something else in expressions.
-var reserved = []string{"record", "outer", "controls", "count", "pages", "sources", "today", "size", "find", "true", "false", "null"}
+var reserved = []string{
+	"record",
+	"outer",
+	"controls",
+	"count",
+	"pages",
+	"sources",
+	"today",
+	"size",
+	"find",
+	"true",
+	"false",
+	"null",
+}
 
 func checkModel(w *Workspace, m *sample.Model) error {
 	if !modelID.MatchString(m.ID) {
@@ -55,7 +68,10 @@ func checkModel(w *Workspace, m *sample.Model) error {
 		f := &m.Fields[i]
 		switch {
 		case !fieldName.MatchString(f.Name):
-			return fmt.Errorf("%q cannot be a field's name; accepted: a lower-case letter, then letters and digits", f.Name)
+			return fmt.Errorf(
+				"%q cannot be a field's name; accepted: a lower-case letter, then letters and digits",
+				f.Name,
+			)
 		case names[f.Name]:
 			return fmt.Errorf("two fields of %s are called %s", m.ID, f.Name)
 		case !slices.Contains(sample.FieldTypes, f.Type):
@@ -67,7 +83,12 @@ func checkModel(w *Workspace, m *sample.Model) error {
 		case f.Currency != "" && f.Type != sample.Money:
 			return fmt.Errorf("%s has a currency, and is no money", f.Name)
 		case f.Currency != "" && sample.CurrencyOf(f.Currency).Code != f.Currency:
-			return fmt.Errorf("%s: there is no currency %q; known are %s", f.Name, f.Currency, strings.Join(currencies(), ", "))
+			return fmt.Errorf(
+				"%s: there is no currency %q; known are %s",
+				f.Name,
+				f.Currency,
+				strings.Join(currencies(), ", "),
+			)
 		case f.Compute != "" && (f.Required || f.Unique):
 			return fmt.Errorf("%s is computed: it is neither required nor unique", f.Name)
 		case f.Compute != "" && (f.Type == sample.Picture || f.Type == sample.Ref || f.Type == sample.Refs):
@@ -464,7 +485,10 @@ func (w *Workspace) rowsStep(s Step, t *Taken) error {
 	}
 	at := slices.IndexFunc(w.Sets, func(o sample.Set) bool { return o.ID == rows.Set })
 	if at < 0 {
-		return fmt.Errorf("there is no set %q of your own; those made by themselves are looked at, not changed", rows.Set)
+		return fmt.Errorf(
+			"there is no set %q of your own; those made by themselves are looked at, not changed",
+			rows.Set,
+		)
 	}
 	rows.Put, rows.All = ownOf(m, rows.Put), ownOf(m, rows.All)
 	old := w.Sets[at].Records[rows.Model]
@@ -555,14 +579,18 @@ func Speaking(w *Workspace, model, field string) []Spoken {
 			says := around == model && what == "each"
 			switch {
 			case what == "sort":
-				says = around == model && (field == "" || slices.ContainsFunc(sample.Keys(source), func(k sample.Key) bool { return k.Field == field }))
+				says = around == model &&
+					(field == "" || slices.ContainsFunc(sample.Keys(source), func(k sample.Key) bool { return k.Field == field }))
 			case field == "":
 				says = says || what != "each" && name.MatchString(source)
 			default:
 				says = what != "each" && of.speaks(source, around == model)
 			}
 			if says {
-				out = append(out, Spoken{string(d.Kind) + ":" + d.ID, d.Title, e.ID, strings.TrimSpace(what + " " + source)})
+				out = append(
+					out,
+					Spoken{string(d.Kind) + ":" + d.ID, d.Title, e.ID, strings.TrimSpace(what + " " + source)},
+				)
 			}
 		})
 	}
@@ -573,11 +601,20 @@ func Speaking(w *Workspace, model, field string) []Spoken {
 // model of the records around it (those of the nearest repeat, around where there is
 // none), and what it is for: a prop, "text", "if", "each" where a repeat is over a model,
 // "over" where it is over a field of the record around, "where" or "sort".
-func EachExpression(root *screen.Element, models map[string]*sample.Model, found func(e *screen.Element, around, source, what string)) {
+func EachExpression(
+	root *screen.Element,
+	models map[string]*sample.Model,
+	found func(e *screen.Element, around, source, what string),
+) {
 	eachExpression(root, "", models, found)
 }
 
-func eachExpression(root *screen.Element, around string, models map[string]*sample.Model, found func(e *screen.Element, around, source, what string)) {
+func eachExpression(
+	root *screen.Element,
+	around string,
+	models map[string]*sample.Model,
+	found func(e *screen.Element, around, source, what string),
+) {
 	if r := root.Repeat; r != nil {
 		if _, ofField := sample.OverField(r.Model); ofField {
 			found(root, around, r.Model, "over")
@@ -616,7 +653,10 @@ type fieldPattern struct{ record, found *regexp.Regexp }
 
 func fieldOf(model, field string) fieldPattern {
 	f, m := regexp.QuoteMeta(field), regexp.QuoteMeta(model)
-	return fieldPattern{regexp.MustCompile(`\b(record\.)` + f + `\b`), regexp.MustCompile(`\b(find\(\s*` + m + `\s*,[^()]*(?:\([^()]*\)[^()]*)*\)\.)` + f + `\b`)}
+	return fieldPattern{
+		regexp.MustCompile(`\b(record\.)` + f + `\b`),
+		regexp.MustCompile(`\b(find\(\s*` + m + `\s*,[^()]*(?:\([^()]*\)[^()]*)*\)\.)` + f + `\b`),
+	}
 }
 
 func (p fieldPattern) speaks(source string, isRecord bool) bool {
@@ -646,7 +686,8 @@ func (l *Live) followFields(c Change) Change {
 				for _, from := range slices.Sorted(maps.Keys(s.Renames)) {
 					to := s.Renames[from]
 					if what == "sort" {
-						if keys := sample.Keys(next); around == model && slices.ContainsFunc(keys, func(k sample.Key) bool { return k.Field == from }) {
+						if keys := sample.Keys(next); around == model &&
+							slices.ContainsFunc(keys, func(k sample.Key) bool { return k.Field == from }) {
 							for i := range keys {
 								if keys[i].Field == from {
 									keys[i].Field = to
@@ -684,11 +725,17 @@ func (l *Live) followFields(c Change) Change {
 				case "text":
 					edits = append(edits, screen.Following(screen.Edit{Op: screen.SetText, ID: e.ID, Value: value}))
 				default:
-					edits = append(edits, screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value}))
+					edits = append(
+						edits,
+						screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value}),
+					)
 				}
 			})
 			if len(edits) > 0 {
-				steps = append(steps[:len(steps):len(steps)], Step{Do: EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits})
+				steps = append(
+					steps[:len(steps):len(steps)],
+					Step{Do: EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits},
+				)
 			}
 		}
 	}

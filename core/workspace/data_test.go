@@ -68,14 +68,24 @@ func TestAModelThatRecordsDoNotFitIsRefusedWithThoseThatDoNot(t *testing.T) {
 				do(&next.Fields[i])
 			}
 		}
-		_, err := l.Take(workspace.Change{Title: "m", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &next}}})
+		_, err := l.Take(
+			workspace.Change{Title: "m", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &next}}},
+		)
 		return err
 	}
 	assert.ErrorContains(t, change(func(f *sample.Field) { f.Type = sample.Number }), "values do not fit: name of b1")
 	assert.ErrorContains(t, change(func(f *sample.Field) { f.Name = "Bad name" }), "cannot be a field's name")
-	assert.ErrorContains(t, change(func(f *sample.Field) { f.Name, f.Required = "other", true }), "which is to be required")
+	assert.ErrorContains(
+		t,
+		change(func(f *sample.Field) { f.Name, f.Required = "other", true }),
+		"which is to be required",
+	)
 	assert.ErrorContains(t, change(func(f *sample.Field) { f.Type = sample.Choice }), "something to choose from")
-	assert.ErrorContains(t, change(func(f *sample.Field) { f.Type, f.Model = sample.Ref, "gone" }), `the model "gone"`)
+	assert.ErrorContains(
+		t,
+		change(func(f *sample.Field) { f.Type, f.Model = sample.Ref, "gone" }),
+		`the model "gone"`,
+	)
 	// What fits in another type is read as that: numbers become texts.
 	next := m
 	next.Fields = append([]sample.Field(nil), m.Fields...)
@@ -90,11 +100,35 @@ func TestAModelThatRecordsDoNotFitIsRefusedWithThoseThatDoNot(t *testing.T) {
 
 func TestAModelInUseStaysAndOthersGoWhole(t *testing.T) {
 	l := live(t)
-	_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.DropModel, Model: &sample.Model{ID: "tickets"}}}})
+	_, err := l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{{Do: workspace.DropModel, Model: &sample.Model{ID: "tickets"}}},
+		},
+	)
 	assert.ErrorContains(t, err, "in use")
-	fresh := sample.Model{ID: "seats", Name: "Seat", Fields: []sample.Field{{Name: "name", Type: sample.Text, Required: true, Maker: &sample.Maker{Kind: "words", Least: 1, Most: 2}}, {Name: "bed", Type: sample.Ref, Model: "beds"}}}
+	fresh := sample.Model{
+		ID:   "seats",
+		Name: "Seat",
+		Fields: []sample.Field{
+			{Name: "name", Type: sample.Text, Required: true, Maker: &sample.Maker{Kind: "words", Least: 1, Most: 2}},
+			{Name: "bed", Type: sample.Ref, Model: "beds"},
+		},
+	}
 	before := string(workspace.Write(l.W))
-	made := take(t, l, workspace.Step{Do: workspace.PutModel, Model: &fresh}, workspace.Step{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "seats", Put: []sample.Record{{"id": "s1", "name": "By the pond"}}}})
+	made := take(
+		t,
+		l,
+		workspace.Step{Do: workspace.PutModel, Model: &fresh},
+		workspace.Step{
+			Do: workspace.PutRecords,
+			Rows: &workspace.Rows{
+				Set:   "usual",
+				Model: "seats",
+				Put:   []sample.Record{{"id": "s1", "name": "By the pond"}},
+			},
+		},
+	)
 	read, err := workspace.Read(workspace.Write(l.W))
 	require.NoError(t, err)
 	assert.Equal(t, fresh, read.Models[len(read.Models)-1])
@@ -118,12 +152,21 @@ func TestRecordsAreChangedAndTakenBackWhole(t *testing.T) {
 			case 0:
 				rows.Drop = append(rows.Drop, r.ID())
 			case 1:
-				rows.Put = append(rows.Put, sample.Record{"id": r.ID(), "name": "Changed", "soil": "clay", "area": 1.0, "moisture": "dry"})
+				rows.Put = append(
+					rows.Put,
+					sample.Record{"id": r.ID(), "name": "Changed", "soil": "clay", "area": 1.0, "moisture": "dry"},
+				)
 			}
 		}
 		for range rapid.IntRange(0, 4).Draw(rt, "new") {
 			n++
-			r := sample.Record{"id": fmt.Sprint("new", n), "name": "New", "soil": "clay", "area": 2.0, "moisture": "wet"}
+			r := sample.Record{
+				"id":       fmt.Sprint("new", n),
+				"name":     "New",
+				"soil":     "clay",
+				"area":     2.0,
+				"moisture": "wet",
+			}
 			if rapid.Bool().Draw(rt, "placed") {
 				rows.At[r.ID()] = rapid.IntRange(0, len(old)).Draw(rt, "at")
 			}
@@ -155,7 +198,9 @@ func TestBadRecordsAreRefusedWhole(t *testing.T) {
 		"no set \"edge\" of your":  {Set: "edge", Model: "beds"},
 		"two records of beds have": {Set: "usual", Model: "beds", Whole: true, All: []sample.Record{bed(nil), bed(nil)}},
 	} {
-		_, err := l.Take(workspace.Change{Title: "bad", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &rows}}})
+		_, err := l.Take(
+			workspace.Change{Title: "bad", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &rows}}},
+		)
 		assert.ErrorContains(t, err, why)
 	}
 	assert.Equal(t, before, string(workspace.Write(l.W)))

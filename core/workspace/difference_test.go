@@ -28,7 +28,9 @@ func all(t require.TestingT, l *workspace.Live) string {
 func TestByDifferenceIsAlwaysAsFromScratch(t *testing.T) {
 	k := testkit.Sorrel(t)
 	rapid.Check(t, func(r *rapid.T) {
-		w, _ := generate.Workspace(generate.Options{Screens: 24, Elements: 24, Slips: 0.06, Seed: rapid.Uint64Range(1, 40).Draw(r, "seed")})
+		w, _ := generate.Workspace(
+			generate.Options{Screens: 24, Elements: 24, Slips: 0.06, Seed: rapid.Uint64Range(1, 40).Draw(r, "seed")},
+		)
 		l := workspace.Open(w, k, "2026-11-23")
 		for range rapid.IntRange(1, 6).Draw(r, "changes") {
 			step := drawStep(r, l)
@@ -57,7 +59,19 @@ func drawStep(r *rapid.T, l *workspace.Live) workspace.Step {
 	case 2:
 		if questions := l.Questions(); len(questions) > 0 {
 			q := rapid.SampledFrom(questions).Draw(r, "question")
-			return workspace.Step{Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h-" + q.Prop, Spot: q.Spot, Words: q.Words, Prop: q.Prop, Value: q.Sides[0].Value, Reason: "it reads better", By: "ida", When: l.Today}}
+			return workspace.Step{
+				Do: workspace.PutHouse,
+				House: &audit.HouseRule{
+					ID:     "h-" + q.Prop,
+					Spot:   q.Spot,
+					Words:  q.Words,
+					Prop:   q.Prop,
+					Value:  q.Sides[0].Value,
+					Reason: "it reads better",
+					By:     "ida",
+					When:   l.Today,
+				},
+			}
 		}
 	case 3:
 		if strays := l.Strays(); len(strays) > 0 {
@@ -66,20 +80,51 @@ func drawStep(r *rapid.T, l *workspace.Live) workspace.Step {
 				fix, _ := l.SetEdit(s.Doc, s.Element, s.Prop, s.Norm)
 				return workspace.Step{Do: workspace.EditDoc, Doc: s.Doc, Edits: []screen.Edit{fix}}
 			}
-			return workspace.Step{Do: workspace.PutStand, Stand: &audit.LetStand{ID: "s-" + s.Doc + s.Element, Key: workspace.StrayKey(s), Reason: "on purpose", By: "ida", When: l.Today}}
+			return workspace.Step{
+				Do: workspace.PutStand,
+				Stand: &audit.LetStand{
+					ID:     "s-" + s.Doc + s.Element,
+					Key:    workspace.StrayKey(s),
+					Reason: "on purpose",
+					By:     "ida",
+					When:   l.Today,
+				},
+			}
 		}
 	case 4:
 		if open, _ := l.Findings(); len(open) > 0 {
 			f := rapid.SampledFrom(open).Draw(r, "finding")
-			return workspace.Step{Do: workspace.PutStand, Stand: &audit.LetStand{ID: "f-" + f.Doc + f.Element, Key: f.Key(), Reason: "on purpose", By: "ida", When: l.Today}}
+			return workspace.Step{
+				Do: workspace.PutStand,
+				Stand: &audit.LetStand{
+					ID:     "f-" + f.Doc + f.Element,
+					Key:    f.Key(),
+					Reason: "on purpose",
+					By:     "ida",
+					When:   l.Today,
+				},
+			}
 		}
 	}
 	for _, p := range []string{"emphasis", "shape", "layout", "ground", "size", "padding"} {
 		if def, ok := l.Cat.Component(e.Type); ok {
 			if prop, ok := def.Prop(p); ok && len(prop.Values) > 0 {
-				return edit(screen.Edit{Op: screen.Set, ID: e.ID, Prop: p, Value: screen.Lit(rapid.SampledFrom(prop.Values).Draw(r, "value"))})
+				return edit(
+					screen.Edit{
+						Op:    screen.Set,
+						ID:    e.ID,
+						Prop:  p,
+						Value: screen.Lit(rapid.SampledFrom(prop.Values).Draw(r, "value")),
+					},
+				)
 			}
 		}
 	}
-	return edit(screen.Edit{Op: screen.SetText, ID: e.ID, Value: screen.Lit(rapid.SampledFrom([]string{"Save", "New bed", "Cancel"}).Draw(r, "text"))})
+	return edit(
+		screen.Edit{
+			Op:    screen.SetText,
+			ID:    e.ID,
+			Value: screen.Lit(rapid.SampledFrom([]string{"Save", "New bed", "Cancel"}).Draw(r, "text")),
+		},
+	)
 }

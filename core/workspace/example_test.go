@@ -17,14 +17,28 @@ func team() (*workspace.Workspace, *kit.Kit) {
 	if err != nil {
 		panic(err)
 	}
-	w := &workspace.Workspace{Name: "Team", Kit: workspace.KitRef{Name: "demo", Version: "1.0.0"}, Apps: []workspace.App{{ID: "app", Name: "App"}}}
+	w := &workspace.Workspace{
+		Name: "Team",
+		Kit:  workspace.KitRef{Name: "demo", Version: "1.0.0"},
+		Apps: []workspace.App{{ID: "app", Name: "App"}},
+	}
 	for i := range 20 {
 		b := &screen.Element{ID: "save", Type: "x-button", Slot: "actions", Text: screen.Lit("Save")}
 		if i != 3 {
 			b.Props = []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}}
 		}
-		w.Docs = append(w.Docs, &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Title: fmt.Sprint("Screen ", i), Route: fmt.Sprint("/", i), App: "app", Revision: 1,
-			Root: &screen.Element{ID: "form", Type: "x-form", Children: []*screen.Element{b}}})
+		w.Docs = append(
+			w.Docs,
+			&screen.Document{
+				Kind:     screen.ScreenDoc,
+				ID:       fmt.Sprint("s", i),
+				Title:    fmt.Sprint("Screen ", i),
+				Route:    fmt.Sprint("/", i),
+				App:      "app",
+				Revision: 1,
+				Root:     &screen.Element{ID: "form", Type: "x-form", Children: []*screen.Element{b}},
+			},
+		)
 	}
 	return w, k
 }
@@ -36,7 +50,16 @@ func ExampleOpen() {
 	l := workspace.Open(w, k, "2026-11-23")
 	strays := l.Strays()
 	for _, s := range strays {
-		fmt.Printf("%s of %s on %s is %s, on %d of %d screens %s\n", s.Prop, s.Element, s.Doc, s.Value, s.Screens, s.Of, s.Norm)
+		fmt.Printf(
+			"%s of %s on %s is %s, on %d of %d screens %s\n",
+			s.Prop,
+			s.Element,
+			s.Doc,
+			s.Value,
+			s.Screens,
+			s.Of,
+			s.Norm,
+		)
 	}
 	taken, err := l.Take(l.Line(strays, nil, "Into line"))
 	if err != nil {

@@ -66,7 +66,16 @@ func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
 		if d.Kind != screen.PieceDoc || d.Removed {
 			continue
 		}
-		def := &kit.Component{Tag: screen.PiecePrefix + d.ID, Title: d.Title, Family: "pieces", Level: kit.Piece, Stands: d.Root.Type, Revision: d.Revision, Props: []kit.Prop{}, Slots: []kit.Slot{}}
+		def := &kit.Component{
+			Tag:      screen.PiecePrefix + d.ID,
+			Title:    d.Title,
+			Family:   "pieces",
+			Level:    kit.Piece,
+			Stands:   d.Root.Type,
+			Revision: d.Revision,
+			Props:    []kit.Prop{},
+			Slots:    []kit.Slot{},
+		}
 		if d.Root.Type == "parts" && len(d.Root.Children) > 0 {
 			def.Stands = d.Root.Children[0].Type
 		}
@@ -404,7 +413,10 @@ func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, er
 	root, lost := screen.In(d, v.State, l.Cat)
 	n, problems := l.ResolveTree(d, root, v)
 	for _, err := range lost {
-		problems = append(problems, resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()})
+		problems = append(
+			problems,
+			resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()},
+		)
 	}
 	return n, problems, nil
 }
@@ -414,7 +426,20 @@ func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*r
 	if s, ok := d.State(v.State); ok && v.Set == "" {
 		v.Set = s.Set
 	}
-	in := resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Piece: l.piece, Models: l.models, Today: l.Today, Cache: l.cache, Set: l.set(v.Set), Controls: v.Controls, Whole: v.Whole, Sourced: l.W.Sourced(), Asked: l.W.asked()}
+	in := resolve.Input{
+		Screen:   root,
+		Route:    d.Route,
+		Catalog:  l.Cat,
+		Piece:    l.piece,
+		Models:   l.models,
+		Today:    l.Today,
+		Cache:    l.cache,
+		Set:      l.set(v.Set),
+		Controls: v.Controls,
+		Whole:    v.Whole,
+		Sourced:  l.W.Sourced(),
+		Asked:    l.W.asked(),
+	}
 	if v.Live != nil {
 		in.Set, in.Sources = l.liveSet(v.Live)
 	}
@@ -575,7 +600,21 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 	for i := range l.W.Sources {
 		sources[l.W.Sources[i].Model] = &l.W.Sources[i]
 	}
-	in := deliver.Input{Name: app, Queries: queries, Sources: sources, Bases: l.W.Bases, Shells: map[string]*screen.Document{}, Pieces: map[string]*screen.Document{}, Models: l.models, Set: l.set(""), Kit: l.Kit, Cat: l.Cat, KitFiles: kitFiles, Today: l.Today, Fonts: l.W.Own.Fonts}
+	in := deliver.Input{
+		Name:     app,
+		Queries:  queries,
+		Sources:  sources,
+		Bases:    l.W.Bases,
+		Shells:   map[string]*screen.Document{},
+		Pieces:   map[string]*screen.Document{},
+		Models:   l.models,
+		Set:      l.set(""),
+		Kit:      l.Kit,
+		Cat:      l.Cat,
+		KitFiles: kitFiles,
+		Today:    l.Today,
+		Fonts:    l.W.Own.Fonts,
+	}
 	for _, t := range l.W.Own.Themes {
 		in.Themes = append(in.Themes, t.ID)
 	}

@@ -49,7 +49,10 @@ func (o Own) Dress(bare *kit.Kit) (*kit.Kit, []error) {
 	var problems []error
 	for _, t := range o.Themes {
 		if err := t.Check(bare); err != nil {
-			problems = append(problems, fmt.Errorf("the theme %s does not fit %s %s: %w", t.ID, bare.Title, bare.Version, err))
+			problems = append(
+				problems,
+				fmt.Errorf("the theme %s does not fit %s %s: %w", t.ID, bare.Title, bare.Version, err),
+			)
 			continue
 		}
 		fitting = append(fitting, t)
@@ -156,7 +159,13 @@ func ReadTheme(r *jsonread.Reader) (kit.Theme, error) {
 }
 
 func readMaking(r *jsonread.Reader) (m kit.Making, err error) {
-	texts := map[string]*string{"accent": &m.Accent, "ground": &m.Ground, "density": &m.Density, "font": &m.Font, "heading": &m.Heading}
+	texts := map[string]*string{
+		"accent":  &m.Accent,
+		"ground":  &m.Ground,
+		"density": &m.Density,
+		"font":    &m.Font,
+		"heading": &m.Heading,
+	}
 	err = r.Object(func(key string) error {
 		var err error
 		if target, ok := texts[key]; ok {
@@ -415,4 +424,17 @@ func (o Own) MissingFonts(k *kit.Kit, theme string, sheet []byte) []string {
 }
 
 // generic are the families that every browser knows (CSS Fonts 4).
-var generic = map[string]bool{"serif": true, "sans-serif": true, "monospace": true, "cursive": true, "fantasy": true, "system-ui": true, "ui-serif": true, "ui-sans-serif": true, "ui-monospace": true, "ui-rounded": true, "math": true, "inherit": true}
+var generic = map[string]bool{
+	"serif":         true,
+	"sans-serif":    true,
+	"monospace":     true,
+	"cursive":       true,
+	"fantasy":       true,
+	"system-ui":     true,
+	"ui-serif":      true,
+	"ui-sans-serif": true,
+	"ui-monospace":  true,
+	"ui-rounded":    true,
+	"math":          true,
+	"inherit":       true,
+}

@@ -78,7 +78,11 @@ func TestWhatIsLeftOutIsNotOfferedAndIsFoundWhereItStands(t *testing.T) {
 	require.True(t, offered())
 	uses := l.Index.CountOf("sorrel-badge").Uses
 	require.Zero(t, found())
-	taken, err := l.Take(one(workspace.Step{Do: workspace.LeaveOut, Left: &workspace.LeftOut{Tag: "sorrel-badge", Reason: "chips do"}}))
+	taken, err := l.Take(
+		one(
+			workspace.Step{Do: workspace.LeaveOut, Left: &workspace.LeftOut{Tag: "sorrel-badge", Reason: "chips do"}},
+		),
+	)
 	require.NoError(t, err)
 	assert.False(t, offered())
 	assert.Equal(t, uses, found())
@@ -99,7 +103,11 @@ func TestAnOwnIconIsKnownToTheRulesAtOnce(t *testing.T) {
 
 func TestNeedsAreMetMissingOrUnknown(t *testing.T) {
 	l := open(t)
-	pkg, err := kit.ReadPackage([]byte(`{"name":"@fernhollow/sorrel","version":"1.0.0","peerDependencies":{"charts":"^2.1.0","maps":"*"},"peerDependenciesMeta":{"maps":{"optional":true}}}`))
+	pkg, err := kit.ReadPackage(
+		[]byte(
+			`{"name":"@fernhollow/sorrel","version":"1.0.0","peerDependencies":{"charts":"^2.1.0","maps":"*"},"peerDependenciesMeta":{"maps":{"optional":true}}}`,
+		),
+	)
 	require.NoError(t, err)
 	button, _ := l.Kit.Component("sorrel-button")
 	states := func(packages map[string]string) map[string]string {
@@ -139,7 +147,19 @@ func TestNeedsAreMetMissingOrUnknown(t *testing.T) {
 
 func TestAFontThatNothingBringsIsTold(t *testing.T) {
 	l := open(t)
-	_, err := l.Take(one(workspace.Step{Do: workspace.PutTheme, Theme: &kit.Theme{ID: "press", Name: "Press", From: "light", Making: kit.Making{Font: "Galley Test, serif"}}}))
+	_, err := l.Take(
+		one(
+			workspace.Step{
+				Do: workspace.PutTheme,
+				Theme: &kit.Theme{
+					ID:     "press",
+					Name:   "Press",
+					From:   "light",
+					Making: kit.Making{Font: "Galley Test, serif"},
+				},
+			},
+		),
+	)
 	require.NoError(t, err)
 	sheet := []byte("@font-face { font-family: 'Alegreya Sans'; src: url(x) }")
 	assert.Equal(t, []string{"Galley Test"}, l.W.Own.MissingFonts(l.Kit, "press", sheet))
@@ -150,7 +170,10 @@ func TestAFontThatNothingBringsIsTold(t *testing.T) {
 func TestAThemeThatNoLongerFitsIsToldAndNothingElseIsLost(t *testing.T) {
 	w, err := workspace.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	w.Own.Themes = []kit.Theme{{ID: "dusk", Name: "Dusk", From: "twilight"}, {ID: "heather", Name: "Heather", From: "light"}}
+	w.Own.Themes = []kit.Theme{
+		{ID: "dusk", Name: "Dusk", From: "twilight"},
+		{ID: "heather", Name: "Heather", From: "light"},
+	}
 	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
 	require.Len(t, l.Unfit, 1)
 	assert.ErrorContains(t, l.Unfit[0], "dusk")

@@ -106,7 +106,10 @@ func (l *Live) part(p Run) (d *screen.Document, parent *screen.Element, list []*
 		case up == nil:
 			return nil, nil, nil, fmt.Errorf("the root of %s stays where it is; choose what stands in it", d.Title)
 		case parent != nil && (up != parent || el.Slot != list[0].Slot):
-			return nil, nil, nil, fmt.Errorf("a piece is made of neighbours in one place; %s stands elsewhere", l.title(el))
+			return nil, nil, nil, fmt.Errorf(
+				"a piece is made of neighbours in one place; %s stands elsewhere",
+				l.title(el),
+			)
 		}
 		parent = up
 		list = append(list, el)
@@ -197,7 +200,16 @@ func (l *Live) compare(a, b *screen.Element, ids map[string]string, out *[]diffe
 	for _, slot := range slotsOf(a, b) {
 		x, y := inSlot(a, slot), inSlot(b, slot)
 		if len(x) != len(y) || len(x) == 1 && !l.alike(x[0], y[0]) {
-			*out = append(*out, difference{element: a.ID, hole: true, all: true, in: slot, words: fmt.Sprintf("other things stand in %s of %s", orMain(slot), l.title(a))})
+			*out = append(
+				*out,
+				difference{
+					element: a.ID,
+					hole:    true,
+					all:     true,
+					in:      slot,
+					words:   fmt.Sprintf("other things stand in %s of %s", orMain(slot), l.title(a)),
+				},
+			)
 			continue
 		}
 		for i := range x {
@@ -251,14 +263,19 @@ func orDefault(v screen.Value) string {
 // alike tells whether two elements correspond: the same kind in the same slot, shown
 // and repeated alike, and laid out alike.
 func (l *Live) alike(a, b *screen.Element) bool {
-	if a.Type != b.Type || a.Slot != b.Slot || a.Show != b.Show || (a.Repeat == nil) != (b.Repeat == nil) || (a.Repeat != nil && *a.Repeat != *b.Repeat) {
+	if a.Type != b.Type || a.Slot != b.Slot || a.Show != b.Show || (a.Repeat == nil) != (b.Repeat == nil) ||
+		(a.Repeat != nil && *a.Repeat != *b.Repeat) {
 		return false
 	}
 	if deeds(a) != deeds(b) {
 		return false
 	}
 	if c, ok := l.Cat.Component(a.Type); ok && c.Level == kit.Layout {
-		return slices.EqualFunc(a.Props, b.Props, func(p, q screen.Prop) bool { return p.Name == q.Name && p.Value == q.Value })
+		return slices.EqualFunc(
+			a.Props,
+			b.Props,
+			func(p, q screen.Prop) bool { return p.Name == q.Name && p.Value == q.Value },
+		)
 	}
 	return true
 }
@@ -294,7 +311,11 @@ func (l *Live) tied(d *screen.Document, list []*screen.Element) error {
 		for _, name := range resolve.Spoken(e, false) {
 			spoken[name] = true
 			if repeated && inside[e.ID] != nil { // else the uses say it
-				err = fmt.Errorf("%s follows %s, which is a name of the screen's own; it stays on the screen", l.title(e), name)
+				err = fmt.Errorf(
+					"%s follows %s, which is a name of the screen's own; it stays on the screen",
+					l.title(e),
+					name,
+				)
 			}
 		}
 		for _, c := range e.Children {
@@ -317,8 +338,14 @@ func (l *Live) tied(d *screen.Document, list []*screen.Element) error {
 			return true
 		}
 		for _, a := range actions {
-			if target, _ := d.Root.Find(a.To); a.Points() && target != nil && (inside[e.ID] == nil) != (inside[a.To] == nil) {
-				err = fmt.Errorf("%s is to %s %s, and only one of them is in this part; take both, or neither", l.title(e), a.Verb, l.title(target))
+			if target, _ := d.Root.Find(a.To); a.Points() && target != nil &&
+				(inside[e.ID] == nil) != (inside[a.To] == nil) {
+				err = fmt.Errorf(
+					"%s is to %s %s, and only one of them is in this part; take both, or neither",
+					l.title(e),
+					a.Verb,
+					l.title(target),
+				)
 			}
 		}
 		return err == nil
@@ -365,7 +392,13 @@ func (l *Live) ProposePiece(p Run) (*Extraction, error) {
 	offer := func(e *screen.Element, prop string, v screen.Value) *Offered {
 		key := [2]string{e.ID, prop}
 		if offers[key] == nil {
-			offers[key] = &Offered{Key: e.ID + " " + prop, Element: e.ID, Prop: prop, Of: l.title(e), Value: v.Fixed()}
+			offers[key] = &Offered{
+				Key:     e.ID + " " + prop,
+				Element: e.ID,
+				Prop:    prop,
+				Of:      l.title(e),
+				Value:   v.Fixed(),
+			}
 			order = append(order, key)
 		}
 		return offers[key]
@@ -376,7 +409,13 @@ func (l *Live) ProposePiece(p Run) (*Extraction, error) {
 	holes := map[string]*Hole{}
 	var holeOrder []string
 	for _, t := range l.twins(d, list) {
-		twin := Twin{Run: t.part, Title: t.title, Equal: len(t.diffs) == 0, Differences: []string{}, Needs: []string{}}
+		twin := Twin{
+			Run:         t.part,
+			Title:       t.title,
+			Equal:       len(t.diffs) == 0,
+			Differences: []string{},
+			Needs:       []string{},
+		}
 		for _, df := range t.diffs {
 			twin.Differences = append(twin.Differences, df.words)
 			e := inner[df.element]
@@ -530,7 +569,9 @@ func (l *Live) twins(d *screen.Document, list []*screen.Element) []twin {
 			}
 			for i := 0; i+len(list) <= len(e.Children); i++ {
 				run := e.Children[i : i+len(list)]
-				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) || offeredIn(o, run) != "" || l.tied(o, run) != nil {
+				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) ||
+					offeredIn(o, run) != "" ||
+					l.tied(o, run) != nil {
 					continue
 				}
 				t := twin{part: Run{Doc: string(o.Kind) + ":" + o.ID}, title: o.Title}
@@ -610,7 +651,10 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 	names := map[string]bool{}
 	for _, p := range o.Props {
 		if !screen.ValidName(p.Name) {
-			return Change{}, fmt.Errorf("the prop %q: a name begins with a letter and holds letters, digits and dashes", p.Name)
+			return Change{}, fmt.Errorf(
+				"the prop %q: a name begins with a letter and holds letters, digits and dashes",
+				p.Name,
+			)
 		}
 		if names[p.Name] {
 			return Change{}, fmt.Errorf("two props are called %q", p.Name)
@@ -624,7 +668,11 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 	}
 	for _, p := range x.Props {
 		if p.Must && left[[2]string{p.Element, p.Prop}] == "" && !underHole(list, holes, p.Element) {
-			return Change{}, fmt.Errorf("%s of %s speaks of a record from outside: it has to be a prop", orText(p.Prop), p.Of)
+			return Change{}, fmt.Errorf(
+				"%s of %s speaks of a record from outside: it has to be a prop",
+				orText(p.Prop),
+				p.Of,
+			)
 		}
 	}
 	// What some twin does not set at all the piece cannot set either: all uses do.
@@ -697,7 +745,12 @@ func (l *Live) Extract(o PieceOrder) (Change, error) {
 			used[key] = map[string]bool{}
 			doc.Root.Walk(func(e, _ *screen.Element) bool { used[key][e.ID] = true; return true })
 		}
-		tree := &screen.Element{ID: unique(used[key], o.ID), Type: screen.PiecePrefix + o.ID, Slot: list[0].Slot, Children: filling}
+		tree := &screen.Element{
+			ID:       unique(used[key], o.ID),
+			Type:     screen.PiecePrefix + o.ID,
+			Slot:     list[0].Slot,
+			Children: filling,
+		}
 		for name, v := range values {
 			tree.Props = append(tree.Props, screen.Prop{Name: name, Value: v})
 		}
@@ -765,7 +818,13 @@ func underHole(list []*screen.Element, holes map[string]Hole, id string) bool {
 
 // pieceOf is an element as it stands in the piece: what is left to the uses that is
 // computed falls away, holes become outlets, and all bear names.
-func (l *Live) pieceOf(e *screen.Element, outside func(*screen.Element, string) bool, holes map[string]Hole, taken map[string]bool, filling *[]*screen.Element) *screen.Element {
+func (l *Live) pieceOf(
+	e *screen.Element,
+	outside func(*screen.Element, string) bool,
+	holes map[string]Hole,
+	taken map[string]bool,
+	filling *[]*screen.Element,
+) *screen.Element {
 	if h, ok := holes[e.ID]; ok {
 		into := *e
 		into.Slot = h.Name
@@ -808,7 +867,10 @@ func (l *Live) pieceOf(e *screen.Element, outside func(*screen.Element, string) 
 			into.Slot = name
 			*filling = append(*filling, &into)
 		}
-		c.Children = append(c.Children, &screen.Element{ID: strings.TrimSuffix(e.ID+"-slot-"+slot, "-"), Type: "outlet", Slot: slot, Name: name})
+		c.Children = append(
+			c.Children,
+			&screen.Element{ID: strings.TrimSuffix(e.ID+"-slot-"+slot, "-"), Type: "outlet", Slot: slot, Name: name},
+		)
 	}
 	slices.SortStableFunc(c.Children, func(a, b *screen.Element) int { return strings.Compare(a.Slot, b.Slot) })
 	return &c
@@ -816,7 +878,12 @@ func (l *Live) pieceOf(e *screen.Element, outside func(*screen.Element, string) 
 
 // valuesOf is what a use in place of a twin is set to. A difference that is neither a
 // prop nor a slot is an error, so that nothing is lost unseen.
-func (l *Live) valuesOf(list, run []*screen.Element, left map[[2]string]string, holes map[string]Hole, own map[string]screen.Value) (map[string]screen.Value, []*screen.Element, error) {
+func (l *Live) valuesOf(
+	list, run []*screen.Element,
+	left map[[2]string]string,
+	holes map[string]Hole,
+	own map[string]screen.Value,
+) (map[string]screen.Value, []*screen.Element, error) {
 	var diffs []difference
 	for i := range list {
 		l.compare(list[i], run[i], l.matched(list, run), &diffs)
@@ -895,7 +962,10 @@ func replaceBy(d *screen.Document, list []*screen.Element, trees ...*screen.Elem
 	}
 	for _, tree := range trees {
 		// What stood may stand, whatever the kit holds against it: it is only put otherwise.
-		edits = append(edits, screen.Following(screen.Edit{Op: screen.Insert, Parent: parent.ID, After: after, Tree: tree}))
+		edits = append(
+			edits,
+			screen.Following(screen.Edit{Op: screen.Insert, Parent: parent.ID, After: after, Tree: tree}),
+		)
 		after = tree.ID
 	}
 	return edits
@@ -939,7 +1009,10 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 		}
 		for _, o := range over[e.ID] {
 			if (inRepeat || e.Repeat != nil) && speaksOfRecord(o.Value) {
-				bad = fmt.Errorf("%s is computed from the record around and stands in a repeat of its own; it cannot be cut loose", l.title(e))
+				bad = fmt.Errorf(
+					"%s is computed from the record around and stands in a repeat of its own; it cannot be cut loose",
+					l.title(e),
+				)
 			}
 		}
 		c := *e.With(over[e.ID])
@@ -968,7 +1041,10 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 		return Change{}, bad
 	}
 	if use.Repeat != nil && (len(copies) != 1 || copies[0].Repeat != nil) {
-		return Change{}, fmt.Errorf("%s repeats, and what it is made of cannot; wrap it in a stack first", piece.Title)
+		return Change{}, fmt.Errorf(
+			"%s repeats, and what it is made of cannot; wrap it in a stack first",
+			piece.Title,
+		)
 	}
 	for _, c := range made {
 		screen.Repoint(c, renamed)
@@ -988,7 +1064,10 @@ func (l *Live) Loose(doc, element string) (Change, error) {
 	if use.Name != "" && len(copies) == 1 {
 		copies[0].Name = use.Name
 	}
-	return Change{Title: "Cut " + piece.Title + " loose", Steps: []Step{{Do: EditDoc, Doc: doc, Edits: replaceBy(d, list, copies...)}}}, nil
+	return Change{
+		Title: "Cut " + piece.Title + " loose",
+		Steps: []Step{{Do: EditDoc, Doc: doc, Edits: replaceBy(d, list, copies...)}},
+	}, nil
 }
 
 // innerProps lists by what names uses of a piece may reach its inner elements.
@@ -1020,7 +1099,15 @@ func innerProps(k *kit.Kit, d *screen.Document) []kit.Prop {
 			}
 		}
 		if len(kinds) > 1 {
-			add(kit.Prop{Name: "kind", Type: kit.Enum, Values: kinds, Default: e.Type, Summary: "Which component " + e.Name + " is."})
+			add(
+				kit.Prop{
+					Name:    "kind",
+					Type:    kit.Enum,
+					Values:  kinds,
+					Default: e.Type,
+					Summary: "Which component " + e.Name + " is.",
+				},
+			)
 		}
 		for _, p := range c.Props {
 			if v, ok := e.Prop(p.Name); ok {
@@ -1085,17 +1172,35 @@ func (l *Live) Follow(c Change) (Change, []Lost, error) {
 				for _, p := range e.Props {
 					name := renames(p.Name)
 					if name != p.Name {
-						edits = append(edits, screen.Following(screen.Edit{Op: screen.Unset, ID: e.ID, Prop: p.Name}), screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: name, Value: p.Value, Filled: p.Filled}))
+						edits = append(
+							edits,
+							screen.Following(screen.Edit{Op: screen.Unset, ID: e.ID, Prop: p.Name}),
+							screen.Following(
+								screen.Edit{Op: screen.Set, ID: e.ID, Prop: name, Value: p.Value, Filled: p.Filled},
+							),
+						)
 					}
 					_, fits := def.Prop(name)
 					if _, fitted := before.Prop(p.Name); fitted && !fits {
-						lost = append(lost, Lost{string(d.Kind) + ":" + d.ID, d.Title, e.ID, p.Name, "the piece has no " + strings.ReplaceAll(name, ".", " ") + " any more"})
+						lost = append(
+							lost,
+							Lost{
+								string(d.Kind) + ":" + d.ID,
+								d.Title,
+								e.ID,
+								p.Name,
+								"the piece has no " + strings.ReplaceAll(name, ".", " ") + " any more",
+							},
+						)
 					}
 				}
 				return true
 			})
 			if len(edits) > 0 {
-				c.Steps = append(slices.Clone(c.Steps), Step{Do: EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits})
+				c.Steps = append(
+					slices.Clone(c.Steps),
+					Step{Do: EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits},
+				)
 			}
 		}
 	}
@@ -1148,7 +1253,11 @@ func (w *Workspace) checkPieces(d *screen.Document) error {
 				return bad == nil
 			}
 			if id == d.ID {
-				bad = fmt.Errorf("the piece %s would hold itself (%s)", d.Title, strings.Join(append(path, d.Title), ", which holds "))
+				bad = fmt.Errorf(
+					"the piece %s would hold itself (%s)",
+					d.Title,
+					strings.Join(append(path, d.Title), ", which holds "),
+				)
 				return false
 			}
 			if next, ok := w.Doc("piece:" + id); ok && !met[id] {
@@ -1172,7 +1281,10 @@ func (w *Workspace) propsStep(s Step, d *screen.Document, t *Taken) error {
 		e, _ := d.Root.Find(p.Element)
 		switch {
 		case !screen.ValidName(p.Name):
-			return fmt.Errorf("the prop %q: a name begins with a letter and holds letters, digits and dashes, at most 64", p.Name)
+			return fmt.Errorf(
+				"the prop %q: a name begins with a letter and holds letters, digits and dashes, at most 64",
+				p.Name,
+			)
 		case names[p.Name]:
 			return fmt.Errorf("two props are called %q", p.Name)
 		case e == nil:
@@ -1180,7 +1292,13 @@ func (w *Workspace) propsStep(s Step, d *screen.Document, t *Taken) error {
 		}
 		names[p.Name] = true
 	}
-	t.undo(Step{Do: PutProps, Doc: s.Doc, Document: &screen.Document{Kind: d.Kind, ID: d.ID, Title: d.Title, Props: d.Props, Root: d.Root}})
+	t.undo(
+		Step{
+			Do:       PutProps,
+			Doc:      s.Doc,
+			Document: &screen.Document{Kind: d.Kind, ID: d.ID, Title: d.Title, Props: d.Props, Root: d.Root},
+		},
+	)
 	d.Props = s.Document.Props
 	return nil
 }

@@ -134,7 +134,29 @@ func TestWhatIsExtractedLooksAsBeforeWhereverItIsUsed(t *testing.T) {
 	// One change reaches all.
 	piece, _ := l.W.Doc("piece:screen-header")
 	require.NotEmpty(t, piece.Root.ID)
-	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:screen-header", Edits: []screen.Edit{{Op: screen.Insert, Parent: piece.Root.ID, Tree: &screen.Element{ID: "newone", Type: "sorrel-text", Text: screen.Lit("Reached"), Slot: firstSlot(t, l, piece.Root.Type)}}}}}})
+	_, err = l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{
+				{
+					Do:  workspace.EditDoc,
+					Doc: "piece:screen-header",
+					Edits: []screen.Edit{
+						{
+							Op:     screen.Insert,
+							Parent: piece.Root.ID,
+							Tree: &screen.Element{
+								ID:   "newone",
+								Type: "sorrel-text",
+								Text: screen.Lit("Reached"),
+								Slot: firstSlot(t, l, piece.Root.Type),
+							},
+						},
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	for _, tw := range append(order.Twins, p) {
 		assert.Contains(t, look(t, l, tw.Doc), "Reached", tw.Doc)
@@ -251,13 +273,44 @@ func TestTwinsBesideEachOtherAllGiveWay(t *testing.T) {
 // pieced is a workspace with one piece used on three screens.
 func pieced(t testing.TB) *workspace.Live {
 	l := live(t)
-	piece := &screen.Document{Kind: screen.PieceDoc, ID: "note", Title: "Note", Root: &screen.Element{ID: "card", Type: "sorrel-card", Name: "card", Children: []*screen.Element{
-		{ID: "head", Type: "sorrel-heading", Name: "head", Text: screen.Lit("Head")}, {ID: "line", Type: "sorrel-text", Name: "line", Text: screen.Lit("Line"), Props: []screen.Prop{{Name: "tone", Value: screen.Lit("quiet")}}}, {ID: "more", Type: "outlet", Name: "more"}}}, Props: []screen.PieceProp{{Name: "title", Element: "head"}}}
+	piece := &screen.Document{
+		Kind:  screen.PieceDoc,
+		ID:    "note",
+		Title: "Note",
+		Root: &screen.Element{ID: "card", Type: "sorrel-card", Name: "card", Children: []*screen.Element{
+			{
+				ID:   "head",
+				Type: "sorrel-heading",
+				Name: "head",
+				Text: screen.Lit("Head"),
+			}, {ID: "line", Type: "sorrel-text", Name: "line", Text: screen.Lit("Line"), Props: []screen.Prop{{Name: "tone", Value: screen.Lit("quiet")}}}, {ID: "more", Type: "outlet", Name: "more"}}},
+		Props: []screen.PieceProp{{Name: "title", Element: "head"}},
+	}
 	steps := []workspace.Step{{Do: workspace.Create, Document: piece}}
 	for _, s := range []string{"tickets", "specimens", "beds"} {
 		d, ok := l.W.Doc("screen:" + s)
 		require.True(t, ok)
-		steps = append(steps, workspace.Step{Do: workspace.EditDoc, Doc: "screen:" + s, Edits: []screen.Edit{{Op: screen.Insert, Parent: d.Root.ID, Tree: &screen.Element{ID: "use", Type: "piece:note", Props: []screen.Prop{{Name: "title", Value: screen.Lit("Own " + s)}}, Children: []*screen.Element{{ID: "use-more", Type: "sorrel-text", Slot: "more", Text: screen.Lit("Filled " + s)}}}}}})
+		steps = append(
+			steps,
+			workspace.Step{
+				Do:  workspace.EditDoc,
+				Doc: "screen:" + s,
+				Edits: []screen.Edit{
+					{
+						Op:     screen.Insert,
+						Parent: d.Root.ID,
+						Tree: &screen.Element{
+							ID:    "use",
+							Type:  "piece:note",
+							Props: []screen.Prop{{Name: "title", Value: screen.Lit("Own " + s)}},
+							Children: []*screen.Element{
+								{ID: "use-more", Type: "sorrel-text", Slot: "more", Text: screen.Lit("Filled " + s)},
+							},
+						},
+					},
+				},
+			},
+		)
 	}
 	_, err := l.Take(workspace.Change{Title: "pieces", Steps: steps})
 	require.NoError(t, err)
@@ -265,7 +318,11 @@ func pieced(t testing.TB) *workspace.Live {
 }
 
 func set(doc, id, prop string, v screen.Value) workspace.Step {
-	return workspace.Step{Do: workspace.EditDoc, Doc: doc, Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: prop, Value: v}}}
+	return workspace.Step{
+		Do:    workspace.EditDoc,
+		Doc:   doc,
+		Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: prop, Value: v}},
+	}
 }
 
 func TestAUseReachesInsideByNameAndTheSettingFollows(t *testing.T) {
@@ -277,7 +334,11 @@ func TestAUseReachesInsideByNameAndTheSettingFollows(t *testing.T) {
 		require.NoError(t, err)
 		return lost
 	}
-	take(set("screen:tickets", "use", "line.tone", screen.Lit("good")), set("screen:tickets", "use", "head.text", screen.Lit("Reached")), set("screen:beds", "use", "line.shown", screen.FlagValue(false)))
+	take(
+		set("screen:tickets", "use", "line.tone", screen.Lit("good")),
+		set("screen:tickets", "use", "head.text", screen.Lit("Reached")),
+		set("screen:beds", "use", "line.shown", screen.FlagValue(false)),
+	)
 	assert.Contains(t, look(t, l, "screen:tickets"), `tone="good">Line<`)
 	assert.Contains(t, look(t, l, "screen:tickets"), "Reached")
 	assert.NotContains(t, look(t, l, "screen:beds"), ">Line<")
@@ -287,7 +348,13 @@ func TestAUseReachesInsideByNameAndTheSettingFollows(t *testing.T) {
 	}
 
 	// The inner element is renamed: uses follow.
-	lost := take(workspace.Step{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{{Op: screen.Rename, ID: "line", Name: "sentence"}}})
+	lost := take(
+		workspace.Step{
+			Do:    workspace.EditDoc,
+			Doc:   "piece:note",
+			Edits: []screen.Edit{{Op: screen.Rename, ID: "line", Name: "sentence"}},
+		},
+	)
 	assert.Empty(t, lost)
 	d, _ := l.W.Doc("screen:tickets")
 	use, _ := d.Root.Find("use")
@@ -297,11 +364,28 @@ func TestAUseReachesInsideByNameAndTheSettingFollows(t *testing.T) {
 	assert.Contains(t, look(t, l, "screen:tickets"), `tone="good">Line<`)
 
 	// A prop of the piece is renamed: everywhere.
-	take(workspace.Step{Do: workspace.PutProps, Doc: "piece:note", Document: &screen.Document{ID: "note", Title: "Note", Root: d.Root, Props: []screen.PieceProp{{Name: "caption", Element: "head"}}}})
+	take(
+		workspace.Step{
+			Do:  workspace.PutProps,
+			Doc: "piece:note",
+			Document: &screen.Document{
+				ID:    "note",
+				Title: "Note",
+				Root:  d.Root,
+				Props: []screen.PieceProp{{Name: "caption", Element: "head"}},
+			},
+		},
+	)
 	assert.Contains(t, look(t, l, "screen:beds"), "Own beds")
 
 	// What it set is gone: it is said, and nothing is thrown away.
-	lost = take(workspace.Step{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{{Op: screen.Remove, ID: "line"}}})
+	lost = take(
+		workspace.Step{
+			Do:    workspace.EditDoc,
+			Doc:   "piece:note",
+			Edits: []screen.Edit{{Op: screen.Remove, ID: "line"}},
+		},
+	)
 	require.Len(t, lost, 2)
 	assert.ElementsMatch(t, []string{"sentence.tone", "sentence.shown"}, []string{lost[0].Prop, lost[1].Prop})
 	d, _ = l.W.Doc("screen:tickets")
@@ -309,13 +393,25 @@ func TestAUseReachesInsideByNameAndTheSettingFollows(t *testing.T) {
 	_, ok = use.Prop("sentence.tone")
 	assert.True(t, ok)
 	findings, _ := l.Of("screen:tickets")
-	assert.True(t, slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Element == "use" && f.Rule == "unknown-prop" }), "the audit tells it too")
+	assert.True(
+		t,
+		slices.ContainsFunc(
+			findings,
+			func(f audit.Finding) bool { return f.Element == "use" && f.Rule == "unknown-prop" },
+		),
+		"the audit tells it too",
+	)
 }
 
 func TestOverridesSurviveAnyChangeThatKeepsWhatTheySet(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		l := pieced(t)
-		_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{set("screen:tickets", "use", "line.tone", screen.Lit("good"))}})
+		_, err := l.Take(
+			workspace.Change{
+				Title: "x",
+				Steps: []workspace.Step{set("screen:tickets", "use", "line.tone", screen.Lit("good"))},
+			},
+		)
 		require.NoError(rt, err)
 		name, gone := "line", false
 		for i := range rapid.IntRange(1, 6).Draw(rt, "changes") {
@@ -327,13 +423,27 @@ func TestOverridesSurviveAnyChangeThatKeepsWhatTheySet(t *testing.T) {
 			case 1:
 				e = screen.Edit{Op: screen.Move, ID: "line", Parent: "card"}
 			case 2:
-				e = screen.Edit{Op: screen.Set, ID: "line", Prop: "tone", Value: screen.Lit(rapid.SampledFrom([]string{"quiet", "bad"}).Draw(rt, "tone"))}
+				e = screen.Edit{
+					Op:    screen.Set,
+					ID:    "line",
+					Prop:  "tone",
+					Value: screen.Lit(rapid.SampledFrom([]string{"quiet", "bad"}).Draw(rt, "tone")),
+				}
 			case 3:
-				e = screen.Edit{Op: screen.Wrap, Many: []string{"line"}, Tree: &screen.Element{ID: "w" + string(rune('a'+i)), Type: "stack"}}
+				e = screen.Edit{
+					Op:   screen.Wrap,
+					Many: []string{"line"},
+					Tree: &screen.Element{ID: "w" + string(rune('a'+i)), Type: "stack"},
+				}
 			case 4:
 				e = screen.Edit{Op: screen.Remove, ID: "line"}
 			}
-			c, lost, err := l.Follow(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{e}}}})
+			c, lost, err := l.Follow(
+				workspace.Change{
+					Title: "x",
+					Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{e}}},
+				},
+			)
 			require.NoError(rt, err)
 			if _, err := l.Take(c); err != nil {
 				continue
@@ -356,11 +466,40 @@ func TestOverridesSurviveAnyChangeThatKeepsWhatTheySet(t *testing.T) {
 func TestAPieceNeverHoldsItself(t *testing.T) {
 	l := pieced(t)
 	_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
-		{Do: workspace.Create, Document: &screen.Document{Kind: screen.PieceDoc, ID: "outer", Title: "Outer", Root: &screen.Element{ID: "r", Type: "stack", Children: []*screen.Element{{ID: "u", Type: "piece:note"}}}}}}})
+		{
+			Do: workspace.Create,
+			Document: &screen.Document{
+				Kind:  screen.PieceDoc,
+				ID:    "outer",
+				Title: "Outer",
+				Root: &screen.Element{
+					ID:       "r",
+					Type:     "stack",
+					Children: []*screen.Element{{ID: "u", Type: "piece:note"}},
+				},
+			},
+		}}})
 	require.NoError(t, err)
 	into := func(piece, what string) error {
 		d, _ := l.W.Doc("piece:" + piece)
-		_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:" + piece, Edits: []screen.Edit{{Op: screen.Insert, Parent: d.Root.ID, Tree: &screen.Element{ID: "loop", Type: "piece:" + what}}}}}})
+		_, err := l.Take(
+			workspace.Change{
+				Title: "x",
+				Steps: []workspace.Step{
+					{
+						Do:  workspace.EditDoc,
+						Doc: "piece:" + piece,
+						Edits: []screen.Edit{
+							{
+								Op:     screen.Insert,
+								Parent: d.Root.ID,
+								Tree:   &screen.Element{ID: "loop", Type: "piece:" + what},
+							},
+						},
+					},
+				},
+			},
+		)
 		return err
 	}
 	assert.ErrorContains(t, into("outer", "outer"), "Outer would hold itself")
@@ -398,8 +537,22 @@ func TestCountsAndFindingsAfterAPieceAreThoseOfAFreshStart(t *testing.T) {
 	steps := []workspace.Change{
 		{Title: "tone", Steps: []workspace.Step{set("screen:tickets", "use", "line.tone", screen.Lit("good"))}},
 		{Title: "default", Steps: []workspace.Step{set("piece:note", "line", "tone", screen.Lit("bad"))}},
-		{Title: "name", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{{Op: screen.Rename, ID: "line", Name: "sentence"}}}}},
-		{Title: "gone", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{{Op: screen.Remove, ID: "line"}}}}},
+		{
+			Title: "name",
+			Steps: []workspace.Step{
+				{
+					Do:    workspace.EditDoc,
+					Doc:   "piece:note",
+					Edits: []screen.Edit{{Op: screen.Rename, ID: "line", Name: "sentence"}},
+				},
+			},
+		},
+		{
+			Title: "gone",
+			Steps: []workspace.Step{
+				{Do: workspace.EditDoc, Doc: "piece:note", Edits: []screen.Edit{{Op: screen.Remove, ID: "line"}}},
+			},
+		},
 	}
 	for _, c := range steps {
 		c, _, err := l.Follow(c)

@@ -31,7 +31,14 @@ func (w *Workspace) queryStep(s Step, t *Taken) error {
 	if err := w.checkQuery(&q); err != nil {
 		return err
 	}
-	w.Queries = withOne(w.Queries, at, q, t, Step{Do: DropQuery, Query: &sample.Query{ID: q.ID}}, func(old *sample.Query) Step { return Step{Do: PutQuery, Query: old} })
+	w.Queries = withOne(
+		w.Queries,
+		at,
+		q,
+		t,
+		Step{Do: DropQuery, Query: &sample.Query{ID: q.ID}},
+		func(old *sample.Query) Step { return Step{Do: PutQuery, Query: old} },
+	)
 	return nil
 }
 
@@ -68,7 +75,10 @@ func (w *Workspace) checkQuery(q *sample.Query) error {
 	}
 	for _, v := range q.Each {
 		if !fieldName.MatchString(v.Name) {
-			return fmt.Errorf("%q cannot be a value's name; accepted: a lower-case letter, then letters and digits", v.Name)
+			return fmt.Errorf(
+				"%q cannot be a value's name; accepted: a lower-case letter, then letters and digits",
+				v.Name,
+			)
 		}
 	}
 	_, err := expr.QueryModel(q, w.ModelMap())

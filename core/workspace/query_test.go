@@ -17,14 +17,29 @@ func TestQueriesFollowTheirModels(t *testing.T) {
 	model := *l.W.ModelMap()["visits"]
 	model.Fields = append([]sample.Field(nil), model.Fields...)
 	model.Fields[1].Name, model.Fields[2].Name = "entrance", "people"
-	c, _, err := l.Follow(workspace.Change{Title: "rename", Steps: []workspace.Step{{Do: workspace.PutModel, Model: &model, Renames: map[string]string{"gate": "entrance", "count": "people"}}}})
+	c, _, err := l.Follow(
+		workspace.Change{
+			Title: "rename",
+			Steps: []workspace.Step{
+				{
+					Do:      workspace.PutModel,
+					Model:   &model,
+					Renames: map[string]string{"gate": "entrance", "count": "people"},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	taken, err := l.Take(c)
 	require.NoError(t, err)
 	q := l.W.Queries[0]
 	assert.Equal(t, []string{"entrance"}, q.Group)
 	assert.Equal(t, "people", q.Each[0].Field)
-	assert.Equal(t, map[string]string{"id": "/key", "day": "/when", "entrance": "/place/gate", "people": "/people"}, l.W.Sources[0].Fields)
+	assert.Equal(
+		t,
+		map[string]string{"id": "/key", "day": "/when", "entrance": "/place/gate", "people": "/people"},
+		l.W.Sources[0].Fields,
+	)
 	page, problems, err := l.Page("screen:visitors", workspace.View{})
 	require.NoError(t, err)
 	assert.Empty(t, problems)
@@ -52,7 +67,23 @@ func TestQueriesFollowTheirModels(t *testing.T) {
 	page, _, err = l.Page("screen:visitors", workspace.View{Set: "empty"})
 	require.NoError(t, err)
 	assert.NotContains(t, page.HTML, "at most")
-	_, err = l.Take(workspace.Change{Title: "more", Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "visits", Put: []sample.Record{{"id": "new", "day": "2026-11-22", "gate": "Lake gate", "count": 90000.0}}}}}})
+	_, err = l.Take(
+		workspace.Change{
+			Title: "more",
+			Steps: []workspace.Step{
+				{
+					Do: workspace.PutRecords,
+					Rows: &workspace.Rows{
+						Set:   "usual",
+						Model: "visits",
+						Put: []sample.Record{
+							{"id": "new", "day": "2026-11-22", "gate": "Lake gate", "count": 90000.0},
+						},
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	page, _, err = l.Page("screen:visitors", workspace.View{})
 	require.NoError(t, err)

@@ -76,7 +76,8 @@ func (l *Live) Reach(paths ...string) Reach {
 func (l *Live) styledBy(names map[string]bool) map[string]bool {
 	out := map[string]bool{}
 	speaks := func(c *kit.Component) bool {
-		return slices.ContainsFunc(c.Tokens, func(n string) bool { return names[n] }) || slices.ContainsFunc(c.Inside, func(tag string) bool { return out[tag] })
+		return slices.ContainsFunc(c.Tokens, func(n string) bool { return names[n] }) ||
+			slices.ContainsFunc(c.Inside, func(tag string) bool { return out[tag] })
 	}
 	for grown := true; grown; {
 		grown = false
@@ -100,7 +101,8 @@ func (l *Live) steppedBy(el *screen.Element, steps map[string]bool) bool {
 		if p.Tokens == "" {
 			continue
 		}
-		if v, set := el.Prop(p.Name); set && steps[p.Tokens+"."+v.Text] || !set && p.Default != "" && steps[p.Tokens+"."+p.Default] {
+		if v, set := el.Prop(p.Name); set && steps[p.Tokens+"."+v.Text] ||
+			!set && p.Default != "" && steps[p.Tokens+"."+p.Default] {
 			return true
 		}
 		for _, w := range kit.Breakpoints {
@@ -109,5 +111,8 @@ func (l *Live) steppedBy(el *screen.Element, steps map[string]bool) bool {
 			}
 		}
 	}
-	return slices.ContainsFunc(el.Props, func(p screen.Prop) bool { return p.Value.Kind == screen.Token && steps[p.Value.Text] })
+	return slices.ContainsFunc(
+		el.Props,
+		func(p screen.Prop) bool { return p.Value.Kind == screen.Token && steps[p.Value.Text] },
+	)
 }

@@ -51,7 +51,18 @@ func (l *Live) followRoutes(c Change) (Change, []Lost) {
 				for _, p := range e.Props {
 					if p.Name == kit.Does && from != to {
 						if v := led(p.Value.Text, from, to); v != p.Value.Text {
-							edits = append(edits, screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: p.Name, Value: screen.Lit(v), Filled: p.Filled}))
+							edits = append(
+								edits,
+								screen.Following(
+									screen.Edit{
+										Op:     screen.Set,
+										ID:     e.ID,
+										Prop:   p.Name,
+										Value:  screen.Lit(v),
+										Filled: p.Filled,
+									},
+								),
+							)
 						}
 					}
 					prop, ok := def.Prop(p.Name)
@@ -62,14 +73,39 @@ func (l *Live) followRoutes(c Change) (Change, []Lost) {
 					case p.Value.Kind == screen.Literal && p.Value.Text == from:
 						leads = true
 						if from != to {
-							edits = append(edits, screen.Following(screen.Edit{Op: screen.Set, ID: e.ID, Prop: p.Name, Value: screen.Lit(to), Filled: p.Filled}))
+							edits = append(
+								edits,
+								screen.Following(
+									screen.Edit{
+										Op:     screen.Set,
+										ID:     e.ID,
+										Prop:   p.Name,
+										Value:  screen.Lit(to),
+										Filled: p.Filled,
+									},
+								),
+							)
 						}
 					case p.Value.Kind == screen.Expr && from != to && (strings.Contains(p.Value.Text, "'"+from+"'") || strings.Contains(p.Value.Text, "'"+from+"/'")):
-						lost = append(lost, Lost{key, d.Title, e.ID, p.Name, "it is computed from " + from + "; write " + to + " there"})
+						lost = append(
+							lost,
+							Lost{
+								key,
+								d.Title,
+								e.ID,
+								p.Name,
+								"it is computed from " + from + "; write " + to + " there",
+							},
+						)
 					}
 				}
 				if leads && def.Role == "link" && e.Text == screen.Lit(old.Title) && s.Document.Title != old.Title {
-					edits = append(edits, screen.Following(screen.Edit{Op: screen.SetText, ID: e.ID, Value: screen.Lit(s.Document.Title)}))
+					edits = append(
+						edits,
+						screen.Following(
+							screen.Edit{Op: screen.SetText, ID: e.ID, Value: screen.Lit(s.Document.Title)},
+						),
+					)
 				}
 				return true
 			})

@@ -15,7 +15,25 @@ func TestLinksAndNavigationFollowAScreenThatMoves(t *testing.T) {
 	d := mustDoc(t, l, "screen:beds")
 	was := look(t, l, "screen:today")
 	require.Contains(t, was, `to="/beds">Beds<`)
-	c, lost, err := l.Follow(workspace.Change{Title: "Move", Steps: []workspace.Step{{Do: workspace.Meta, Doc: "screen:beds", Document: &screen.Document{ID: d.ID, Title: "Plots", Route: "/plots", Shell: d.Shell, Owner: d.Owner, Root: d.Root}}}})
+	c, lost, err := l.Follow(
+		workspace.Change{
+			Title: "Move",
+			Steps: []workspace.Step{
+				{
+					Do:  workspace.Meta,
+					Doc: "screen:beds",
+					Document: &screen.Document{
+						ID:    d.ID,
+						Title: "Plots",
+						Route: "/plots",
+						Shell: d.Shell,
+						Owner: d.Owner,
+						Root:  d.Root,
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	taken, err := l.Take(c)
 	require.NoError(t, err)

@@ -46,7 +46,15 @@ func (l *Live) Offers() []Offer {
 			if _, figure := figureOf(m); figures && !figure {
 				return
 			}
-			out = append(out, Offer{s.ID + ":" + m.ID, kit.Fill(s.Title, modelWords(m)), append([]string{m.ID, m.Name}, s.Words...), root})
+			out = append(
+				out,
+				Offer{
+					s.ID + ":" + m.ID,
+					kit.Fill(s.Title, modelWords(m)),
+					append([]string{m.ID, m.Name}, s.Words...),
+					root,
+				},
+			)
 		}
 		for j := range l.W.Models {
 			offer(&l.W.Models[j])
@@ -73,7 +81,13 @@ func (l *Live) Snippet(id, app, doc string) (*screen.Element, error) {
 	if i < 0 {
 		return nil, fmt.Errorf("there is no snippet %q", name)
 	}
-	b := &snippetMaker{l: l, app: app, page: l.Kit.Snippets[i].Page, names: map[string]string{}, taken: map[string]bool{}}
+	b := &snippetMaker{
+		l:     l,
+		app:   app,
+		page:  l.Kit.Snippets[i].Page,
+		names: map[string]string{},
+		taken: map[string]bool{},
+	}
 	if d, ok := l.W.Doc(doc); ok {
 		note := func(e, _ *screen.Element) bool { b.taken[resolve.Identifier(e.Name)] = true; return true }
 		d.Root.Walk(note)
@@ -95,7 +109,14 @@ func (l *Live) Snippet(id, app, doc string) (*screen.Element, error) {
 			words["figure"] = b.plain(f)
 		}
 		if b.page > 0 {
-			words["list"], words["page"], words["orders"] = b.name("list"), b.name("page"), strings.Join(b.orders(), ", ")
+			words["list"], words["page"], words["orders"] = b.name(
+				"list",
+			), b.name(
+				"page",
+			), strings.Join(
+				b.orders(),
+				", ",
+			)
 			if orders := b.orders(); len(orders) > 0 {
 				words["firstOrder"] = orders[0]
 			}
@@ -136,7 +157,12 @@ func namingOf(m *sample.Model) string {
 
 // modelWords are the words for a model's records: "ticket", "Tickets".
 func modelWords(m *sample.Model) map[string]string {
-	return map[string]string{"model": m.ID, "one": strings.ToLower(m.Name), "many": sentence(m.ID), "manyLower": strings.ToLower(sentence(m.ID))}
+	return map[string]string{
+		"model":     m.ID,
+		"one":       strings.ToLower(m.Name),
+		"many":      sentence(m.ID),
+		"manyLower": strings.ToLower(sentence(m.ID)),
+	}
 }
 
 // sentence makes words of a name in code: "onDisplay" is "On display".
@@ -173,14 +199,21 @@ type snippetMaker struct {
 
 // make makes the elements that a template stands for. place is the component that
 // they come to stand in.
-func (b *snippetMaker) make(t *kit.Template, words map[string]string, field *sample.Field, place string) []*screen.Element {
+func (b *snippetMaker) make(
+	t *kit.Template,
+	words map[string]string,
+	field *sample.Field,
+	place string,
+) []*screen.Element {
 	switch t.Each {
 	case "fields":
 		var out []*screen.Element
 		at := 0
 		for i := range b.model.Fields {
 			f := &b.model.Fields[i]
-			if slices.Contains(t.Except, string(f.Type)) || f.Compute != "" && slices.Contains(t.Except, "computed") || len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
+			if slices.Contains(t.Except, string(f.Type)) ||
+				f.Compute != "" && slices.Contains(t.Except, "computed") ||
+				len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
 				continue
 			}
 			if at++; at > t.Skip && (t.Take == 0 || at <= t.Skip+t.Take) {
@@ -268,14 +301,21 @@ func firstText(m *sample.Model) string {
 func (b *snippetMaker) places() []*screen.Document {
 	var out []*screen.Document
 	for _, d := range b.l.W.Docs {
-		if d.Kind == screen.ScreenDoc && !d.Removed && d.App == b.app && !strings.Contains(d.Route, ":") && strings.Count(strings.Trim(d.Route, "/"), "/") == 0 && d.Shell != "" {
+		if d.Kind == screen.ScreenDoc && !d.Removed && d.App == b.app && !strings.Contains(d.Route, ":") &&
+			strings.Count(strings.Trim(d.Route, "/"), "/") == 0 &&
+			d.Shell != "" {
 			out = append(out, d)
 		}
 	}
 	return out[:min(len(out), 9)]
 }
 
-func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *sample.Field, place string) *screen.Element {
+func (b *snippetMaker) one(
+	t *kit.Template,
+	words map[string]string,
+	field *sample.Field,
+	place string,
+) *screen.Element {
 	b.count++
 	e := &screen.Element{ID: "s" + strconv.Itoa(b.count), Type: t.Type, Slot: t.Slot}
 	def, _ := b.l.Cat.Component(t.Type)
@@ -292,7 +332,8 @@ func (b *snippetMaker) one(t *kit.Template, words map[string]string, field *samp
 	for _, name := range slices.Sorted(maps.Keys(t.Props)) {
 		text := kit.Fill(t.Props[name], words)
 		p, ok := def.Prop(name)
-		if !ok || text == "" || text == p.Default || len(p.Values) > 0 && !strings.HasPrefix(text, "=") && !slices.Contains(p.Values, text) {
+		if !ok || text == "" || text == p.Default ||
+			len(p.Values) > 0 && !strings.HasPrefix(text, "=") && !slices.Contains(p.Values, text) {
 			continue
 		}
 		v := typedValue(text)
@@ -394,7 +435,9 @@ func (b *snippetMaker) show(e *screen.Element, def *kit.Component, f *sample.Fie
 // ifThere leaves an element out for records that lack the value, where words would stand
 // alone without it; what has a place among others, as a cell has, stays.
 func (b *snippetMaker) ifThere(e *screen.Element, def *kit.Component, f *sample.Field) {
-	if !f.Required && f.Compute == "" && len(def.Parents) == 0 && strings.TrimSpace(e.Text.Text) != "record."+f.Name && e.Show == "" {
+	if !f.Required && f.Compute == "" && len(def.Parents) == 0 &&
+		strings.TrimSpace(e.Text.Text) != "record."+f.Name &&
+		e.Show == "" {
 		e.Show = "has(record." + f.Name + ")"
 	}
 }
@@ -455,7 +498,8 @@ func (l *Live) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
 				repeats[i] = u.Element.Repeat.Model
 			}
 			el := u.Element
-			if repeats[i] != m.ID || len(el.Children) > 0 || el.Repeat != nil || el.Text.Kind != screen.Expr || !slices.Equal(fieldsIn(el.Text.Text), []string{f.Name}) {
+			if repeats[i] != m.ID || len(el.Children) > 0 || el.Repeat != nil || el.Text.Kind != screen.Expr ||
+				!slices.Equal(fieldsIn(el.Text.Text), []string{f.Name}) {
 				continue
 			}
 			key := el.Type + "\x00" + el.Text.Text
@@ -480,7 +524,8 @@ func (l *Live) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
 					known, ok := def.Prop(p.Name)
 					// An address that is the same for every record would be wrong for all but
 					// one; a value that is a slip is not handed on.
-					if ok && (p.Value.Kind == screen.Expr || !known.URL && (len(known.Values) == 0 || slices.Contains(known.Values, p.Value.Text))) {
+					if ok &&
+						(p.Value.Kind == screen.Expr || !known.URL && (len(known.Values) == 0 || slices.Contains(known.Values, p.Value.Text))) {
 						out.Props = append(out.Props, p)
 					}
 				}
@@ -499,7 +544,10 @@ func fieldsIn(source string) []string {
 		if !ok {
 			return out
 		}
-		end := strings.IndexFunc(rest, func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' })
+		end := strings.IndexFunc(
+			rest,
+			func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '_' },
+		)
 		if end < 0 {
 			end = len(rest)
 		}

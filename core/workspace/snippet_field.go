@@ -27,7 +27,15 @@ func (l *Live) FieldOffers(e *screen.Element) []Offer {
 			if slices.Contains(s.Tree.Except, string(f.Type)) {
 				continue
 			}
-			o := Offer{s.ID + ":" + m.ID + "." + f.Name, kit.Fill(s.Title, map[string]string{"label": sentence(f.Name), "labelLower": strings.ToLower(sentence(f.Name))}), append([]string{f.Name}, s.Words...), root}
+			o := Offer{
+				s.ID + ":" + m.ID + "." + f.Name,
+				kit.Fill(
+					s.Title,
+					map[string]string{"label": sentence(f.Name), "labelLower": strings.ToLower(sentence(f.Name))},
+				),
+				append([]string{f.Name}, s.Words...),
+				root,
+			}
 			if speaksOf(rows, f.Name) {
 				shown = append(shown, o)
 			} else {

@@ -58,7 +58,10 @@ func (b *snippetMaker) act(root *screen.Element) {
 		for i, f := range b.searched {
 			parts[i] = "record." + f
 		}
-		where = append(where, "lower("+strings.Join(parts, " + ' ' + ")+").contains(lower(controls."+b.names["search"]+"))")
+		where = append(
+			where,
+			"lower("+strings.Join(parts, " + ' ' + ")+").contains(lower(controls."+b.names["search"]+"))",
+		)
 	}
 	for _, f := range b.filters {
 		control := "controls." + b.names[f.Name]
@@ -82,7 +85,13 @@ func (b *snippetMaker) act(root *screen.Element) {
 	root.Walk(func(e, _ *screen.Element) bool {
 		if e.Repeat != nil && e.Repeat.Model == b.model.ID {
 			e.Name = b.name("list")
-			e.Repeat = &screen.Repeat{Model: b.model.ID, Where: strings.Join(where, " && "), Sort: order, Limit: b.page, Page: b.name("page")}
+			e.Repeat = &screen.Repeat{
+				Model: b.model.ID,
+				Where: strings.Join(where, " && "),
+				Sort:  order,
+				Limit: b.page,
+				Page:  b.name("page"),
+			}
 		}
 		return true
 	})

@@ -88,10 +88,27 @@ func TestAFormOfAModelHasTheControlEachFieldWants(t *testing.T) {
 // words; what is computed is not asked for.
 func TestAFormHoldsPeopleToTheModel(t *testing.T) {
 	l := live(t)
-	take(t, l, workspace.Step{Do: workspace.PutModel, Model: &sample.Model{ID: "gifts", Name: "Gift", Fields: []sample.Field{
-		{Name: "count", Type: sample.Number, Least: "1", Most: "9"}, {Name: "amount", Type: sample.Money, Currency: "USD", Most: "500"}, {Name: "yen", Type: sample.Money, Currency: "JPY"},
-		{Name: "on", Type: sample.Date, Least: "2026-01-01"}, {Name: "note", Type: sample.Text, Most: "60"}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"},
-		{Name: "each", Type: sample.Money, Compute: "record.amount / record.count"}, {Name: "large", Type: sample.YesNo, Compute: "record.count > 3"}}}})
+	take(
+		t,
+		l,
+		workspace.Step{Do: workspace.PutModel, Model: &sample.Model{ID: "gifts", Name: "Gift", Fields: []sample.Field{
+			{
+				Name:  "count",
+				Type:  sample.Number,
+				Least: "1",
+				Most:  "9",
+			}, {Name: "amount", Type: sample.Money, Currency: "USD", Most: "500"}, {Name: "yen", Type: sample.Money, Currency: "JPY"},
+			{
+				Name:  "on",
+				Type:  sample.Date,
+				Least: "2026-01-01",
+			}, {Name: "note", Type: sample.Text, Most: "60"}, {Name: "tags", Type: sample.Texts}, {Name: "beds", Type: sample.Refs, Model: "beds"},
+			{
+				Name:    "each",
+				Type:    sample.Money,
+				Compute: "record.amount / record.count",
+			}, {Name: "large", Type: sample.YesNo, Compute: "record.count > 3"}}}},
+	)
 	form, err := l.Snippet("form:gifts", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
 	said := outline(form, "label", "name", "min", "max", "money", "decimals", "help", "kind")
@@ -120,10 +137,32 @@ func TestAListWithFiltersFollowsItsControls(t *testing.T) {
 		tree, err := l.Snippet(id, app, "screen:made")
 		require.NoError(t, err)
 		tree.Walk(func(e, _ *screen.Element) bool { e.ID += "-" + id[:4]; return true })
-		take(t, l, workspace.Step{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}})
+		take(
+			t,
+			l,
+			workspace.Step{
+				Do:    workspace.EditDoc,
+				Doc:   "screen:made",
+				Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}},
+			},
+		)
 		return tree
 	}
-	take(t, l, workspace.Step{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: &screen.Element{ID: "root", Type: "section"}}})
+	take(
+		t,
+		l,
+		workspace.Step{
+			Do: workspace.Create,
+			Document: &screen.Document{
+				Kind:  screen.ScreenDoc,
+				ID:    "made",
+				Title: "Made",
+				App:   app,
+				Route: "/made",
+				Root:  &screen.Element{ID: "root", Type: "section"},
+			},
+		},
+	)
 	cards := put("catalogue:specimens")
 	put("list:tickets")
 	var names []string
@@ -134,16 +173,32 @@ func TestAListWithFiltersFollowsItsControls(t *testing.T) {
 		}
 		return true
 	})
-	assert.ElementsMatch(t, []string{"search", "condition", "order", "onDisplay", "list", "page", "search2", "state", "list2", "page2"}, names)
+	assert.ElementsMatch(
+		t,
+		[]string{"search", "condition", "order", "onDisplay", "list", "page", "search2", "state", "list2", "page2"},
+		names,
+	)
 	again, _ := d.Root.Find("s4-list")
 	require.NotNil(t, again)
-	assert.Contains(t, again.Props, screen.Prop{Name: "name", Value: screen.Lit("search2")}, "nor do two controls send under one name")
+	assert.Contains(
+		t,
+		again.Props,
+		screen.Prop{Name: "name", Value: screen.Lit("search2")},
+		"nor do two controls send under one name",
+	)
 	card := find(cards, "sorrel-card")
 	assert.Equal(t, &screen.Repeat{Model: "specimens", Limit: 12, Page: "page",
 		Where: "lower(record.name + ' ' + record.latin).contains(lower(controls.search)) && (controls.condition == '' || record.condition == controls.condition) && (!controls.onDisplay || record.onDisplay)",
 		Sort:  "= controls.order == 'Most height' ? '-height' : controls.order == 'Latest planted' ? '-planted' : 'name'"}, card.Repeat)
 	shown := func(held map[string]any) string {
-		in := resolve.Input{Screen: d.Root, Catalog: l.Cat, Models: l.Models(), Set: l.SampleSet(""), Today: l.Today, Controls: held}
+		in := resolve.Input{
+			Screen:   d.Root,
+			Catalog:  l.Cat,
+			Models:   l.Models(),
+			Set:      l.SampleSet(""),
+			Today:    l.Today,
+			Controls: held,
+		}
 		root, problems := resolve.Resolve(in)
 		require.Empty(t, problems)
 		var out []string
@@ -184,7 +239,11 @@ func TestListsMadeOfOthersAreOffered(t *testing.T) {
 	}
 	tree, err := l.Snippet("figures:visitsByGate", l.W.Apps[0].ID, "")
 	require.NoError(t, err)
-	assert.Equal(t, "/grid\n /sorrel-stat label=record.gate value=number(record.visitors, 0) each visitsByGate\n", outline(tree, "label", "value"))
+	assert.Equal(
+		t,
+		"/grid\n /sorrel-stat label=record.gate value=number(record.visitors, 0) each visitsByGate\n",
+		outline(tree, "label", "value"),
+	)
 }
 
 // A table takes a column for each field of what it shows, head and cell at once; those
@@ -228,10 +287,21 @@ func TestEveryOfferCanBePutOnAScreen(t *testing.T) {
 		require.NoError(t, err, o.ID)
 		before, _ := l.Findings()
 		root := &screen.Element{ID: "root", Type: "section"}
-		doc := &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: root}
+		doc := &screen.Document{
+			Kind:  screen.ScreenDoc,
+			ID:    "made",
+			Title: "Made",
+			App:   app,
+			Route: "/made",
+			Root:  root,
+		}
 		taken, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
 			{Do: workspace.Create, Document: doc},
-			{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}},
+			{
+				Do:    workspace.EditDoc,
+				Doc:   "screen:made",
+				Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}},
+			},
 		}})
 		require.NoError(t, err, "%s: %s", o.ID, outline(tree))
 		page, problems, err := l.Page("screen:made", workspace.View{})
@@ -287,11 +357,16 @@ func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
 		var edits []screen.Edit
 		for i := range d.Uses {
 			if e := d.Uses[i].Element; e.Type == "sorrel-form" {
-				edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: "actions", Value: screen.Lit("end")})
+				edits = append(
+					edits,
+					screen.Edit{Op: screen.Set, ID: e.ID, Prop: "actions", Value: screen.Lit("end")},
+				)
 			}
 		}
 		if len(edits) > 0 {
-			_, err := l.Take(one(workspace.Step{Do: workspace.EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits}))
+			_, err := l.Take(
+				one(workspace.Step{Do: workspace.EditDoc, Doc: string(d.Kind) + ":" + d.ID, Edits: edits}),
+			)
 			require.NoError(t, err)
 		}
 	}
@@ -318,12 +393,34 @@ func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
 	}
 	before := uses()
 	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
-		{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "made", Title: "Made", App: app, Route: "/made", Root: &screen.Element{ID: "root", Type: "section"}}},
-		{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}}},
+		{
+			Do: workspace.Create,
+			Document: &screen.Document{
+				Kind:  screen.ScreenDoc,
+				ID:    "made",
+				Title: "Made",
+				App:   app,
+				Route: "/made",
+				Root:  &screen.Element{ID: "root", Type: "section"},
+			},
+		},
+		{
+			Do:    workspace.EditDoc,
+			Doc:   "screen:made",
+			Edits: []screen.Edit{{Op: screen.Insert, Parent: "root", Tree: tree}},
+		},
 	}})
 	require.NoError(t, err)
 	assert.Equal(t, before, uses())
-	_, err = l.Take(one(workspace.Step{Do: workspace.EditDoc, Doc: "screen:made", Edits: []screen.Edit{{Op: screen.Keep, ID: el.ID}}}))
+	_, err = l.Take(
+		one(
+			workspace.Step{
+				Do:    workspace.EditDoc,
+				Doc:   "screen:made",
+				Edits: []screen.Edit{{Op: screen.Keep, ID: el.ID}},
+			},
+		),
+	)
 	require.NoError(t, err)
 	assert.Greater(t, uses(), before)
 }

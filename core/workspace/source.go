@@ -25,13 +25,25 @@ func (w *Workspace) sourceStep(s Step, t *Taken) error {
 		if at < 0 {
 			return fmt.Errorf("%s has no source", next.Model)
 		}
-		w.Sources = without(w.Sources, at, t, func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} })
+		w.Sources = without(
+			w.Sources,
+			at,
+			t,
+			func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} },
+		)
 		return nil
 	}
 	if err := w.checkSource(&next); err != nil {
 		return err
 	}
-	w.Sources = withOne(w.Sources, at, next, t, Step{Do: DropSource, Source: &sample.Source{Model: next.Model}}, func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} })
+	w.Sources = withOne(
+		w.Sources,
+		at,
+		next,
+		t,
+		Step{Do: DropSource, Source: &sample.Source{Model: next.Model}},
+		func(old *sample.Source) Step { return Step{Do: PutSource, Source: old} },
+	)
 	return nil
 }
 
@@ -56,17 +68,32 @@ func (w *Workspace) baseStep(s Step, t *Taken) error {
 	if err := checkBase(&b); err != nil {
 		return err
 	}
-	w.Bases = withOne(w.Bases, at, b, t, Step{Do: DropBase, Origin: &sample.Base{Name: b.Name}}, func(old *sample.Base) Step { return Step{Do: PutBase, Origin: old} })
+	w.Bases = withOne(
+		w.Bases,
+		at,
+		b,
+		t,
+		Step{Do: DropBase, Origin: &sample.Base{Name: b.Name}},
+		func(old *sample.Base) Step { return Step{Do: PutBase, Origin: old} },
+	)
 	return nil
 }
 
 func checkBase(b *sample.Base) error {
 	if !fieldName.MatchString(b.Name) {
-		return fmt.Errorf("%q cannot be an address's name; accepted: a lower-case letter, then letters and digits", b.Name)
+		return fmt.Errorf(
+			"%q cannot be an address's name; accepted: a lower-case letter, then letters and digits",
+			b.Name,
+		)
 	}
 	u, err := url.Parse(b.Address)
-	if err != nil || (u.Scheme != "http" && u.Scheme != "https") || u.Host == "" || u.RawQuery != "" || u.Fragment != "" || u.User != nil {
-		return fmt.Errorf("%q is no address that data can come from; accepted: http or https with a host, without a query and a password", b.Address)
+	if err != nil || (u.Scheme != "http" && u.Scheme != "https") || u.Host == "" || u.RawQuery != "" ||
+		u.Fragment != "" ||
+		u.User != nil {
+		return fmt.Errorf(
+			"%q is no address that data can come from; accepted: http or https with a host, without a query and a password",
+			b.Address,
+		)
 	}
 	return nil
 }

@@ -167,7 +167,13 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 		} else if len(d.Root.Children) > 0 {
 			first, parent = d.Root.Children[len(d.Root.Children)-1], d.Root
 		}
-		put(parent, first, []string{"alert", "error message", "message"}, map[string]string{"tone": "bad", "heading": "This could not be loaded"}, "Try again in a moment.")
+		put(
+			parent,
+			first,
+			[]string{"alert", "error message", "message"},
+			map[string]string{"tone": "bad", "heading": "This could not be loaded"},
+			"Try again in a moment.",
+		)
 		for _, list := range lists {
 			s.Edits = append(s.Edits, screen.Edit{Op: screen.Show, ID: list.ID, Name: "false"})
 		}
@@ -175,7 +181,10 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 		if opens == nil {
 			return s, fmt.Errorf("%s holds nothing that opens; put a dialog on it first", d.Title)
 		}
-		s.Edits = append(s.Edits, screen.Edit{Op: screen.Set, ID: opens.ID, Prop: "open", Value: screen.FlagValue(true)})
+		s.Edits = append(
+			s.Edits,
+			screen.Edit{Op: screen.Set, ID: opens.ID, Prop: "open", Value: screen.FlagValue(true)},
+		)
 	}
 	return s, nil
 }

@@ -18,7 +18,10 @@ func in(t testing.TB, l *workspace.Live, doc, state string) string {
 }
 
 func stateStep(do workspace.Do, name string, edits ...screen.Edit) workspace.Change {
-	return workspace.Change{Title: string(do), Steps: []workspace.Step{{Do: do, Doc: "screen:tickets", State: &screen.State{Name: name, Edits: edits}}}}
+	return workspace.Change{
+		Title: string(do),
+		Steps: []workspace.Step{{Do: do, Doc: "screen:tickets", State: &screen.State{Name: name, Edits: edits}}},
+	}
 }
 
 func TestAStateIsWhatDiffersFromTheUsualTree(t *testing.T) {
@@ -36,12 +39,23 @@ func TestAStateIsWhatDiffersFromTheUsualTree(t *testing.T) {
 
 	// What changes in the usual tree shows in the state as well.
 	header := atOf(t, l, "screen:tickets", "sorrel-page-header")
-	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{set("screen:tickets", header, "heading", screen.Lit("All tickets"))}})
+	_, err = l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{set("screen:tickets", header, "heading", screen.Lit("All tickets"))},
+		},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, in(t, l, "screen:tickets", "loading"), "All tickets")
 
 	// A difference made in the state holds only there, and is taken back by itself.
-	edited, err := l.Take(stateStep(workspace.EditState, "loading", screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("One moment")}))
+	edited, err := l.Take(
+		stateStep(
+			workspace.EditState,
+			"loading",
+			screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("One moment")},
+		),
+	)
 	require.NoError(t, err)
 	assert.Contains(t, in(t, l, "screen:tickets", "loading"), "One moment")
 	assert.NotContains(t, in(t, l, "screen:tickets", ""), "One moment")
@@ -58,9 +72,22 @@ func TestAStateIsWhatDiffersFromTheUsualTree(t *testing.T) {
 
 	// Its element is gone: the rest of the state still holds, and it is said.
 	spinner := atOfState(t, l, "loading", "sorrel-spinner")
-	_, err = l.Take(stateStep(workspace.EditState, "loading", screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("Gone")}))
+	_, err = l.Take(
+		stateStep(
+			workspace.EditState,
+			"loading",
+			screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("Gone")},
+		),
+	)
 	require.NoError(t, err)
-	_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "screen:tickets", Edits: []screen.Edit{{Op: screen.Remove, ID: header}}}}})
+	_, err = l.Take(
+		workspace.Change{
+			Title: "x",
+			Steps: []workspace.Step{
+				{Do: workspace.EditDoc, Doc: "screen:tickets", Edits: []screen.Edit{{Op: screen.Remove, ID: header}}},
+			},
+		},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, in(t, l, "screen:tickets", "loading"), spinner)
 	_, problems, err := l.Page("screen:tickets", workspace.View{State: "loading"})
@@ -88,7 +115,12 @@ func TestUsualStatesStartAsTheKitCanShowThem(t *testing.T) {
 	for state, want := range map[string]string{"error": "<sorrel-alert", "loading": "<sorrel-spinner"} {
 		s, err := l.ProposeState("screen:specimens", state)
 		require.NoError(t, err)
-		_, err = l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.PutState, Doc: "screen:specimens", State: &s}}})
+		_, err = l.Take(
+			workspace.Change{
+				Title: "x",
+				Steps: []workspace.Step{{Do: workspace.PutState, Doc: "screen:specimens", State: &s}},
+			},
+		)
 		require.NoError(t, err)
 		html := in(t, l, "screen:specimens", state)
 		assert.Contains(t, html, want)
@@ -127,7 +159,13 @@ func TestStatesKeepTheLastWordAndUndoWholly(t *testing.T) {
 		last := ""
 		for range rapid.IntRange(1, 8).Draw(rt, "edits") {
 			last = rapid.StringMatching(`[a-z]{3,8}`).Draw(rt, "heading")
-			taken, err := l.Take(stateStep(workspace.EditState, "own", screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit(last)}))
+			taken, err := l.Take(
+				stateStep(
+					workspace.EditState,
+					"own",
+					screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit(last)},
+				),
+			)
 			require.NoError(rt, err)
 			undo = append(undo, taken.Inverse)
 		}

@@ -64,7 +64,18 @@ func (l *Live) Usability(pkg *kit.Package, sheet []byte) *Usability {
 	}
 	for _, theme := range l.Kit.Tokens.Themes {
 		for _, family := range l.W.Own.MissingFonts(l.Kit, theme, sheet) {
-			u.needs = append(u.needs, Need{What: "font", Name: family, For: theme, State: "missing", Words: fmt.Sprintf("nothing brings the font %s of the theme %s", family, theme), Remedy: "add its file to the theme, or choose a font that is here", Path: "/shelf?sheet=themes&theme=" + theme})
+			u.needs = append(
+				u.needs,
+				Need{
+					What:   "font",
+					Name:   family,
+					For:    theme,
+					State:  "missing",
+					Words:  fmt.Sprintf("nothing brings the font %s of the theme %s", family, theme),
+					Remedy: "add its file to the theme, or choose a font that is here",
+					Path:   "/shelf?sheet=themes&theme=" + theme,
+				},
+			)
 		}
 	}
 	return u
@@ -72,21 +83,48 @@ func (l *Live) Usability(pkg *kit.Package, sheet []byte) *Usability {
 
 // packageNeed checks one package in one application.
 func packageNeed(app App, name, wanted string) Need {
-	n := Need{What: "peer", Name: name, For: app.Name, Command: fmt.Sprintf("npm install %s@%s", name, quoteRange(wanted))}
+	n := Need{
+		What:    "peer",
+		Name:    name,
+		For:     app.Name,
+		Command: fmt.Sprintf("npm install %s@%s", name, quoteRange(wanted)),
+	}
 	if app.Packages == nil {
-		n.State, n.Words, n.Remedy, n.Command = "unknown", fmt.Sprintf("it is not known what %s has installed", app.Name), "bring in its package.json", ""
+		n.State, n.Words, n.Remedy, n.Command = "unknown", fmt.Sprintf(
+			"it is not known what %s has installed",
+			app.Name,
+		), "bring in its package.json", ""
 		return n
 	}
 	has, ok := app.Packages[name]
 	if !ok {
-		n.State, n.Words, n.Remedy, n.Line = "missing", fmt.Sprintf("%s has no package %s", app.Name, name), "install it", fmt.Sprintf("%q: %q", name, wanted)
+		n.State, n.Words, n.Remedy, n.Line = "missing", fmt.Sprintf(
+			"%s has no package %s",
+			app.Name,
+			name,
+		), "install it", fmt.Sprintf(
+			"%q: %q",
+			name,
+			wanted,
+		)
 		return n
 	}
 	switch fits, known := admits(has, wanted); {
 	case !known:
-		n.State, n.Words, n.Remedy, n.Command = "unknown", fmt.Sprintf("%s has %s from %s, which tells no version", app.Name, name, has), "", ""
+		n.State, n.Words, n.Remedy, n.Command = "unknown", fmt.Sprintf(
+			"%s has %s from %s, which tells no version",
+			app.Name,
+			name,
+			has,
+		), "", ""
 	case !fits:
-		n.State, n.Words, n.Remedy = "missing", fmt.Sprintf("%s asks for %s %s; %s is needed", app.Name, name, has, wanted), "ask for that version"
+		n.State, n.Words, n.Remedy = "missing", fmt.Sprintf(
+			"%s asks for %s %s; %s is needed",
+			app.Name,
+			name,
+			has,
+			wanted,
+		), "ask for that version"
 		n.Line = fmt.Sprintf("%q: %q", name, wanted)
 	default:
 		n.State, n.Words, n.Command = "met", fmt.Sprintf("%s has %s %s", app.Name, name, has), ""
@@ -104,7 +142,8 @@ func quoteRange(wanted string) string {
 // admits reports whether what an application asks for and what is wanted go
 // together. known is false where the former is an address that tells no version.
 func admits(has, wanted string) (fits, known bool) {
-	if i := strings.LastIndex(has, "-"); strings.HasSuffix(has, ".tgz") && i >= 0 { // a packed package, as deliveries hold it
+	if i := strings.LastIndex(has, "-"); strings.HasSuffix(has, ".tgz") &&
+		i >= 0 { // a packed package, as deliveries hold it
 		has = strings.TrimSuffix(has[i+1:], ".tgz")
 	}
 	if version, err := semver.NewVersion(wanted); err == nil {
@@ -132,7 +171,10 @@ func (u *Usability) Needs(c *kit.Component) []Need {
 }
 
 func (u *Usability) speaksOfFonts(c *kit.Component) bool {
-	return slices.ContainsFunc(u.k.Tokens.List, func(t kit.Token) bool { return t.Type == "fontFamily" && slices.Contains(c.Tokens, t.CSS) })
+	return slices.ContainsFunc(
+		u.k.Tokens.List,
+		func(t kit.Token) bool { return t.Type == "fontFamily" && slices.Contains(c.Tokens, t.CSS) },
+	)
 }
 
 // Reasons lists why an entry cannot or should not be used now; none where it can.
@@ -140,11 +182,23 @@ func (u *Usability) Reasons(c *kit.Component) []Reason {
 	out := []Reason{}
 	for _, l := range u.left {
 		if l.Tag == c.Tag {
-			out = append(out, Reason{Kind: "left-out", Words: fmt.Sprintf("The team does not use it: %s (%s, %s).", l.Reason, l.By, l.When), Remedy: "A keeper can take it in."})
+			out = append(
+				out,
+				Reason{
+					Kind:   "left-out",
+					Words:  fmt.Sprintf("The team does not use it: %s (%s, %s).", l.Reason, l.By, l.When),
+					Remedy: "A keeper can take it in.",
+				},
+			)
 		}
 	}
 	if c.Deprecated != "" {
-		r := Reason{Kind: "deprecated", Words: "Deprecated: " + c.Deprecated, Remedy: "Do without it.", Tag: c.Replacement}
+		r := Reason{
+			Kind:   "deprecated",
+			Words:  "Deprecated: " + c.Deprecated,
+			Remedy: "Do without it.",
+			Tag:    c.Replacement,
+		}
 		if other, ok := u.k.Component(c.Replacement); ok {
 			r.Remedy = "Use " + other.Title + "."
 		}
@@ -156,7 +210,16 @@ func (u *Usability) Reasons(c *kit.Component) []Reason {
 			if n.What == "font" {
 				kind = "font"
 			}
-			out = append(out, Reason{Kind: kind, Words: strings.ToUpper(n.Words[:1]) + n.Words[1:] + ".", Remedy: strings.ToUpper(n.Remedy[:1]) + n.Remedy[1:] + ".", Command: n.Command, Path: n.Path})
+			out = append(
+				out,
+				Reason{
+					Kind:    kind,
+					Words:   strings.ToUpper(n.Words[:1]) + n.Words[1:] + ".",
+					Remedy:  strings.ToUpper(n.Remedy[:1]) + n.Remedy[1:] + ".",
+					Command: n.Command,
+					Path:    n.Path,
+				},
+			)
 		}
 	}
 	return out

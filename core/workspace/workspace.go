@@ -120,7 +120,27 @@ var kinds = []struct {
 	plural string
 }{{screen.ShellDoc, "shells"}, {screen.ScreenDoc, "screens"}, {screen.PieceDoc, "pieces"}}
 
-var keys = []string{"format", "name", "kit", "applications", "shells", "screens", "pieces", "models", "queries", "bases", "sources", "samples", "houseRules", "letStands", "ruleSettings", "themes", "icons", "fonts", "leftOut"}
+var keys = []string{
+	"format",
+	"name",
+	"kit",
+	"applications",
+	"shells",
+	"screens",
+	"pieces",
+	"models",
+	"queries",
+	"bases",
+	"sources",
+	"samples",
+	"houseRules",
+	"letStands",
+	"ruleSettings",
+	"themes",
+	"icons",
+	"fonts",
+	"leftOut",
+}
 
 // Read reads a workspace from one JSON text and checks what holds it together.
 func Read(src []byte) (*Workspace, error) {
@@ -243,17 +263,36 @@ func (w *Workspace) read(r *jsonread.Reader) error {
 		return err
 	})
 	if err == nil && !formatted {
-		err = r.Fail(fmt.Sprintf("an object with \"format\": %q", Format), "the text does not say that it is a workspace")
+		err = r.Fail(
+			fmt.Sprintf("an object with \"format\": %q", Format),
+			"the text does not say that it is a workspace",
+		)
 	}
 	return err
 }
 
 func houseFields(h *audit.HouseRule) map[string]*string {
-	return map[string]*string{"id": &h.ID, "spot": &h.Spot, "words": &h.Words, "prop": &h.Prop, "value": &h.Value, "reason": &h.Reason, "by": &h.By, "when": &h.When}
+	return map[string]*string{
+		"id":     &h.ID,
+		"spot":   &h.Spot,
+		"words":  &h.Words,
+		"prop":   &h.Prop,
+		"value":  &h.Value,
+		"reason": &h.Reason,
+		"by":     &h.By,
+		"when":   &h.When,
+	}
 }
 
 func standFields(s *audit.LetStand) map[string]*string {
-	return map[string]*string{"id": &s.ID, "key": &s.Key, "reason": &s.Reason, "by": &s.By, "when": &s.When, "until": &s.Until}
+	return map[string]*string{
+		"id":     &s.ID,
+		"key":    &s.Key,
+		"reason": &s.Reason,
+		"by":     &s.By,
+		"when":   &s.When,
+		"until":  &s.Until,
+	}
 }
 
 // readTuning reads how a rule is held. The rule and its settings must be known, so
@@ -261,7 +300,13 @@ func standFields(s *audit.LetStand) map[string]*string {
 func readTuning(r *jsonread.Reader) (audit.Tuning, error) {
 	var t audit.Tuning
 	severity := ""
-	texts := map[string]*string{"rule": &t.Rule, "severity": &severity, "reason": &t.Reason, "by": &t.By, "when": &t.When}
+	texts := map[string]*string{
+		"rule":     &t.Rule,
+		"severity": &severity,
+		"reason":   &t.Reason,
+		"by":       &t.By,
+		"when":     &t.When,
+	}
 	err := r.Object(func(key string) error {
 		var err error
 		if target, ok := texts[key]; ok {
@@ -325,7 +370,14 @@ func readStrings(r *jsonread.Reader, into map[string]*string) error {
 // ReadDocument reads a shell, screen or piece.
 func ReadDocument(r *jsonread.Reader, kind screen.DocKind) (*screen.Document, error) {
 	d := &screen.Document{Kind: kind}
-	texts := map[string]*string{"id": &d.ID, "title": &d.Title, "route": &d.Route, "application": &d.App, "shell": &d.Shell, "owner": &d.Owner}
+	texts := map[string]*string{
+		"id":          &d.ID,
+		"title":       &d.Title,
+		"route":       &d.Route,
+		"application": &d.App,
+		"shell":       &d.Shell,
+		"owner":       &d.Owner,
+	}
 	err := r.Object(func(key string) error {
 		var err error
 		if target, ok := texts[key]; ok {
@@ -369,7 +421,17 @@ func ReadDocument(r *jsonread.Reader, kind screen.DocKind) (*screen.Document, er
 		case "root":
 			d.Root, err = screen.ReadElement(r)
 		default:
-			err = r.Unknown(key, append(slices.Sorted(maps.Keys(texts)), "removed", "revision", "signed", "props", "states", "root")...)
+			err = r.Unknown(
+				key,
+				append(
+					slices.Sorted(maps.Keys(texts)),
+					"removed",
+					"revision",
+					"signed",
+					"props",
+					"states",
+					"root",
+				)...)
 		}
 		return err
 	})
@@ -444,7 +506,21 @@ func readField(r *jsonread.Reader) (f sample.Field, err error) {
 		case "meanings":
 			err = readPlain(r, &f.Meanings, "what values mean")
 		default:
-			err = r.Unknown(key, "name", "type", "required", "choices", "model", "unique", "currency", "compute", "least", "most", "maker", "meanings")
+			err = r.Unknown(
+				key,
+				"name",
+				"type",
+				"required",
+				"choices",
+				"model",
+				"unique",
+				"currency",
+				"compute",
+				"least",
+				"most",
+				"maker",
+				"meanings",
+			)
 		}
 		return err
 	})
@@ -552,7 +628,17 @@ func (w *Workspace) check(src []byte) error {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			if ids[e.ID] && dup == nil {
 				line, column := jsonread.Position(src, e.Offset)
-				dup = &CheckError{where, fmt.Sprintf("the element id %q stands twice in %s %q (second at line %d, column %d)", e.ID, d.Kind, d.ID, line, column)}
+				dup = &CheckError{
+					where,
+					fmt.Sprintf(
+						"the element id %q stands twice in %s %q (second at line %d, column %d)",
+						e.ID,
+						d.Kind,
+						d.ID,
+						line,
+						column,
+					),
+				}
 			}
 			ids[e.ID] = true
 			if e.Type == "outlet" {
@@ -1034,7 +1120,9 @@ func rank(k screen.DocKind) int {
 func (w *Workspace) readFile(path string, src []byte) error {
 	dir, name, _ := strings.Cut(path, "/")
 	if !strings.HasSuffix(name, ".json") || strings.Contains(name, "/") {
-		return fmt.Errorf("this file is not known here; accepted: workspace.json and .json files in shells, screens, pieces and samples")
+		return fmt.Errorf(
+			"this file is not known here; accepted: workspace.json and .json files in shells, screens, pieces and samples",
+		)
 	}
 	r, err := jsonread.New(src, jsonread.DefaultLimits)
 	if err != nil {
@@ -1072,5 +1160,6 @@ func (w *Workspace) Shells(d *screen.Document) []*screen.Document {
 
 // inItself tells whether a shell would stand in itself, be it by way of others.
 func (w *Workspace) inItself(d *screen.Document) bool {
-	return d.Kind == screen.ShellDoc && slices.ContainsFunc(w.Shells(d), func(s *screen.Document) bool { return s.ID == d.ID })
+	return d.Kind == screen.ShellDoc &&
+		slices.ContainsFunc(w.Shells(d), func(s *screen.Document) bool { return s.ID == d.ID })
 }

@@ -34,15 +34,39 @@ func TestErrorsSayWhatAndWhere(t *testing.T) {
 		"unknown key":      {whole(`"screans":[]`), "accepted: format, name, kit"},
 		"no id":            {whole(`"screens":[{"root":` + element + `}]`), "no id"},
 		"element, no type": {whole(`"screens":[{"id":"s","root":{"id":"r"}}]`), "has no type"},
-		"element key":      {whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","childs":[]}}]`), "/screens/0/root/childs"},
-		"bad value":        {whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","props":{"gap":null}}}]`), "cannot be a value"},
-		"same id twice":    {whole(`"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","children":[{"id":"r","type":"stack"}]}}]`), `"r" stands twice`},
-		"route taken":      {whole(`"screens":[{"id":"s","application":"a","route":"/","root":` + element + `},{"id":"t","application":"a","route":"/","root":` + element + `}]`), "taken by s"},
-		"no such shell":    {whole(`"screens":[{"id":"s","application":"a","route":"/","shell":"x","root":` + element + `}]`), `no shell "x"`},
-		"no outlet":        {whole(`"shells":[{"id":"s","root":` + element + `}]`), "0 outlets"},
-		"record field":     {whole(`"models":[{"id":"m","fields":[{"name":"n","type":"number"}]}],"samples":[{"id":"u","records":{"m":[{"id":"1","n":"x"}]}}]`), "not a number"},
-		"record model":     {whole(`"samples":[{"id":"u","records":{"m":[]}}]`), `no model "m"`},
-		"cut off":          {`{"format":"ubiquant.workspace/1","screens":[`, "line 1"},
+		"element key": {
+			whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","childs":[]}}]`),
+			"/screens/0/root/childs",
+		},
+		"bad value": {
+			whole(`"screens":[{"id":"s","root":{"id":"r","type":"stack","props":{"gap":null}}}]`),
+			"cannot be a value",
+		},
+		"same id twice": {
+			whole(
+				`"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","children":[{"id":"r","type":"stack"}]}}]`,
+			),
+			`"r" stands twice`,
+		},
+		"route taken": {
+			whole(
+				`"screens":[{"id":"s","application":"a","route":"/","root":` + element + `},{"id":"t","application":"a","route":"/","root":` + element + `}]`,
+			),
+			"taken by s",
+		},
+		"no such shell": {
+			whole(`"screens":[{"id":"s","application":"a","route":"/","shell":"x","root":` + element + `}]`),
+			`no shell "x"`,
+		},
+		"no outlet": {whole(`"shells":[{"id":"s","root":` + element + `}]`), "0 outlets"},
+		"record field": {
+			whole(
+				`"models":[{"id":"m","fields":[{"name":"n","type":"number"}]}],"samples":[{"id":"u","records":{"m":[{"id":"1","n":"x"}]}}]`,
+			),
+			"not a number",
+		},
+		"record model": {whole(`"samples":[{"id":"u","records":{"m":[]}}]`), `no model "m"`},
+		"cut off":      {`{"format":"ubiquant.workspace/1","screens":[`, "line 1"},
 	}
 	for name, c := range cases {
 		t.Run(name, func(t *testing.T) {
@@ -71,15 +95,35 @@ func TestChangesAreAllOrNothingAndUndoneAsOne(t *testing.T) {
 	l := live(t)
 	before := workspace.Write(l.W)
 	set := func(doc, id, value string) workspace.Step {
-		return workspace.Step{Do: workspace.EditDoc, Doc: doc, Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "emphasis", Value: screen.Lit(value)}}}
+		return workspace.Step{
+			Do:    workspace.EditDoc,
+			Doc:   doc,
+			Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "emphasis", Value: screen.Lit(value)}},
+		}
 	}
-	_, err := l.Take(workspace.Change{Title: "half", Steps: []workspace.Step{set("screen:volunteers", "volunteers-new", "strong"), set("screen:new-bed", "nowhere", "strong")}})
+	_, err := l.Take(
+		workspace.Change{
+			Title: "half",
+			Steps: []workspace.Step{
+				set("screen:volunteers", "volunteers-new", "strong"),
+				set("screen:new-bed", "nowhere", "strong"),
+			},
+		},
+	)
 	var step *workspace.StepError
 	require.ErrorAs(t, err, &step)
 	assert.Equal(t, 2, step.Number)
 	assert.Equal(t, string(before), string(workspace.Write(l.W)), "nothing of it was taken")
 
-	taken, err := l.Take(workspace.Change{Title: "both", Steps: []workspace.Step{set("screen:volunteers", "volunteers-new", "strong"), set("screen:new-bed", "new-bed-save", "strong")}})
+	taken, err := l.Take(
+		workspace.Change{
+			Title: "both",
+			Steps: []workspace.Step{
+				set("screen:volunteers", "volunteers-new", "strong"),
+				set("screen:new-bed", "new-bed-save", "strong"),
+			},
+		},
+	)
 	require.NoError(t, err)
 	assert.Len(t, l.Strays(), 5)
 	_, err = l.Take(taken.Inverse)
@@ -94,7 +138,19 @@ func TestChangesAreAllOrNothingAndUndoneAsOne(t *testing.T) {
 func TestChangesSurviveTheLog(t *testing.T) {
 	l := live(t)
 	c := workspace.Change{Title: "x", Steps: []workspace.Step{
-		{Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h", Spot: "sorrel-form", Words: "any form", Prop: "actions", Value: "start", Reason: "because", By: "ida", When: "2026-11-23"}},
+		{
+			Do: workspace.PutHouse,
+			House: &audit.HouseRule{
+				ID:     "h",
+				Spot:   "sorrel-form",
+				Words:  "any form",
+				Prop:   "actions",
+				Value:  "start",
+				Reason: "because",
+				By:     "ida",
+				When:   "2026-11-23",
+			},
+		},
 		{Do: workspace.EditDoc, Doc: "screen:today", Edits: []screen.Edit{{Op: screen.Remove, ID: "today-2"}}},
 		{Do: workspace.Remove, Doc: "screen:archive"},
 	}}
@@ -118,11 +174,25 @@ func TestEditsOnAnOlderRevisionAreRebasedOrRefused(t *testing.T) {
 	doc, _ := l.W.Doc("screen:volunteers")
 	base := doc.Revision
 	edit := func(e screen.Edit) error {
-		_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: "screen:volunteers", Base: base, Edits: []screen.Edit{e}}}})
+		_, err := l.Take(
+			workspace.Change{
+				Title: "x",
+				Steps: []workspace.Step{
+					{Do: workspace.EditDoc, Doc: "screen:volunteers", Base: base, Edits: []screen.Edit{e}},
+				},
+			},
+		)
 		return err
 	}
-	require.NoError(t, edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("bare")}))
-	assert.NoError(t, edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "size", Value: screen.Lit("s")}), "another prop is another matter")
+	require.NoError(
+		t,
+		edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("bare")}),
+	)
+	assert.NoError(
+		t,
+		edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "size", Value: screen.Lit("s")}),
+		"another prop is another matter",
+	)
 	err := edit(screen.Edit{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("strong")})
 	var refusal *screen.Refusal
 	require.ErrorAs(t, err, &refusal)
@@ -132,8 +202,17 @@ func TestEditsOnAnOlderRevisionAreRebasedOrRefused(t *testing.T) {
 func TestByDifferenceEqualsFromScratch(t *testing.T) {
 	l := live(t)
 	_, err := l.Take(workspace.Change{Title: "x", Steps: []workspace.Step{
-		{Do: workspace.EditDoc, Doc: "screen:volunteers", Edits: []screen.Edit{{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("strong")}}},
-		{Do: workspace.Remove, Doc: "screen:archive"}, {Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h", Spot: "sorrel-chip", Words: "any chip", Prop: "shape", Value: "round", Reason: "because"}},
+		{
+			Do:  workspace.EditDoc,
+			Doc: "screen:volunteers",
+			Edits: []screen.Edit{
+				{Op: screen.Set, ID: "volunteers-new", Prop: "emphasis", Value: screen.Lit("strong")},
+			},
+		},
+		{
+			Do:  workspace.Remove,
+			Doc: "screen:archive",
+		}, {Do: workspace.PutHouse, House: &audit.HouseRule{ID: "h", Spot: "sorrel-chip", Words: "any chip", Prop: "shape", Value: "round", Reason: "because"}},
 	}})
 	require.NoError(t, err)
 	fresh := workspace.Open(l.W, testkit.Sorrel(t), l.Today)
@@ -145,7 +224,18 @@ func TestByDifferenceEqualsFromScratch(t *testing.T) {
 func TestScreensAreRenamedRemovedAndRestored(t *testing.T) {
 	l := live(t)
 	meta := func(title, route string) error {
-		_, err := l.Take(workspace.Change{Title: "meta", Steps: []workspace.Step{{Do: workspace.Meta, Doc: "screen:archive", Document: &screen.Document{Title: title, Route: route, Shell: "staff", Owner: "ida"}}}})
+		_, err := l.Take(
+			workspace.Change{
+				Title: "meta",
+				Steps: []workspace.Step{
+					{
+						Do:       workspace.Meta,
+						Doc:      "screen:archive",
+						Document: &screen.Document{Title: title, Route: route, Shell: "staff", Owner: "ida"},
+					},
+				},
+			},
+		)
 		return err
 	}
 	require.NoError(t, meta("Attic", "/attic"))
@@ -154,9 +244,13 @@ func TestScreensAreRenamedRemovedAndRestored(t *testing.T) {
 	assert.ErrorContains(t, meta("Attic", "/tickets"), "taken by the screen Work tickets")
 	assert.ErrorContains(t, meta("", "/attic"), "a title is needed")
 	assert.ErrorContains(t, meta("Attic", "attic"), "begins with /")
-	_, err := l.Take(workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "shell:staff"}}})
+	_, err := l.Take(
+		workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "shell:staff"}}},
+	)
 	assert.ErrorContains(t, err, "is in use by")
-	taken, err := l.Take(workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "screen:archive"}}})
+	taken, err := l.Take(
+		workspace.Change{Title: "gone", Steps: []workspace.Step{{Do: workspace.Remove, Doc: "screen:archive"}}},
+	)
 	require.NoError(t, err)
 	open, _ := l.Findings()
 	for _, f := range open {
@@ -170,7 +264,27 @@ func TestScreensAreRenamedRemovedAndRestored(t *testing.T) {
 
 func TestSigningOffKeepsWhatWasFilledIn(t *testing.T) {
 	l := live(t)
-	_, err := l.Take(workspace.Change{Title: "new", Steps: []workspace.Step{{Do: workspace.Create, Document: &screen.Document{Kind: screen.ScreenDoc, ID: "extra", Title: "Extra", Route: "/extra", App: "ops", Root: testkit.Tree(t, `{"id":"r","type":"section","props":{"padding":"5"},"filled":["padding"]}`)}}}})
+	_, err := l.Take(
+		workspace.Change{
+			Title: "new",
+			Steps: []workspace.Step{
+				{
+					Do: workspace.Create,
+					Document: &screen.Document{
+						Kind:  screen.ScreenDoc,
+						ID:    "extra",
+						Title: "Extra",
+						Route: "/extra",
+						App:   "ops",
+						Root: testkit.Tree(
+							t,
+							`{"id":"r","type":"section","props":{"padding":"5"},"filled":["padding"]}`,
+						),
+					},
+				},
+			},
+		},
+	)
 	require.NoError(t, err)
 	d, _ := l.W.Doc("screen:extra")
 	_, err = l.Take(workspace.SignOff(d, "ida", "2026-11-23"))
@@ -181,7 +295,11 @@ func TestSigningOffKeepsWhatWasFilledIn(t *testing.T) {
 }
 
 func FuzzRead(f *testing.F) {
-	f.Add([]byte(`{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","props":{"gap":"4"},"children":[{"id":"b","type":"x-b","text":{"expr":"1"}}]}}]}`))
+	f.Add(
+		[]byte(
+			`{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","props":{"gap":"4"},"children":[{"id":"b","type":"x-b","text":{"expr":"1"}}]}}]}`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, src []byte) {
 		w, err := workspace.Read(src)
 		if err != nil {
@@ -212,7 +330,9 @@ func TestRulesAreTunedAndTakenBack(t *testing.T) {
 	}
 	rule := before[0].Rule
 	tune := func(tuning audit.Tuning) (workspace.Taken, error) {
-		return l.Take(workspace.Change{Title: "tune", Steps: []workspace.Step{{Do: workspace.TuneRule, Tuning: &tuning}}})
+		return l.Take(
+			workspace.Change{Title: "tune", Steps: []workspace.Step{{Do: workspace.TuneRule, Tuning: &tuning}}},
+		)
 	}
 	had := findings(rule)
 	require.NotZero(t, had)
@@ -232,7 +352,11 @@ func TestRulesAreTunedAndTakenBack(t *testing.T) {
 
 	_, err = tune(audit.Tuning{Rule: "no-such-rule"})
 	assert.ErrorContains(t, err, `there is no rule "no-such-rule"`)
-	_, err = workspace.Read([]byte(`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"one-main-action","settings":{"most":"x"}}]}`))
+	_, err = workspace.Read(
+		[]byte(
+			`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"one-main-action","settings":{"most":"x"}}]}`,
+		),
+	)
 	assert.ErrorContains(t, err, "/ruleSettings/0")
 }
 
@@ -241,7 +365,18 @@ func TestShellsStandInShellsAndNeverInThemselves(t *testing.T) {
 	within := func(id, shell string) error {
 		d, ok := l.W.Doc("shell:" + id)
 		require.True(t, ok)
-		_, err := l.Take(workspace.Change{Title: "Nest", Steps: []workspace.Step{{Do: workspace.Meta, Doc: "shell:" + id, Document: &screen.Document{ID: id, Title: d.Title, Shell: shell, Root: d.Root}}}})
+		_, err := l.Take(
+			workspace.Change{
+				Title: "Nest",
+				Steps: []workspace.Step{
+					{
+						Do:       workspace.Meta,
+						Doc:      "shell:" + id,
+						Document: &screen.Document{ID: id, Title: d.Title, Shell: shell, Root: d.Root},
+					},
+				},
+			},
+		)
 		return err
 	}
 	require.NoError(t, within("staff", "plain"))

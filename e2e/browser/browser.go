@@ -18,7 +18,9 @@ import (
 )
 
 // ErrMissing says that Chromium is not installed, and how to get it.
-var ErrMissing = errors.New("Chromium is not installed; as root run: apt-get install -y --no-install-recommends chromium")
+var ErrMissing = errors.New(
+	"Chromium is not installed; as root run: apt-get install -y --no-install-recommends chromium",
+)
 
 // Open starts a browser with an empty profile. The function returned ends it.
 func Open(ctx context.Context) (context.Context, func(), error) {
@@ -30,10 +32,30 @@ func Open(ctx context.Context) (context.Context, func(), error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	options := append([]chromedp.ExecAllocatorOption{}, chromedp.NoFirstRun, chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU,
-		chromedp.ExecPath(path), chromedp.WSURLReadTimeout(90*time.Second), chromedp.UserDataDir(profile),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
-		chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true), chromedp.Flag("force-color-profile", "srgb"), chromedp.Flag("lang", "en-GB"), chromedp.WindowSize(1280, 800))
+	options := append(
+		[]chromedp.ExecAllocatorOption{},
+		chromedp.NoFirstRun,
+		chromedp.Headless,
+		chromedp.NoSandbox,
+		chromedp.DisableGPU,
+		chromedp.ExecPath(path),
+		chromedp.WSURLReadTimeout(90*time.Second),
+		chromedp.UserDataDir(profile),
+		chromedp.Flag(
+			"disable-quic",
+			true,
+		),
+		chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.Flag(
+			"disable-sync",
+			true,
+		),
+		chromedp.Flag("hide-scrollbars", true),
+		chromedp.Flag("force-color-profile", "srgb"),
+		chromedp.Flag("lang", "en-GB"),
+		chromedp.WindowSize(1280, 800),
+	)
 	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
 	tab, closeTab := chromedp.NewContext(allocator)
 	end := func() { closeTab(); stop(); os.RemoveAll(profile) }
@@ -60,7 +82,9 @@ func Open(ctx context.Context) (context.Context, func(), error) {
 
 // Drawn waits until every live picture near the view is drawn.
 func Drawn() chromedp.Action {
-	return Until(`(() => { const stages = [...document.querySelectorAll('[data-pending]')]; return document.fonts.status === 'loaded' && !document.querySelector('[role=status][data-busy]') && stages.every(s => s.dataset.pending === '0') })()`)
+	return Until(
+		`(() => { const stages = [...document.querySelectorAll('[data-pending]')]; return document.fonts.status === 'loaded' && !document.querySelector('[role=status][data-busy]') && stages.every(s => s.dataset.pending === '0') })()`,
+	)
 }
 
 // Until waits until a script's value is true; it gives up after twenty seconds
@@ -75,7 +99,10 @@ func Until(script string) chromedp.Action {
 			}
 			if time.Now().After(deadline) {
 				var text string
-				_ = chromedp.Evaluate(`document.body.innerText.slice(0, 300) + ' … ' + document.activeElement?.outerHTML.slice(0, 200)`, &text).Do(ctx) // only to explain
+				_ = chromedp.Evaluate(`document.body.innerText.slice(0, 300) + ' … ' + document.activeElement?.outerHTML.slice(0, 200)`, &text).
+					Do(ctx)
+
+					// only to explain
 				return fmt.Errorf("waited in vain for %s; the page says:\n%s", script, text)
 			}
 			select {

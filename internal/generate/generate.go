@@ -129,7 +129,12 @@ func (m *maker) cards(n int) *screen.Element {
 		if i == 0 && m.number%6 == 0 {
 			size = "l"
 		}
-		c := m.el("sorrel-card", in("header", set(m.text("sorrel-heading", m.noun()), "size", size)), m.text("sorrel-text", "About a "+m.noun()), in("footer", set(m.text("sorrel-link", "Open"), "to", "/s12")))
+		c := m.el(
+			"sorrel-card",
+			in("header", set(m.text("sorrel-heading", m.noun()), "size", size)),
+			m.text("sorrel-text", "About a "+m.noun()),
+			in("footer", set(m.text("sorrel-link", "Open"), "to", "/s12")),
+		)
 		m.habit(c, "ground", "plain", "raised", "none")
 		g.Children = append(g.Children, c)
 	}
@@ -138,11 +143,21 @@ func (m *maker) cards(n int) *screen.Element {
 
 // Workspace makes a workspace and lists what was planted in it.
 func Workspace(o Options) (*workspace.Workspace, []Slip) {
-	w := &workspace.Workspace{Name: "Generated", Kit: workspace.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"}, Apps: []workspace.App{{ID: "app", Name: "App"}}}
+	w := &workspace.Workspace{
+		Name: "Generated",
+		Kit:  workspace.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"},
+		Apps: []workspace.App{{ID: "app", Name: "App"}},
+	}
 	var slips []Slip
 	for i := range o.Screens {
 		id := fmt.Sprintf("s%d", i)
-		m := &maker{rng: rand.New(rand.NewPCG(o.Seed, uint64(i))), opts: o, doc: "screen:" + id, kind: i % 4, number: i}
+		m := &maker{
+			rng:    rand.New(rand.NewPCG(o.Seed, uint64(i))),
+			opts:   o,
+			doc:    "screen:" + id,
+			kind:   i % 4,
+			number: i,
+		}
 		root := m.el("section")
 		m.habit(root, "padding", "5", "3", "4")
 		m.habit(root, "gap", "5", "2", "6")
@@ -158,7 +173,18 @@ func Workspace(o Options) (*workspace.Workspace, []Slip) {
 				root.Children = append(root.Children, m.cards(min(9, left/4+1)))
 			}
 		}
-		w.Docs = append(w.Docs, &screen.Document{Kind: screen.ScreenDoc, ID: id, Title: "Screen " + id, Route: "/" + id, App: "app", Revision: 1, Root: root})
+		w.Docs = append(
+			w.Docs,
+			&screen.Document{
+				Kind:     screen.ScreenDoc,
+				ID:       id,
+				Title:    "Screen " + id,
+				Route:    "/" + id,
+				App:      "app",
+				Revision: 1,
+				Root:     root,
+			},
+		)
 		slips = append(slips, m.slips...)
 	}
 	return w, slips

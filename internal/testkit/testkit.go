@@ -23,7 +23,16 @@ var sorrel = sync.OnceValues(func() (*kit.Kit, error) {
 		b, _ := os.ReadFile(filepath.Join(Root(), "kits", "sorrel", name)) // Read reports what is missing
 		return b
 	}
-	return kit.Read(kit.Sources{Name: "@fernhollow/sorrel", Version: "1.0.0", Manifest: read("custom-elements.json"), Notes: read("sorrel.notes.json"), Tokens: read("sorrel.tokens.json"), Icons: read("icons.json")})
+	return kit.Read(
+		kit.Sources{
+			Name:     "@fernhollow/sorrel",
+			Version:  "1.0.0",
+			Manifest: read("custom-elements.json"),
+			Notes:    read("sorrel.notes.json"),
+			Tokens:   read("sorrel.tokens.json"),
+			Icons:    read("icons.json"),
+		},
+	)
 })
 
 // Sorrel is the demo kit.

@@ -12,7 +12,14 @@ import (
 // doing is the choice of what happens when an element is pressed, changed or sent: all
 // that can happen with what there is.
 func doing(l *workspace.Live, d *screen.Document, root, el *screen.Element, def *kit.Component) Choice {
-	ch := Choice{Prop: kit.Does, Type: "action", Summary: "What happens when it is pressed, changed or sent", Kind: "literal", Values: []ValueView{}, Varies: len(def.Acts) > 0}
+	ch := Choice{
+		Prop:    kit.Does,
+		Type:    "action",
+		Summary: "What happens when it is pressed, changed or sent",
+		Kind:    "literal",
+		Values:  []ValueView{},
+		Varies:  len(def.Acts) > 0,
+	}
 	if v, ok := el.Prop(kit.Does); ok {
 		ch.Set, ch.Value, ch.Varies = true, v.Text, true
 	}
@@ -55,7 +62,8 @@ func doing(l *workspace.Live, d *screen.Document, root, el *screen.Element, def 
 	}
 	if _, has := def.Prop("to"); !has {
 		for _, o := range l.W.Docs {
-			if o.Kind == screen.ScreenDoc && !o.Removed && (o.App == d.App || d.App == "") && !strings.Contains(o.Route, ":") {
+			if o.Kind == screen.ScreenDoc && !o.Removed && (o.App == d.App || d.App == "") &&
+				!strings.Contains(o.Route, ":") {
 				add(screen.GoTo, o.Route, "go to "+o.Title)
 			}
 		}

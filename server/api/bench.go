@@ -110,7 +110,18 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			spots = []*usage.Spot{any}
 		}
-		out = &choicesOut{Element: el.ID, Type: el.Type, Slots: []kit.Slot{}, Choices: []Choice{}, Findings: []audit.Finding{}, Strays: []norm.Stray{}, Code: map[string]string{}, Makes: []making{}, Pagers: []string{}, Over: held(l, root, el)}
+		out = &choicesOut{
+			Element:  el.ID,
+			Type:     el.Type,
+			Slots:    []kit.Slot{},
+			Choices:  []Choice{},
+			Findings: []audit.Finding{},
+			Strays:   []norm.Stray{},
+			Code:     map[string]string{},
+			Makes:    []making{},
+			Pagers:   []string{},
+			Over:     held(l, root, el),
+		}
 		if el.Repeat != nil && in.Kind == string(screen.ScreenDoc) {
 			for _, control := range resolve.NamesOf(root, l.Cat).Controls {
 				if control.Kind == expr.Number {
@@ -155,12 +166,14 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		for i := range def.Props {
 			ch := choiceOf(l, spots[out.Spot], &def.Props[i], el)
 			// What tells the element, and what something is held against, shows at once.
-			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || ch.Prop == def.NameProp || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
+			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || ch.Prop == def.NameProp ||
+				slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
 			out.Choices = append(out.Choices, ch)
 		}
 		if _, ok := def.Prop(kit.Does); ok {
 			ch := doing(l, doc.Document, root, el, def)
-			ch.Varies = ch.Varies || slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
+			ch.Varies = ch.Varies ||
+				slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })
 			out.Choices = append(out.Choices, ch)
 			out.Makes = makings(l)
 		}
@@ -222,7 +235,20 @@ func telling(spots []*usage.Spot) int {
 }
 
 func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element) Choice {
-	ch := Choice{Prop: p.Name, Type: p.Type.String(), Summary: p.Summary, Default: p.Default, Value: p.Default, Kind: "literal", Required: p.Required, Deprecated: p.Deprecated, Values: []ValueView{}, Responsive: p.Responsive, Icon: p.Icon, URL: p.URL}
+	ch := Choice{
+		Prop:       p.Name,
+		Type:       p.Type.String(),
+		Summary:    p.Summary,
+		Default:    p.Default,
+		Value:      p.Default,
+		Kind:       "literal",
+		Required:   p.Required,
+		Deprecated: p.Deprecated,
+		Values:     []ValueView{},
+		Responsive: p.Responsive,
+		Icon:       p.Icon,
+		URL:        p.URL,
+	}
 	if p.Tokens != "" {
 		ch.Type = "token"
 	}
@@ -382,7 +408,20 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			if def == nil || (def.Deprecated != "" && in.Query == "") {
 				continue
 			}
-			sg := Suggestion{Type: def.Tag, Title: def.Title, Summary: def.Summary, Family: def.Family, Why: m.Why, TakesText: def.TakesText(), AsksText: def.Labelled, About: titleProp(def), AboutNumber: numbers(def, titleProp(def)), AboutFirst: requires(def, titleProp(def)), Preset: map[string]string{}, Slot: slotOf[def.Tag]}
+			sg := Suggestion{
+				Type:        def.Tag,
+				Title:       def.Title,
+				Summary:     def.Summary,
+				Family:      def.Family,
+				Why:         m.Why,
+				TakesText:   def.TakesText(),
+				AsksText:    def.Labelled,
+				About:       titleProp(def),
+				AboutNumber: numbers(def, titleProp(def)),
+				AboutFirst:  requires(def, titleProp(def)),
+				Preset:      map[string]string{},
+				Slot:        slotOf[def.Tag],
+			}
 			n, stands := chance[m.ID]
 			if !stands {
 				if in.Query != "" && pc != nil && len(out.Elsewhere) < 4 {
@@ -411,7 +450,8 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			}
 			sg.Preset = preset(l, root, parent, sg.Slot, def)
 			maps.Copy(sg.Preset, wanted(def, in.Query))
-			if sg.About != "" && d.Kind == screen.ScreenDoc && l.Index.Titled(def.Tag, sg.About) && !holdsType(root, def.Tag) {
+			if sg.About != "" && d.Kind == screen.ScreenDoc && l.Index.Titled(def.Tag, sg.About) &&
+				!holdsType(root, def.Tag) {
 				sg.AboutUsual = d.Title
 			}
 			out.Suggestions = append(out.Suggestions, sg)
@@ -421,7 +461,12 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			offered := append(fields, l.Offers()...)
 			entries := make([]find.Entry, len(offered))
 			for i, o := range offered {
-				entries[i] = find.Entry{Kind: "snippet", ID: strconv.Itoa(i), Title: o.Title, Fields: []find.Field{{What: "name", Text: o.Title, Weight: 10}}}
+				entries[i] = find.Entry{
+					Kind:   "snippet",
+					ID:     strconv.Itoa(i),
+					Title:  o.Title,
+					Fields: []find.Field{{What: "name", Text: o.Title, Weight: 10}},
+				}
 				for _, w := range o.Words {
 					entries[i].Fields = append(entries[i].Fields, find.Field{What: "also called", Text: w, Weight: 6})
 				}
@@ -437,10 +482,26 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 					if i < len(fields) {
 						why = "head and cell"
 					}
-					if q := strings.ToLower(strings.TrimSpace(in.Query)); strings.HasPrefix(strings.ToLower(o.Title), q) {
+					if q := strings.ToLower(strings.TrimSpace(in.Query)); strings.HasPrefix(
+						strings.ToLower(o.Title),
+						q,
+					) {
 						score += 1 + float64(len(q))/float64(len(o.Title))
 					}
-					out.Suggestions = append(out.Suggestions, Suggestion{Type: o.Root.Tag, Title: o.Title, Summary: "Made of what the team has", Family: "snippets", Probability: score, Why: why, Preset: map[string]string{}, Slot: slotOf[o.Root.Tag], Snippet: o.ID})
+					out.Suggestions = append(
+						out.Suggestions,
+						Suggestion{
+							Type:        o.Root.Tag,
+							Title:       o.Title,
+							Summary:     "Made of what the team has",
+							Family:      "snippets",
+							Probability: score,
+							Why:         why,
+							Preset:      map[string]string{},
+							Slot:        slotOf[o.Root.Tag],
+							Snippet:     o.ID,
+						},
+					)
 				}
 			}
 		}
@@ -510,7 +571,8 @@ func holdsType(root *screen.Element, typ string) bool {
 // the name by which it is known.
 func titleProp(def *kit.Component) string {
 	for _, name := range append([]string{"heading", def.NameProp, "label"}, def.Telling...) {
-		if p, ok := def.Prop(name); ok && name != "" && (p.Type == kit.Text || p.Type == kit.Number) && !p.URL && !p.Icon {
+		if p, ok := def.Prop(name); ok && name != "" && (p.Type == kit.Text || p.Type == kit.Number) && !p.URL &&
+			!p.Icon {
 			return p.Name
 		}
 	}
@@ -641,7 +703,19 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 	out := &kitOut{}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		k := l.Kit
-		*out = kitOut{Name: k.Name, Title: k.Title, Version: k.Version, Families: k.Families, Icons: k.Icons, Tokens: k.Tokens.List, Themes: k.Tokens.Themes, Code: k.Code, Layouts: kit.Layouts(), Chosen: chosenTokens(l), Page: kit.Mentioned(s.sheet())}
+		*out = kitOut{
+			Name:     k.Name,
+			Title:    k.Title,
+			Version:  k.Version,
+			Families: k.Families,
+			Icons:    k.Icons,
+			Tokens:   k.Tokens.List,
+			Themes:   k.Tokens.Themes,
+			Code:     k.Code,
+			Layouts:  kit.Layouts(),
+			Chosen:   chosenTokens(l),
+			Page:     kit.Mentioned(s.sheet()),
+		}
 		u := l.Usability(s.Bundle.Package, s.sheet())
 		for _, def := range k.Components {
 			out.Components = append(out.Components, headOf(l, u, def))
@@ -762,7 +836,10 @@ func (s *Server) versions(l *workspace.Live, def *kit.Component) []versionView {
 		}
 		out = append(out, v)
 	}
-	return append(out, versionView{Version: l.Kit.Version, InUse: true, Changes: []kit.Difference{}, Words: []string{}})
+	return append(
+		out,
+		versionView{Version: l.Kit.Version, InUse: true, Changes: []kit.Difference{}, Words: []string{}},
+	)
 }
 
 // needs is what code with a component cannot do without.
@@ -783,8 +860,24 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 			return missing("component " + in.Tag)
 		}
 		u := l.Usability(s.Bundle.Package, s.sheet())
-		out = &componentOut{Component: headOf(l, u, def), Checked: u.Needs(def), Versions: s.versions(l, def), Mixes: map[string][]ValueView{}, Cells: map[string][]CellView{}, Uses: []UseView{}, House: []audit.HouseRule{}, Findings: []FindingView{},
-			Needs: needs{l.Kit.Name + "@" + l.Kit.Version, l.Kit.ImportOf(def), l.Kit.Code.Styles, "data-theme", orList(def.Parents), def.LabelledBy}}
+		out = &componentOut{
+			Component: headOf(l, u, def),
+			Checked:   u.Needs(def),
+			Versions:  s.versions(l, def),
+			Mixes:     map[string][]ValueView{},
+			Cells:     map[string][]CellView{},
+			Uses:      []UseView{},
+			House:     []audit.HouseRule{},
+			Findings:  []FindingView{},
+			Needs: needs{
+				l.Kit.Name + "@" + l.Kit.Version,
+				l.Kit.ImportOf(def),
+				l.Kit.Code.Styles,
+				"data-theme",
+				orList(def.Parents),
+				def.LabelledBy,
+			},
+		}
 		out.Rules = []aboutRule{}
 		for _, r := range rules.All() {
 			if r.Looks != nil && r.Looks(def) {
@@ -799,7 +892,10 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		if root, ok := l.Index.Root(in.Tag); ok {
 			for _, m := range root.Mixes {
 				for _, v := range m.Sorted() {
-					out.Mixes[m.Prop] = append(out.Mixes[m.Prop], ValueView{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)})
+					out.Mixes[m.Prop] = append(
+						out.Mixes[m.Prop],
+						ValueView{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs)},
+					)
 				}
 			}
 		}
@@ -930,17 +1026,55 @@ func workspaceEntries(l *workspace.Live) []find.Entry {
 			continue
 		}
 		key := usage.DocKey(d)
-		out = append(out, find.Entry{Kind: string(d.Kind), ID: key, Title: d.Title, Hint: d.Route, Uses: 40, Fields: []find.Field{{What: "name", Text: d.Title, Weight: 12}, {What: "route", Text: d.Route, Weight: 6}, {What: "owner", Text: d.Owner, Weight: 2}}})
+		out = append(
+			out,
+			find.Entry{
+				Kind:  string(d.Kind),
+				ID:    key,
+				Title: d.Title,
+				Hint:  d.Route,
+				Uses:  40,
+				Fields: []find.Field{
+					{What: "name", Text: d.Title, Weight: 12},
+					{What: "route", Text: d.Route, Weight: 6},
+					{What: "owner", Text: d.Owner, Weight: 2},
+				},
+			},
+		)
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			if e.Text.Kind == screen.Literal || e.Name != "" {
-				out = append(out, find.Entry{Kind: "element", ID: key + "#" + e.ID, Title: e.Text.Text, Hint: d.Title + ", " + e.Type, Fields: []find.Field{{What: "text", Text: e.Text.Text, Weight: 3}, {What: "name", Text: e.Name, Weight: 5}}})
+				out = append(
+					out,
+					find.Entry{
+						Kind:  "element",
+						ID:    key + "#" + e.ID,
+						Title: e.Text.Text,
+						Hint:  d.Title + ", " + e.Type,
+						Fields: []find.Field{
+							{What: "text", Text: e.Text.Text, Weight: 3},
+							{What: "name", Text: e.Name, Weight: 5},
+						},
+					},
+				)
 			}
 			return true
 		})
 	}
 	open, _ := l.Findings()
 	for _, f := range open {
-		out = append(out, find.Entry{Kind: "finding", ID: f.Key(), Title: f.Message, Hint: f.Doc + "#" + f.Element, Fields: []find.Field{{What: "finding", Text: f.Message, Weight: 2}, {What: "rule", Text: f.Rule, Weight: 3}}})
+		out = append(
+			out,
+			find.Entry{
+				Kind:  "finding",
+				ID:    f.Key(),
+				Title: f.Message,
+				Hint:  f.Doc + "#" + f.Element,
+				Fields: []find.Field{
+					{What: "finding", Text: f.Message, Weight: 2},
+					{What: "rule", Text: f.Rule, Weight: 3},
+				},
+			},
+		)
 	}
 	return out
 }

@@ -29,7 +29,11 @@ func (s *Server) bringIn(c *Call, in *bringIn) (*bringOut, error) {
 		if d, ok := l.W.Doc(in.Doc); ok {
 			d.Root.Walk(func(e, _ *screen.Element) bool { taken[e.Name] = true; return true })
 		}
-		res, err := bringin.Read([]byte(in.HTML), l.Kit, bringin.Options{Prefix: "m", Chosen: in.Chosen, Taken: taken})
+		res, err := bringin.Read(
+			[]byte(in.HTML),
+			l.Kit,
+			bringin.Options{Prefix: "m", Chosen: in.Chosen, Taken: taken},
+		)
 		var own *bringin.Error
 		if errors.As(err, &own) {
 			return bad("%s", own.Reason)
@@ -43,7 +47,12 @@ func (s *Server) bringIn(c *Call, in *bringIn) (*bringOut, error) {
 			w.Element(e)
 			out.Trees = append(out.Trees, w.B)
 		}
-		root := &screen.Element{ID: "root", Type: "section", Props: []screen.Prop{{Name: "padding", Value: screen.Lit("3")}}, Children: res.Roots}
+		root := &screen.Element{
+			ID:       "root",
+			Type:     "section",
+			Props:    []screen.Prop{{Name: "padding", Value: screen.Lit("3")}},
+			Children: res.Roots,
+		}
 		out.Page = pageOf(l, &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}, root, workspace.View{})
 		return nil
 	})

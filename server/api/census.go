@@ -47,7 +47,14 @@ type censusOut struct {
 }
 
 func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
-	out := &censusOut{Questions: []QuestionView{}, Strays: []StrayView{}, Findings: []FindingView{}, Standing: []FindingView{}, House: []audit.HouseRule{}, Stands: []audit.LetStand{}}
+	out := &censusOut{
+		Questions: []QuestionView{},
+		Strays:    []StrayView{},
+		Findings:  []FindingView{},
+		Standing:  []FindingView{},
+		House:     []audit.HouseRule{},
+		Stands:    []audit.LetStand{},
+	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		titles := map[string]string{}
 		for _, d := range l.W.Docs {
@@ -62,7 +69,10 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 			out.Questions = append(out.Questions, v)
 		}
 		for _, st := range l.Strays() {
-			out.Strays = append(out.Strays, StrayView{st, workspace.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)})
+			out.Strays = append(
+				out.Strays,
+				StrayView{st, workspace.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)},
+			)
 		}
 		open, standing := l.Findings()
 		for _, f := range open {
@@ -97,7 +107,8 @@ func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
 		for _, n := range docs {
 			d := l.Index.Doc(n)
 			for _, u := range d.Uses {
-				if got, ok := usage.Effective(u.Element, prop, sp.Default(prop)); u.Spots[sp.Level] == sp && ok && got == value {
+				if got, ok := usage.Effective(u.Element, prop, sp.Default(prop)); u.Spots[sp.Level] == sp && ok &&
+					got == value {
 					return Fragment{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Up: upFor(l, d, u)}
 				}
 			}
@@ -196,7 +207,14 @@ func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 					order = append(order, key)
 				}
 				doc := usage.DocKey(d.Document)
-				g.Uses = append(g.Uses, LineUpUse{UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])}, Fragment{doc, u.Element.ID, upFor(l, d, u)}, stray[doc+"#"+u.Element.ID]})
+				g.Uses = append(
+					g.Uses,
+					LineUpUse{
+						UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])},
+						Fragment{doc, u.Element.ID, upFor(l, d, u)},
+						stray[doc+"#"+u.Element.ID],
+					},
+				)
 				out.Total++
 			}
 		}
@@ -292,7 +310,16 @@ func (s *Server) ruleList(c *Call, _ *none) (*rulesOut, error) {
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		open, _ := l.Findings()
 		for _, r := range rules.All() {
-			v := RuleView{ID: r.ID, Title: r.Title, Severity: string(r.Severity), Purpose: r.Purpose, Why: r.Why, Bad: orList(r.Bad), Good: orList(r.Good), Settings: orList(r.Settings)}
+			v := RuleView{
+				ID:       r.ID,
+				Title:    r.Title,
+				Severity: string(r.Severity),
+				Purpose:  r.Purpose,
+				Why:      r.Why,
+				Bad:      orList(r.Bad),
+				Good:     orList(r.Good),
+				Settings: orList(r.Settings),
+			}
 			for _, t := range l.W.Tunings {
 				if t.Rule == r.ID {
 					v.Tuning = &t
@@ -374,7 +401,17 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
-			ld.Before, ld.After = partOf(l, d, taken.Before[step.Doc], ld.Elements), partOf(l, next, next.Root, ld.Elements)
+			ld.Before, ld.After = partOf(
+				l,
+				d,
+				taken.Before[step.Doc],
+				ld.Elements,
+			), partOf(
+				l,
+				next,
+				next.Root,
+				ld.Elements,
+			)
 			out.Docs = append(out.Docs, ld)
 		}
 		return nil
@@ -474,7 +511,8 @@ func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
 		strays = append(strays, norm.Stray{Doc: doc, Element: element, Prop: in.Prop, Norm: in.Value})
 	}
 	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
-		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return workspace.StrayKey(st) == key }) || slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Key() == key })
+		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return workspace.StrayKey(st) == key }) ||
+			slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Key() == key })
 		if !found {
 			out.Skipped = append(out.Skipped, key)
 		}
@@ -515,7 +553,16 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 		if _, ok := sp.Def().Prop(in.Prop); !ok {
 			return workspace.Change{}, missing("prop " + in.Prop)
 		}
-		rule := audit.HouseRule{ID: houseID(l, sp.Key.Component, in.Prop), Spot: in.Spot, Words: l.Words(sp), Prop: in.Prop, Value: in.Value, Reason: in.Reason, By: c.User.Name, When: l.Today}
+		rule := audit.HouseRule{
+			ID:     houseID(l, sp.Key.Component, in.Prop),
+			Spot:   in.Spot,
+			Words:  l.Words(sp),
+			Prop:   in.Prop,
+			Value:  in.Value,
+			Reason: in.Reason,
+			By:     c.User.Name,
+			When:   l.Today,
+		}
 		change := workspace.Change{Title: fmt.Sprintf("Settle %s of %s: %s", in.Prop, rule.Words, orUnset(in.Value))}
 		if in.Fix {
 			var strays []norm.Stray
@@ -525,7 +572,15 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 						continue
 					}
 					if v, ok := usage.Effective(u.Element, in.Prop, sp.Default(in.Prop)); ok && v != in.Value {
-						strays = append(strays, norm.Stray{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Prop: in.Prop, Norm: in.Value})
+						strays = append(
+							strays,
+							norm.Stray{
+								Doc:     usage.DocKey(d.Document),
+								Element: u.Element.ID,
+								Prop:    in.Prop,
+								Norm:    in.Value,
+							},
+						)
 					}
 				}
 			}
@@ -556,7 +611,10 @@ type unsettleIn struct {
 
 func (s *Server) unsettle(c *Call, in *unsettleIn) (*changeOut, error) {
 	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		return workspace.Change{Title: "Lift the house rule " + in.ID, Steps: []workspace.Step{{Do: workspace.DropHouse, House: &audit.HouseRule{ID: in.ID}}}}, nil
+		return workspace.Change{
+			Title: "Lift the house rule " + in.ID,
+			Steps: []workspace.Step{{Do: workspace.DropHouse, House: &audit.HouseRule{ID: in.ID}}},
+		}, nil
 	})
 }
 
@@ -575,12 +633,25 @@ func (s *Server) letStand(c *Call, in *letStandIn) (*changeOut, error) {
 			if i < 0 {
 				return workspace.Change{}, missing("let-stand for " + in.Key)
 			}
-			return workspace.Change{Title: "No longer let stand", Steps: []workspace.Step{{Do: workspace.DropStand, Stand: &l.W.Stands[i]}}}, nil
+			return workspace.Change{
+				Title: "No longer let stand",
+				Steps: []workspace.Step{{Do: workspace.DropStand, Stand: &l.W.Stands[i]}},
+			}, nil
 		}
-		stand := audit.LetStand{ID: fmt.Sprintf("stand-%d", len(l.W.Stands)+1), Key: in.Key, Reason: in.Reason, By: c.User.Name, When: l.Today, Until: in.Until}
+		stand := audit.LetStand{
+			ID:     fmt.Sprintf("stand-%d", len(l.W.Stands)+1),
+			Key:    in.Key,
+			Reason: in.Reason,
+			By:     c.User.Name,
+			When:   l.Today,
+			Until:  in.Until,
+		}
 		for n := len(l.W.Stands) + 2; slices.ContainsFunc(l.W.Stands, func(o audit.LetStand) bool { return o.ID == stand.ID }); n++ {
 			stand.ID = fmt.Sprintf("stand-%d", n)
 		}
-		return workspace.Change{Title: "Let stand: " + in.Reason, Steps: []workspace.Step{{Do: workspace.PutStand, Stand: &stand}}}, nil
+		return workspace.Change{
+			Title: "Let stand: " + in.Reason,
+			Steps: []workspace.Step{{Do: workspace.PutStand, Stand: &stand}},
+		}, nil
 	})
 }

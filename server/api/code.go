@@ -44,7 +44,9 @@ func (s *Server) putCode(c *Call, in *putCodeIn) (*changeOut, error) {
 			return workspace.Change{}, errors.New("there is no " + key)
 		}
 		if d.Revision != in.Revision {
-			return workspace.Change{}, errors.New("the screen was changed meanwhile; copy your code, look at the new one, and put yours in there")
+			return workspace.Change{}, errors.New(
+				"the screen was changed meanwhile; copy your code, look at the new one, and put yours in there",
+			)
 		}
 		then, err := code.Read([]byte(in.Code), d.Root, l.Cat)
 		if err != nil {
@@ -57,6 +59,9 @@ func (s *Server) putCode(c *Call, in *putCodeIn) (*changeOut, error) {
 		if len(edits) == 0 {
 			return workspace.Change{}, errors.New("nothing in it differs from the screen")
 		}
-		return workspace.Change{Title: "Edit " + d.Title + " as code", Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: key, Edits: edits}}}, nil
+		return workspace.Change{
+			Title: "Edit " + d.Title + " as code",
+			Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: key, Edits: edits}},
+		}, nil
 	})
 }

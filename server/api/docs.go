@@ -42,7 +42,20 @@ type DocHead struct {
 }
 
 func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
-	h := DocHead{Kind: string(d.Kind), ID: d.ID, Title: d.Title, Route: d.Route, App: d.App, Shell: d.Shell, Owner: d.Owner, Removed: d.Removed, Revision: d.Revision, Elements: d.Root.Count(), Strays: strays, Props: d.Props}
+	h := DocHead{
+		Kind:     string(d.Kind),
+		ID:       d.ID,
+		Title:    d.Title,
+		Route:    d.Route,
+		App:      d.App,
+		Shell:    d.Shell,
+		Owner:    d.Owner,
+		Removed:  d.Removed,
+		Revision: d.Revision,
+		Elements: d.Root.Count(),
+		Strays:   strays,
+		Props:    d.Props,
+	}
 	for _, s := range d.States {
 		h.States = append(h.States, stateHead{s.Name, s.Set, len(s.Edits)})
 	}
@@ -159,7 +172,12 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 
 // attention sorts what wants to be done: errors first, then open questions by
 // how many screens they touch, then strays, most certain first.
-func attention(l *workspace.Live, questions []norm.Question, findings map[string][]audit.Finding, strays map[string][]norm.Stray) []Attention {
+func attention(
+	l *workspace.Live,
+	questions []norm.Question,
+	findings map[string][]audit.Finding,
+	strays map[string][]norm.Stray,
+) []Attention {
 	out := []Attention{}
 	title := func(doc string) string {
 		if d, ok := l.W.Doc(doc); ok {
@@ -170,15 +188,46 @@ func attention(l *workspace.Live, questions []norm.Question, findings map[string
 	for _, d := range l.W.Docs {
 		for _, f := range findings[usage.DocKey(d)] {
 			if f.Severity == audit.Error {
-				out = append(out, Attention{Kind: "error", Title: f.Message, Detail: title(f.Doc), Path: benchPath(f.Doc, f.Element)})
+				out = append(
+					out,
+					Attention{
+						Kind:   "error",
+						Title:  f.Message,
+						Detail: title(f.Doc),
+						Path:   benchPath(f.Doc, f.Element),
+					},
+				)
 			}
 		}
 	}
 	for _, q := range questions {
-		out = append(out, Attention{Kind: "question", Title: fmt.Sprintf("%s: %s or %s?", capital(q.Words), q.Sides[0].Value, q.Sides[1].Value), Detail: fmt.Sprintf("%s is %d : %d screens", q.Prop, q.Sides[0].Screens, q.Sides[1].Screens), Path: "/census/questions#" + q.Spot + "|" + q.Prop, Screens: q.Sides[0].Screens + q.Sides[1].Screens})
+		out = append(
+			out,
+			Attention{
+				Kind:    "question",
+				Title:   fmt.Sprintf("%s: %s or %s?", capital(q.Words), q.Sides[0].Value, q.Sides[1].Value),
+				Detail:  fmt.Sprintf("%s is %d : %d screens", q.Prop, q.Sides[0].Screens, q.Sides[1].Screens),
+				Path:    "/census/questions#" + q.Spot + "|" + q.Prop,
+				Screens: q.Sides[0].Screens + q.Sides[1].Screens,
+			},
+		)
 	}
 	for _, st := range l.Strays() {
-		out = append(out, Attention{Kind: "stray", Title: fmt.Sprintf("%s: %s is %s, elsewhere %s", capital(st.Words), st.Prop, orUnset(st.Value), orUnset(st.Norm)), Detail: title(st.Doc), Path: benchPath(st.Doc, st.Element)})
+		out = append(
+			out,
+			Attention{
+				Kind: "stray",
+				Title: fmt.Sprintf(
+					"%s: %s is %s, elsewhere %s",
+					capital(st.Words),
+					st.Prop,
+					orUnset(st.Value),
+					orUnset(st.Norm),
+				),
+				Detail: title(st.Doc),
+				Path:   benchPath(st.Doc, st.Element),
+			},
+		)
 	}
 	return out
 }
@@ -330,7 +379,14 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 func pageOf(l *workspace.Live, d *screen.Document, root *screen.Element, v workspace.View) Page {
 	n, problems := l.ResolveTree(d, root, v)
 	p := render.HTML(l.Kit, n)
-	return Page{Key: usage.DocKey(d), Revision: d.Revision, HTML: p.HTML, Props: p.Props, Problems: problems, Unsafe: p.Unsafe}
+	return Page{
+		Key:      usage.DocKey(d),
+		Revision: d.Revision,
+		HTML:     p.HTML,
+		Props:    p.Props,
+		Problems: problems,
+		Unsafe:   p.Unsafe,
+	}
 }
 
 // Fragment asks for an element in its surroundings.
@@ -382,7 +438,13 @@ func inRoom(l *workspace.Live, part *resolve.Node) *resolve.Node {
 	}
 	alone := *part
 	alone.Slot = ""
-	return &resolve.Node{Key: "around", Type: "section", Component: section, Props: []resolve.Prop{{Name: "padding", Value: "3"}}, Children: []*resolve.Node{&alone}}
+	return &resolve.Node{
+		Key:       "around",
+		Type:      "section",
+		Component: section,
+		Props:     []resolve.Prop{{Name: "padding", Value: "3"}},
+		Children:  []*resolve.Node{&alone},
+	}
 }
 
 // around finds the first node of an element and its ancestor so many levels up;
@@ -472,7 +534,19 @@ type changeOut struct {
 }
 
 // keeperOnly are steps that change what the whole team is held to.
-var keeperOnly = []workspace.Do{workspace.PutHouse, workspace.DropHouse, workspace.TuneRule, workspace.PutTheme, workspace.DropTheme, workspace.PutFont, workspace.DropFont, workspace.LeaveOut, workspace.TakeIn, workspace.PutBase, workspace.DropBase}
+var keeperOnly = []workspace.Do{
+	workspace.PutHouse,
+	workspace.DropHouse,
+	workspace.TuneRule,
+	workspace.PutTheme,
+	workspace.DropTheme,
+	workspace.PutFont,
+	workspace.DropFont,
+	workspace.LeaveOut,
+	workspace.TakeIn,
+	workspace.PutBase,
+	workspace.DropBase,
+}
 
 func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	change, err := workspace.ReadChange(in.Change, false)
@@ -506,7 +580,12 @@ func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
 	return s.take(c, in, 0, func(*workspace.Live) (workspace.Change, error) { return change, nil })
 }
 
-func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspace.Live) (workspace.Change, error)) (*changeOut, error) {
+func (s *Server) take(
+	c *Call,
+	in *changeIn,
+	undoes int64,
+	build func(l *workspace.Live) (workspace.Change, error),
+) (*changeOut, error) {
 	out := &changeOut{Patches: []render.Patch{}, Lost: []workspace.Lost{}}
 	view, _, err := s.live(c.Context(), in.View, workspace.View{Set: in.Set, State: in.State})
 	if err != nil {
@@ -516,7 +595,10 @@ func (s *Server) take(c *Call, in *changeIn, undoes int64, build func(l *workspa
 		change, err := build(l)
 		for i, st := range change.Steps {
 			// A usual state that is new starts as the kit can show it.
-			if d, ok := l.W.Doc(st.Doc); ok && err == nil && st.Do == workspace.PutState && st.State != nil && len(st.State.Edits) == 0 && st.State.Set == "" && undoes == 0 {
+			if d, ok := l.W.Doc(st.Doc); ok && err == nil && st.Do == workspace.PutState && st.State != nil &&
+				len(st.State.Edits) == 0 &&
+				st.State.Set == "" &&
+				undoes == 0 {
 				if _, known := d.State(st.State.Name); !known {
 					var proposed screen.State
 					if proposed, err = l.ProposeState(st.Doc, st.State.Name); err != nil {
@@ -603,7 +685,12 @@ func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
 			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
 		}
 	}
-	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known}, row.Seq, func(*workspace.Live) (workspace.Change, error) { return inverse, nil })
+	return s.take(
+		c,
+		&changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known},
+		row.Seq,
+		func(*workspace.Live) (workspace.Change, error) { return inverse, nil },
+	)
 }
 
 type historyIn struct {

@@ -72,7 +72,9 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 			set = &sample.Set{}
 		}
 		env := &expr.Env{Lists: set.Records, Today: l.Today}
-		env.Controls, env.Count = resolve.Lent(resolve.Input{Screen: root, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today})
+		env.Controls, env.Count = resolve.Lent(
+			resolve.Input{Screen: root, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today},
+		)
 		for i, repeat := range repeats {
 			list := sample.Shown(repeat, env.Record, scope.Record, set.Records)
 			scope, env.Outer, env.Record = scope.Enter(repeat), env.Record, nil
@@ -114,15 +116,30 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 				}
 				if means := len(f.Meanings) > 0 && slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return slices.Contains(prop.Values, m.Tone) }); means {
 					tone := "tone of " + f.Name
-					out.Completions = slices.DeleteFunc(out.Completions, func(c expr.Completion) bool { return c.Text == tone })
-					out.Completions = slices.Insert(out.Completions, 0, expr.Completion{Text: tone, Put: "tone(record." + f.Name + ")", Why: "its meaning"})
+					out.Completions = slices.DeleteFunc(
+						out.Completions,
+						func(c expr.Completion) bool { return c.Text == tone },
+					)
+					out.Completions = slices.Insert(
+						out.Completions,
+						0,
+						expr.Completion{Text: tone, Put: "tone(record." + f.Name + ")", Why: "its meaning"},
+					)
 					continue
 				}
 				values := map[string]string{}
 				for _, choice := range f.Choices {
 					values[choice] = otherwise
 				}
-				out.Completions = append([]expr.Completion{{Text: "by " + f.Name, Put: expr.Mapping(f, values, otherwise), Why: "each choice its own, and what nobody knows " + otherwise}}, out.Completions...)
+				out.Completions = append(
+					[]expr.Completion{
+						{
+							Text: "by " + f.Name,
+							Put:  expr.Mapping(f, values, otherwise),
+							Why:  "each choice its own, and what nobody knows " + otherwise,
+						},
+					},
+					out.Completions...)
 			}
 		}
 		if strings.TrimSpace(source) == "" {

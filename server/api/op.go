@@ -89,23 +89,37 @@ type Route struct {
 
 // op makes a route of a typed function. Fields of In with a path or query tag come
 // from the address, the others from the JSON body.
-func op[In, Out any](s *Server, method, path string, role store.Role, summary string, fn func(c *Call, in *In) (*Out, error)) Route {
-	return Route{Method: method, Path: path, Role: role, Summary: summary, in: new(In), out: new(Out), handler: func(c fiber.Ctx) error {
-		in := new(In)
-		if err := decode(c, in); err != nil {
-			return err
-		}
-		call := &Call{Ctx: c}
-		call.User, _ = c.Locals("user").(store.User)
-		out, err := fn(call, in)
-		if err != nil {
-			return err
-		}
-		if out == nil {
-			return c.SendStatus(204)
-		}
-		return c.JSON(out)
-	}}
+func op[In, Out any](
+	s *Server,
+	method, path string,
+	role store.Role,
+	summary string,
+	fn func(c *Call, in *In) (*Out, error),
+) Route {
+	return Route{
+		Method:  method,
+		Path:    path,
+		Role:    role,
+		Summary: summary,
+		in:      new(In),
+		out:     new(Out),
+		handler: func(c fiber.Ctx) error {
+			in := new(In)
+			if err := decode(c, in); err != nil {
+				return err
+			}
+			call := &Call{Ctx: c}
+			call.User, _ = c.Locals("user").(store.User)
+			out, err := fn(call, in)
+			if err != nil {
+				return err
+			}
+			if out == nil {
+				return c.SendStatus(204)
+			}
+			return c.JSON(out)
+		},
+	}
 }
 
 func decode(c fiber.Ctx, in any) error {
@@ -160,11 +174,14 @@ func decode(c fiber.Ctx, in any) error {
 // Spec describes all routes as OpenAPI 3.1.
 func (s *Server) Spec() ([]byte, error) {
 	r := openapi31.NewReflector()
-	r.Spec.Info.WithTitle("Ubiquant").WithVersion("1").WithDescription("Screens, kit and census of a workspace. Errors are problem details (RFC 9457).")
+	r.Spec.Info.WithTitle("Ubiquant").
+		WithVersion("1").
+		WithDescription("Screens, kit and census of a workspace. Errors are problem details (RFC 9457).")
 	r.JSONSchemaReflector().DefaultOptions = append(r.JSONSchemaReflector().DefaultOptions,
 		// A field without omitempty is always sent, and a nil list is sent as none.
 		jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
-			if p.Processed && !strings.Contains(p.Field.Tag.Get("json"), "omitempty") && !slices.Contains(p.ParentSchema.Required, p.Name) {
+			if p.Processed && !strings.Contains(p.Field.Tag.Get("json"), "omitempty") &&
+				!slices.Contains(p.ParentSchema.Required, p.Name) {
 				p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
 			}
 			return nil

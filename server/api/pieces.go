@@ -26,14 +26,23 @@ type seen struct {
 }
 
 // takePlan takes a change that the core works out.
-func (s *Server) takePlan(c *Call, in seen, plan func(l *workspace.Live) (workspace.Change, error)) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		change, err := plan(l)
-		if err != nil {
-			return change, bad("%s", err)
-		}
-		return change, nil
-	})
+func (s *Server) takePlan(
+	c *Call,
+	in seen,
+	plan func(l *workspace.Live) (workspace.Change, error),
+) (*changeOut, error) {
+	return s.take(
+		c,
+		&changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known},
+		0,
+		func(l *workspace.Live) (workspace.Change, error) {
+			change, err := plan(l)
+			if err != nil {
+				return change, bad("%s", err)
+			}
+			return change, nil
+		},
+	)
 }
 
 type extractIn struct {
@@ -52,5 +61,9 @@ type looseIn struct {
 }
 
 func (s *Server) loosePiece(c *Call, in *looseIn) (*changeOut, error) {
-	return s.takePlan(c, in.Seen, func(l *workspace.Live) (workspace.Change, error) { return l.Loose(in.Doc, in.Element) })
+	return s.takePlan(
+		c,
+		in.Seen,
+		func(l *workspace.Live) (workspace.Change, error) { return l.Loose(in.Doc, in.Element) },
+	)
 }

@@ -92,7 +92,14 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 		}
 		sets := l.Sets()
 		for _, set := range sets {
-			out.Sets = append(out.Sets, setView{set.ID, set.Name, slices.ContainsFunc(l.W.Sets, func(o sample.Set) bool { return o.ID == set.ID })})
+			out.Sets = append(
+				out.Sets,
+				setView{
+					set.ID,
+					set.Name,
+					slices.ContainsFunc(l.W.Sets, func(o sample.Set) bool { return o.ID == set.ID }),
+				},
+			)
 		}
 		for _, m := range l.W.Models {
 			v := modelView{Model: m, Counts: map[string]int{}, Uses: uses[m.ID], Makers: map[string]sample.Maker{}}
@@ -116,7 +123,13 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 			if m == nil {
 				continue
 			}
-			v := modelView{Model: *m, Counts: map[string]int{}, Uses: uses[q.ID], Makers: map[string]sample.Maker{}, Query: q}
+			v := modelView{
+				Model:  *m,
+				Counts: map[string]int{},
+				Uses:   uses[q.ID],
+				Makers: map[string]sample.Maker{},
+				Query:  q,
+			}
 			if v.Uses == nil {
 				v.Uses = []named{}
 			}
@@ -261,13 +274,31 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		if err != nil {
 			return nil, bad("%s", err)
 		}
-		return &readOut{Columns: []string{}, Rows: [][]string{}, Notes: []string{}, Guesses: []sample.Guess{}, Fields: []string{}, Records: []sample.Record{}, Wrong: []sample.CellError{}, Schemas: list}, nil
+		return &readOut{
+			Columns: []string{},
+			Rows:    [][]string{},
+			Notes:   []string{},
+			Guesses: []sample.Guess{},
+			Fields:  []string{},
+			Records: []sample.Record{},
+			Wrong:   []sample.CellError{},
+			Schemas: list,
+		}, nil
 	}
 	t, err := sample.ReadTable([]byte(in.Text))
 	if err != nil {
 		return nil, bad("%s", err)
 	}
-	out := &readOut{Columns: t.Columns, Rows: t.Rows[:min(len(t.Rows), 50)], Total: len(t.Rows), Notes: t.Notes, Guesses: t.Infer(), Fields: in.Fields, Records: []sample.Record{}, Wrong: []sample.CellError{}}
+	out := &readOut{
+		Columns: t.Columns,
+		Rows:    t.Rows[:min(len(t.Rows), 50)],
+		Total:   len(t.Rows),
+		Notes:   t.Notes,
+		Guesses: t.Infer(),
+		Fields:  in.Fields,
+		Records: []sample.Record{},
+		Wrong:   []sample.CellError{},
+	}
 	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		m := &sample.Model{ID: "rows"}
 		taken := map[string]bool{}
@@ -375,13 +406,25 @@ func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 			}
 		}
 		var err error
-		out.Records, err = sample.Generate(sample.Order{Model: m, Met: met, Makers: in.Makers, Seed: in.Seed, Count: in.Count, Today: l.Today, Taken: taken, Used: used, IDs: func(model string) []string {
-			ids := []string{}
-			for _, r := range set.Records[model] {
-				ids = append(ids, r.ID())
-			}
-			return ids
-		}})
+		out.Records, err = sample.Generate(
+			sample.Order{
+				Model:  m,
+				Met:    met,
+				Makers: in.Makers,
+				Seed:   in.Seed,
+				Count:  in.Count,
+				Today:  l.Today,
+				Taken:  taken,
+				Used:   used,
+				IDs: func(model string) []string {
+					ids := []string{}
+					for _, r := range set.Records[model] {
+						ids = append(ids, r.ID())
+					}
+					return ids
+				},
+			},
+		)
 		if err != nil {
 			return bad("%s", err)
 		}
@@ -417,7 +460,15 @@ func (s *Server) previewModel(c *Call, in *modelIO) (*modelReach, error) {
 	}
 	out := &modelReach{Uses: []workspace.Spoken{}, Gone: []string{}}
 	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		next, _, err := workspace.Apply(l.W, workspace.Change{Title: "look", Steps: []workspace.Step{{Do: workspace.PutModel, Model: m, Renames: in.Renames}}}, l.Cat, l)
+		next, _, err := workspace.Apply(
+			l.W,
+			workspace.Change{
+				Title: "look",
+				Steps: []workspace.Step{{Do: workspace.PutModel, Model: m, Renames: in.Renames}},
+			},
+			l.Cat,
+			l,
+		)
 		if err != nil {
 			out.Problem = err.Error()
 		} else {
@@ -591,7 +642,16 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 			v, err := f.Parse(cell.Text, of)
 			switch {
 			case err != nil:
-				out.Wrong = append(out.Wrong, sample.CellError{Row: i + 1, Record: cell.Record, Field: cell.Field, Value: cell.Text, Reason: err.Error()})
+				out.Wrong = append(
+					out.Wrong,
+					sample.CellError{
+						Row:    i + 1,
+						Record: cell.Record,
+						Field:  cell.Field,
+						Value:  cell.Text,
+						Reason: err.Error(),
+					},
+				)
 			case v == nil:
 				delete(rows.Put[j], cell.Field)
 			default:
@@ -624,7 +684,10 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 				for _, r := range before {
 					was[r.ID()] = r
 				}
-				out.Put = slices.DeleteFunc(slices.Clone(set.Records[m.ID]), func(r sample.Record) bool { return sameRecord(was[r.ID()], r) })
+				out.Put = slices.DeleteFunc(
+					slices.Clone(set.Records[m.ID]),
+					func(r sample.Record) bool { return sameRecord(was[r.ID()], r) },
+				)
 			}
 		}
 		return err

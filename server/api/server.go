@@ -52,7 +52,15 @@ type Server struct {
 const cookieName = "ubiquant_session"
 
 // New builds the server. web may be nil where only the API is needed.
-func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bundle, web fs.FS, frame []byte, log *slog.Logger) (*Server, error) {
+func New(
+	ctx context.Context,
+	st *store.Store,
+	l *store.Live,
+	bundle *assets.Bundle,
+	web fs.FS,
+	frame []byte,
+	log *slog.Logger,
+) (*Server, error) {
 	s := &Server{Store: st, Live: l, Hub: live.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
 	if bundle != nil {
 		s.layout = render.Sheet(bundle.Kit)
@@ -64,16 +72,34 @@ func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bun
 		}
 	}
 	s.routes = s.table()
-	s.App = fiber.New(fiber.Config{ErrorHandler: s.fail, BodyLimit: 32 << 20, ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, StreamRequestBody: false})
+	s.App = fiber.New(
+		fiber.Config{
+			ErrorHandler:      s.fail,
+			BodyLimit:         32 << 20,
+			ReadTimeout:       30 * time.Second,
+			IdleTimeout:       2 * time.Minute,
+			StreamRequestBody: false,
+		},
+	)
 	s.App.Use(recover.New())
 	s.App.Use(s.headers)
-	s.App.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: func(c fiber.Ctx) bool { return c.Path() == "/api/events" }}))
+	s.App.Use(
+		compress.New(
+			compress.Config{
+				Level: compress.LevelBestSpeed,
+				Next:  func(c fiber.Ctx) bool { return c.Path() == "/api/events" },
+			},
+		),
+	)
 	s.App.Use("/api", sameSite)
 	for _, p := range []string{"/api/sign-in", "/api/sign-in/link"} {
 		// Few attempts a minute from one address: guessing is slow.
-		s.App.Post(p, limiter.New(limiter.Config{Max: 10, Expiration: time.Minute, LimitReached: func(fiber.Ctx) error {
-			return problem(429, "Too many attempts", "wait a minute, then try again")
-		}}))
+		s.App.Post(
+			p,
+			limiter.New(limiter.Config{Max: 10, Expiration: time.Minute, LimitReached: func(fiber.Ctx) error {
+				return problem(429, "Too many attempts", "wait a minute, then try again")
+			}}),
+		)
 	}
 	for _, r := range s.routes {
 		s.App.Add([]string{r.Method}, r.Path, s.guard(r.Role), r.handler)
@@ -105,9 +131,21 @@ func New(ctx context.Context, st *store.Store, l *store.Live, bundle *assets.Bun
 
 // Extra lists the routes that are no typed operations, with the role they need.
 var Extra = []Route{
-	{Method: "GET", Path: "/api/events", Role: store.Reader}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader}, {Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader},
-	{Method: "GET", Path: "/api/export", Role: store.Reader}, {Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader}, {Method: "GET", Path: "/api/openapi.json", Role: store.Reader},
-	{Method: "GET", Path: "/workspace.schema.json", Role: Everyone}, {Method: "GET", Path: "/frame/:ticket/*", Role: Everyone}, {Method: "GET", Path: "/*", Role: Everyone},
+	{
+		Method: "GET",
+		Path:   "/api/events",
+		Role:   store.Reader,
+	}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader}, {Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader},
+	{
+		Method: "GET",
+		Path:   "/api/export",
+		Role:   store.Reader,
+	}, {Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader}, {Method: "GET", Path: "/api/openapi.json", Role: store.Reader},
+	{
+		Method: "GET",
+		Path:   "/workspace.schema.json",
+		Role:   Everyone,
+	}, {Method: "GET", Path: "/frame/:ticket/*", Role: Everyone}, {Method: "GET", Path: "/*", Role: Everyone},
 }
 
 func (s *Server) fail(c fiber.Ctx, err error) error {
@@ -124,7 +162,10 @@ func (s *Server) headers(c fiber.Ctx) error {
 	c.Set("X-Content-Type-Options", "nosniff")
 	c.Set("Referrer-Policy", "no-referrer")
 	c.Set("Cross-Origin-Opener-Policy", "same-origin")
-	c.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'")
+	c.Set(
+		"Content-Security-Policy",
+		"default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+	)
 	return c.Next()
 }
 
@@ -169,7 +210,17 @@ func (s *Server) guard(need store.Role) fiber.Handler {
 }
 
 func (s *Server) setCookie(c fiber.Ctx, value string, life time.Duration) {
-	c.Cookie(&fiber.Cookie{Name: cookieName, Value: value, Path: "/", HTTPOnly: true, SameSite: fiber.CookieSameSiteStrictMode, Secure: c.Scheme() == "https", MaxAge: int(life.Seconds())})
+	c.Cookie(
+		&fiber.Cookie{
+			Name:     cookieName,
+			Value:    value,
+			Path:     "/",
+			HTTPOnly: true,
+			SameSite: fiber.CookieSameSiteStrictMode,
+			Secure:   c.Scheme() == "https",
+			MaxAge:   int(life.Seconds()),
+		},
+	)
 }
 
 func (s *Server) events(c fiber.Ctx) error {
@@ -216,13 +267,26 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	c.Set("Cross-Origin-Resource-Policy", "cross-origin")
 	switch name := c.Params("*"); {
 	case name == "page":
-		c.Set("Content-Security-Policy", fmt.Sprintf("sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[1]s; font-src %[1]s; img-src %[1]s data:; connect-src 'none'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'", base))
+		c.Set(
+			"Content-Security-Policy",
+			fmt.Sprintf(
+				"sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[1]s; font-src %[1]s; img-src %[1]s data:; connect-src 'none'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'",
+				base,
+			),
+		)
 		c.Set("Content-Type", "text/html; charset=utf-8")
 		sheet := ""
 		if s.Bundle.Sheet != "" {
 			sheet = fmt.Sprintf(`<link rel="stylesheet" href="%skit/%s">`, base, s.Bundle.Sheet)
 		}
-		return c.SendString(fmt.Sprintf(`<!doctype html><html><head><meta charset="utf-8"><title>Kit</title>%[2]s<link rel="stylesheet" href="%[1]sframe.css"><script type="module" crossorigin src="%[1]sagent.js" data-kit="%[1]skit/%[3]s"></script></head><body></body></html>`, base, sheet, s.Bundle.Module))
+		return c.SendString(
+			fmt.Sprintf(
+				`<!doctype html><html><head><meta charset="utf-8"><title>Kit</title>%[2]s<link rel="stylesheet" href="%[1]sframe.css"><script type="module" crossorigin src="%[1]sagent.js" data-kit="%[1]skit/%[3]s"></script></head><body></body></html>`,
+				base,
+				sheet,
+				s.Bundle.Module,
+			),
+		)
 	case name == "kit.css": // the kit's sheet for the tiles, which take it as text
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")

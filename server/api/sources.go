@@ -48,7 +48,10 @@ type answer struct {
 
 // inside reports whether an address is of the machine's own network.
 func inside(ip net.IP) bool {
-	return ip.IsLoopback() || ip.IsPrivate() || ip.IsLinkLocalUnicast() || ip.IsLinkLocalMulticast() || ip.IsUnspecified() || ip.IsMulticast() || ip.IsInterfaceLocalMulticast()
+	return ip.IsLoopback() || ip.IsPrivate() || ip.IsLinkLocalUnicast() || ip.IsLinkLocalMulticast() ||
+		ip.IsUnspecified() ||
+		ip.IsMulticast() ||
+		ip.IsInterfaceLocalMulticast()
 }
 
 var errInside = errors.New("it leads inside the server's own network, which no keeper has allowed")
@@ -92,10 +95,13 @@ func ask(ctx context.Context, address string, allowed map[string]bool) answer {
 		}
 		return nil
 	}}
-	transport := &http.Transport{DisableKeepAlives: true, DialContext: func(ctx context.Context, network, at string) (net.Conn, error) {
-		dialing = at // one request at a time goes through this transport
-		return dialer.DialContext(ctx, network, at)
-	}}
+	transport := &http.Transport{
+		DisableKeepAlives: true,
+		DialContext: func(ctx context.Context, network, at string) (net.Conn, error) {
+			dialing = at // one request at a time goes through this transport
+			return dialer.DialContext(ctx, network, at)
+		},
+	}
 	client := &http.Client{Transport: transport, CheckRedirect: func(r *http.Request, via []*http.Request) error {
 		if len(via) > maxRedirects {
 			return fmt.Errorf("it leads on more than %d times", maxRedirects)
@@ -131,7 +137,8 @@ func ask(ctx context.Context, address string, allowed map[string]bool) answer {
 	case out.StatusCode < 200 || out.StatusCode > 299:
 		return failed("it answers %s", out.Status)
 	}
-	if kind, _, err := mime.ParseMediaType(out.Header.Get("Content-Type")); err != nil || kind != "application/json" && !strings.HasSuffix(kind, "+json") {
+	if kind, _, err := mime.ParseMediaType(out.Header.Get("Content-Type")); err != nil ||
+		kind != "application/json" && !strings.HasSuffix(kind, "+json") {
 		return failed("it calls itself %q, not JSON", out.Header.Get("Content-Type"))
 	}
 	body, err := io.ReadAll(io.LimitReader(out.Body, maxAnswer+1))
@@ -277,7 +284,10 @@ func (s *Server) live(ctx context.Context, doc string, v workspace.View) (worksp
 			if len(r.Problems) > 1 {
 				more = fmt.Sprintf(" and %d more", len(r.Problems)-1)
 			}
-			problems = append(problems, resolve.Problem{Element: root, Message: "live " + r.Model + ": " + r.Problems[0] + more})
+			problems = append(
+				problems,
+				resolve.Problem{Element: root, Message: "live " + r.Model + ": " + r.Problems[0] + more},
+			)
 		}
 	}
 	return v, problems, nil
@@ -302,7 +312,12 @@ func (s *Server) previewSource(c *Call, in *sourceIn) (*sourceOut, error) {
 	var a asked
 	var allowed map[string]bool
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		_, _, err := workspace.Apply(l.W, workspace.Change{Title: "look", Steps: []workspace.Step{{Do: workspace.PutSource, Source: &in.Source}}}, l.Cat, l)
+		_, _, err := workspace.Apply(
+			l.W,
+			workspace.Change{Title: "look", Steps: []workspace.Step{{Do: workspace.PutSource, Source: &in.Source}}},
+			l.Cat,
+			l,
+		)
 		if err != nil {
 			return bad("%s", errors.Unwrap(err))
 		}
@@ -319,7 +334,14 @@ func (s *Server) previewSource(c *Call, in *sourceIn) (*sourceOut, error) {
 	}
 	a.url = a.source.URL(a.base, in.Params)
 	got := s.read(c.Context(), a, allowed)
-	out := &sourceOut{URL: a.url, Status: got.Fetched.Status, Fields: a.model.Fields, Count: len(got.Fetched.Records), Records: []sample.Record{}, Problems: []string{}}
+	out := &sourceOut{
+		URL:      a.url,
+		Status:   got.Fetched.Status,
+		Fields:   a.model.Fields,
+		Count:    len(got.Fetched.Records),
+		Records:  []sample.Record{},
+		Problems: []string{},
+	}
 	out.Records = append(out.Records, got.Fetched.Records[:min(out.Count, maxPreview)]...)
 	out.Problems = append(out.Problems, got.Problems[:min(len(got.Problems), 20)]...)
 	return out, nil

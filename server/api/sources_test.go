@@ -93,7 +93,11 @@ func TestAnAnswerIsKeptForAWhile(t *testing.T) {
 	u, _ := url.Parse(service.URL)
 	var f fetcher
 	for range 3 {
-		assert.Equal(t, sample.Ready, f.fetch(context.Background(), service.URL, map[string]bool{hostOf(u): true}).status)
+		assert.Equal(
+			t,
+			sample.Ready,
+			f.fetch(context.Background(), service.URL, map[string]bool{hostOf(u): true}).status,
+		)
 	}
 	assert.Equal(t, 1, times)
 }

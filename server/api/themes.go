@@ -108,13 +108,25 @@ type themesOut struct {
 }
 
 func (s *Server) themes(c *Call, _ *none) (*themesOut, error) {
-	out := &themesOut{Themes: []themeView{}, Densities: []string{"compact", "normal", "roomy"}, Fonts: []fontView{}, Unfit: []string{}}
+	out := &themesOut{
+		Themes:    []themeView{},
+		Densities: []string{"compact", "normal", "roomy"},
+		Fonts:     []fontView{},
+		Unfit:     []string{},
+	}
 	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
 		out.Makable = l.Kit.Makable()
 		out.Families = kit.Families(s.sheet())
 		bare := l.Kit.Bare().Tokens.Themes
 		for _, id := range l.Kit.Tokens.Themes {
-			v := themeView{ID: id, Name: id, From: id, Own: !slices.Contains(bare, id), Tokens: map[string]json.RawMessage{}, Missing: l.W.Own.MissingFonts(l.Kit, id, s.sheet())}
+			v := themeView{
+				ID:      id,
+				Name:    id,
+				From:    id,
+				Own:     !slices.Contains(bare, id),
+				Tokens:  map[string]json.RawMessage{},
+				Missing: l.W.Own.MissingFonts(l.Kit, id, s.sheet()),
+			}
 			if t, ok := l.W.Own.Theme(id); ok {
 				v.Changed = !v.Own
 				v.From, v.Making, v.By, v.When = t.From, t.Making, t.By, t.When
@@ -159,15 +171,33 @@ type themeIn struct {
 
 // theme reads what is asked for. Errors name the token.
 func (in *themeIn) theme(k *kit.Kit) (kit.Theme, error) {
-	t := kit.Theme{ID: in.ID, Name: strings.TrimSpace(in.Name), From: in.From, Making: in.Making, Tokens: map[string]kit.Value{}}
+	t := kit.Theme{
+		ID:     in.ID,
+		Name:   strings.TrimSpace(in.Name),
+		From:   in.From,
+		Making: in.Making,
+		Tokens: map[string]kit.Value{},
+	}
 	for path, raw := range in.Tokens {
 		tok, ok := k.Tokens.Find(path)
 		if !ok {
-			return t, &Problem{Type: "about:blank", Title: "This cannot be done", Status: 422, Detail: fmt.Sprintf("%s has no token %q", k.Title, path), Where: path}
+			return t, &Problem{
+				Type:   "about:blank",
+				Title:  "This cannot be done",
+				Status: 422,
+				Detail: fmt.Sprintf("%s has no token %q", k.Title, path),
+				Where:  path,
+			}
 		}
 		v, err := kit.ReadValue(tok.Type, raw)
 		if err != nil {
-			return t, &Problem{Type: "about:blank", Title: "This cannot be read", Status: 422, Detail: fmt.Sprintf("%s: %s", path, err), Where: path}
+			return t, &Problem{
+				Type:   "about:blank",
+				Title:  "This cannot be read",
+				Status: 422,
+				Detail: fmt.Sprintf("%s: %s", path, err),
+				Where:  path,
+			}
 		}
 		t.Tokens[path] = v
 	}
@@ -213,7 +243,13 @@ func (s *Server) previewTheme(c *Call, in *themeIn) (*themePreview, error) {
 		if err != nil {
 			return bad("%s", err)
 		}
-		out = &themePreview{CSS: k.Tokens.ThemeCSS(draft), Values: map[string]string{}, Changes: []TokenChange{}, Checks: k.Checks(draft), Missing: l.W.Own.MissingFonts(k, draft, s.sheet())}
+		out = &themePreview{
+			CSS:     k.Tokens.ThemeCSS(draft),
+			Values:  map[string]string{},
+			Changes: []TokenChange{},
+			Checks:  k.Checks(draft),
+			Missing: l.W.Own.MissingFonts(k, draft, s.sheet()),
+		}
 		var paths []string
 		for i := range k.Tokens.List {
 			tok := &k.Tokens.List[i]
@@ -318,7 +354,10 @@ func (s *Server) addFont(c *Call, in *fontIn) (*changeOut, error) {
 	}
 	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
 		f.By, f.When = c.User.Name, l.Today
-		return workspace.Change{Title: fmt.Sprintf("Add the font %s %d", f.Family, f.Weight), Steps: []workspace.Step{{Do: workspace.PutFont, Font: f}}}, nil
+		return workspace.Change{
+			Title: fmt.Sprintf("Add the font %s %d", f.Family, f.Weight),
+			Steps: []workspace.Step{{Do: workspace.PutFont, Font: f}},
+		}, nil
 	})
 }
 
@@ -326,7 +365,10 @@ func (s *Server) removeFont(c *Call, in *fontIn) (*changeOut, error) {
 	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
 		for i := range l.W.Own.Fonts {
 			if f := l.W.Own.Fonts[i]; f.File() == in.File {
-				return workspace.Change{Title: fmt.Sprintf("Take away the font %s %d", f.Family, f.Weight), Steps: []workspace.Step{{Do: workspace.DropFont, Font: &f}}}, nil
+				return workspace.Change{
+					Title: fmt.Sprintf("Take away the font %s %d", f.Family, f.Weight),
+					Steps: []workspace.Step{{Do: workspace.DropFont, Font: &f}},
+				}, nil
 			}
 		}
 		return workspace.Change{}, missing("font " + in.File)
@@ -428,7 +470,10 @@ func (s *Server) packages(c *Call, in *packagesIn) (*changeOut, error) {
 		if maps.Equal(list, l.W.Apps[i].Packages) && (list == nil) == (l.W.Apps[i].Packages == nil) {
 			return workspace.Change{}, bad("that is what is known already")
 		}
-		return workspace.Change{Title: title, Steps: []workspace.Step{{Do: workspace.Install, App: in.App, Packages: list}}}, nil
+		return workspace.Change{
+			Title: title,
+			Steps: []workspace.Step{{Do: workspace.Install, App: in.App, Packages: list}},
+		}, nil
 	})
 }
 
@@ -463,7 +508,18 @@ func (s *Server) iconUses(c *Call, in *iconNameIn) (*iconUses, error) {
 				for _, p := range def.Props {
 					v, set := el.Prop(p.Name)
 					if p.Icon && (set && v.Text == in.Name || !set && p.Default == in.Name) {
-						out.Places = append(out.Places, IconPlace{UseView{usage.DocKey(d.Document), d.Title, el.ID, l.Words(d.Uses[i].Spots[usage.ByRole])}, p.Name})
+						out.Places = append(
+							out.Places,
+							IconPlace{
+								UseView{
+									usage.DocKey(d.Document),
+									d.Title,
+									el.ID,
+									l.Words(d.Uses[i].Spots[usage.ByRole]),
+								},
+								p.Name,
+							},
+						)
 					}
 				}
 			}

@@ -70,7 +70,12 @@ func ReadKit(files map[string][]byte) (*kit.Kit, error) {
 	if err != nil {
 		return nil, err
 	}
-	src := kit.Sources{Name: pkg.Name, Version: pkg.Version, Manifest: files["custom-elements.json"], Icons: files["icons.json"]}
+	src := kit.Sources{
+		Name:     pkg.Name,
+		Version:  pkg.Version,
+		Manifest: files["custom-elements.json"],
+		Icons:    files["icons.json"],
+	}
 	for path, data := range files {
 		switch {
 		case strings.HasSuffix(path, ".notes.json"):

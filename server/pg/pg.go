@@ -23,7 +23,9 @@ import (
 )
 
 // ErrMissing says that PostgreSQL is not installed, and how to get it.
-var ErrMissing = errors.New("PostgreSQL is not installed; as root run: apt-get install -y --no-install-recommends postgresql")
+var ErrMissing = errors.New(
+	"PostgreSQL is not installed; as root run: apt-get install -y --no-install-recommends postgresql",
+)
 
 // Cluster is a running private cluster.
 type Cluster struct {
@@ -149,7 +151,20 @@ func Start(ctx context.Context, dir string, temporary bool) (*Cluster, error) {
 			return nil, err
 		}
 	}
-	args := []string{"-D", data, "-p", strconv.Itoa(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=" + sockets, "-c", "max_connections=60", "-c", "logging_collector=off"}
+	args := []string{
+		"-D",
+		data,
+		"-p",
+		strconv.Itoa(port),
+		"-c",
+		"listen_addresses=127.0.0.1",
+		"-c",
+		"unix_socket_directories=" + sockets,
+		"-c",
+		"max_connections=60",
+		"-c",
+		"logging_collector=off",
+	}
 	if temporary {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off")
 	}
@@ -188,7 +203,11 @@ func reachable(dir string, cred *syscall.Credential) error {
 	for p := filepath.Dir(dir); ; p = filepath.Dir(p) {
 		info, err := os.Stat(p)
 		if err == nil && info.Mode().Perm()&0o001 == 0 {
-			return fmt.Errorf("the data folder %s cannot be used as root: the user postgres cannot enter %s; choose another with --data, for example /var/lib/ubiquant", dir, p)
+			return fmt.Errorf(
+				"the data folder %s cannot be used as root: the user postgres cannot enter %s; choose another with --data, for example /var/lib/ubiquant",
+				dir,
+				p,
+			)
 		}
 		if p == "/" {
 			return nil

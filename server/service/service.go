@@ -26,7 +26,11 @@ func visits() []visit {
 	var out []visit
 	for i := range 30 {
 		for j, gate := range []string{"North gate", "Lake gate"} {
-			v := visit{Key: fmt.Sprintf("v-%d-%d", i, j), When: last.AddDate(0, 0, -i).Format(time.RFC3339), People: 120 + (i*83+j*41)%460}
+			v := visit{
+				Key:    fmt.Sprintf("v-%d-%d", i, j),
+				When:   last.AddDate(0, 0, -i).Format(time.RFC3339),
+				People: 120 + (i*83+j*41)%460,
+			}
 			v.Place.Gate = gate
 			out = append(out, v)
 		}
@@ -56,7 +60,9 @@ func Handler() http.Handler {
 		list := []visit{}
 		for _, v := range visits() {
 			day := v.When[:10]
-			if (q.Get("gate") == "" || q.Get("gate") == v.Place.Gate) && (q.Get("from") == "" || day >= q.Get("from")) && (q.Get("to") == "" || day <= q.Get("to")) {
+			if (q.Get("gate") == "" || q.Get("gate") == v.Place.Gate) &&
+				(q.Get("from") == "" || day >= q.Get("from")) &&
+				(q.Get("to") == "" || day <= q.Get("to")) {
 				list = append(list, v)
 			}
 		}

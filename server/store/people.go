@@ -85,7 +85,10 @@ func (s *Store) PutUser(ctx context.Context, u User, password string) error {
 		}
 		columns = append(columns, "hash")
 	}
-	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "name"}}, DoUpdates: clause.AssignmentColumns(columns)}).Create(&u).Error
+	return s.db.WithContext(ctx).
+		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "name"}}, DoUpdates: clause.AssignmentColumns(columns)}).
+		Create(&u).
+		Error
 }
 
 // Users lists all people.
@@ -125,7 +128,10 @@ func (s *Store) open(ctx context.Context, name string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return text, s.db.WithContext(ctx).Table("sessions").Create(&sessionRow{hash, name, time.Now().Add(sessionLife)}).Error
+	return text, s.db.WithContext(ctx).
+		Table("sessions").
+		Create(&sessionRow{hash, name, time.Now().Add(sessionLife)}).
+		Error
 }
 
 // Link makes a one-time sign-in link's token, good for an hour.
@@ -140,7 +146,11 @@ func (s *Store) Link(ctx context.Context, name string) (string, error) {
 // UseLink opens a session by a link, once.
 func (s *Store) UseLink(ctx context.Context, text string) (cookie string, u User, err error) {
 	var row sessionRow
-	res := s.db.WithContext(ctx).Table("links").Clauses(clause.Returning{}).Where("hash = ? AND expires_at > now()", hashOf(text)).Delete(&row)
+	res := s.db.WithContext(ctx).
+		Table("links").
+		Clauses(clause.Returning{}).
+		Where("hash = ? AND expires_at > now()", hashOf(text)).
+		Delete(&row)
 	if res.Error != nil {
 		return "", u, res.Error
 	}
@@ -157,7 +167,10 @@ func (s *Store) UseLink(ctx context.Context, text string) (cookie string, u User
 // Session finds who a cookie belongs to.
 func (s *Store) Session(ctx context.Context, cookie string) (User, error) {
 	var u User
-	err := s.db.WithContext(ctx).Joins("JOIN sessions ON sessions.user_name = users.name AND sessions.hash = ? AND sessions.expires_at > now()", hashOf(cookie)).First(&u).Error
+	err := s.db.WithContext(ctx).
+		Joins("JOIN sessions ON sessions.user_name = users.name AND sessions.hash = ? AND sessions.expires_at > now()", hashOf(cookie)).
+		First(&u).
+		Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		err = ErrNotFound
 	}

@@ -44,7 +44,10 @@ type Store struct {
 
 // Open connects and migrates.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.New(postgres.Config{DSN: url}), &gorm.Config{Logger: logger.Discard, PrepareStmt: true, SkipDefaultTransaction: true})
+	db, err := gorm.Open(
+		postgres.New(postgres.Config{DSN: url}),
+		&gorm.Config{Logger: logger.Discard, PrepareStmt: true, SkipDefaultTransaction: true},
+	)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
 	}
@@ -152,7 +155,9 @@ func putDocs(tx *gorm.DB, id, seq int64, docs []*screen.Document) error {
 	if len(rows) == 0 {
 		return nil
 	}
-	return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}, {Name: "key"}}, DoUpdates: clause.AssignmentColumns([]string{"seq", "body"})}).CreateInBatches(rows, 500).Error
+	return tx.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "workspace_id"}, {Name: "key"}}, DoUpdates: clause.AssignmentColumns([]string{"seq", "body"})}).
+		CreateInBatches(rows, 500).
+		Error
 }
 
 // Live is a stored workspace with everything computed from it. Its methods may
@@ -256,7 +261,13 @@ type Outcome struct {
 // Take applies a change, stores it and makes it current. then runs with the
 // workspace as it is after, before anybody else can change it. build makes the
 // change under the lock, so that it may depend on what stands.
-func (l *Live) Take(ctx context.Context, author string, undoes int64, build func(w *workspace.Live) (workspace.Change, error), then func(w *workspace.Live, o Outcome) error) error {
+func (l *Live) Take(
+	ctx context.Context,
+	author string,
+	undoes int64,
+	build func(w *workspace.Live) (workspace.Change, error),
+	then func(w *workspace.Live, o Outcome) error,
+) error {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	l.live.Today = l.today()
@@ -344,7 +355,12 @@ func (l *Live) History(ctx context.Context, doc string, most int) ([]ChangeRow, 
 // what takes each back.
 func (l *Live) Since(ctx context.Context, doc string, seq int64) ([]ChangeRow, error) {
 	var rows []ChangeRow
-	err := l.store.db.WithContext(ctx).Omit("body").Where("workspace_id = ? AND seq > ? AND position(? in docs || ' ') > 0", l.ID, seq, doc+" ").Order("seq desc").Find(&rows).Error
+	err := l.store.db.WithContext(ctx).
+		Omit("body").
+		Where("workspace_id = ? AND seq > ? AND position(? in docs || ' ') > 0", l.ID, seq, doc+" ").
+		Order("seq desc").
+		Find(&rows).
+		Error
 	return rows, err
 }
 
@@ -353,7 +369,11 @@ func (l *Live) Since(ctx context.Context, doc string, seq int64) ([]ChangeRow, e
 // uses a connection of its own and comes back when that is lost.
 //
 // said, which may be nil, is told what other processes say by Say.
-func (s *Store) Listen(ctx context.Context, heard func(workspace, seq int64, own bool), said func(text string)) error {
+func (s *Store) Listen(
+	ctx context.Context,
+	heard func(workspace, seq int64, own bool),
+	said func(text string),
+) error {
 	for {
 		err := s.listenOnce(ctx, heard, said)
 		if ctx.Err() != nil {
@@ -380,7 +400,11 @@ func (s *Store) Say(ctx context.Context, text string) error {
 	return s.db.WithContext(ctx).Exec("SELECT pg_notify('ubiquant_said', ?)", s.origin+" "+text).Error
 }
 
-func (s *Store) listenOnce(ctx context.Context, heard func(workspace, seq int64, own bool), said func(text string)) error {
+func (s *Store) listenOnce(
+	ctx context.Context,
+	heard func(workspace, seq int64, own bool),
+	said func(text string),
+) error {
 	conn, err := pgx.Connect(ctx, s.url)
 	if err != nil {
 		return err

@@ -69,14 +69,24 @@ func take(t *testing.T, l *store.Live, author, title string, s workspace.Step) i
 }
 
 func text(element, words string) workspace.Step {
-	return workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.SetText, ID: element, Value: screen.Lit(words)}}}
+	return workspace.Step{
+		Do:    workspace.EditDoc,
+		Doc:   "screen:sign-in",
+		Edits: []screen.Edit{{Op: screen.SetText, ID: element, Value: screen.Lit(words)}},
+	}
 }
 
 // written is the workspace as a process holds it.
 func written(t *testing.T, l *store.Live) string {
 	t.Helper()
 	var out string
-	require.NoError(t, l.Read(context.Background(), func(w *workspace.Live, _ int64) error { out = string(workspace.Write(w.W)); return nil }))
+	require.NoError(
+		t,
+		l.Read(
+			context.Background(),
+			func(w *workspace.Live, _ int64) error { out = string(workspace.Write(w.W)); return nil },
+		),
+	)
 	return out
 }
 
@@ -107,7 +117,12 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 		return true
 	})
 	assert.EqualValues(t, 1, take(t, here, "ida", "One", text(id, "Come in")))
-	assert.EqualValues(t, 2, take(t, there, "noor", "Two", text(id, "Let me in")), "the other process has caught up before it took its own")
+	assert.EqualValues(
+		t,
+		2,
+		take(t, there, "noor", "Two", text(id, "Let me in")),
+		"the other process has caught up before it took its own",
+	)
 	here.Heard(2)
 	assert.Equal(t, written(t, there), written(t, here))
 	assert.NotEqual(t, first, written(t, here))
@@ -121,13 +136,43 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 			return workspace.Change{Title: "half", Steps: []workspace.Step{text(id, "Never"), text("not-there", "x")}}, nil
 		},
 	} {
-		assert.Error(t, here.Take(ctx, "ida", 0, build, func(*workspace.Live, store.Outcome) error { t.Fatal("it was taken"); return nil }))
+		assert.Error(
+			t,
+			here.Take(
+				ctx,
+				"ida",
+				0,
+				build,
+				func(*workspace.Live, store.Outcome) error { t.Fatal("it was taken"); return nil },
+			),
+		)
 	}
 	assert.Equal(t, kept, written(t, here))
 	assert.Equal(t, kept, written(t, load(t, open(t, url))), "a new start reads the same")
 
 	// Models and records stand in the head, and come back with it.
-	take(t, here, "ida", "Rows", workspace.Step{Do: workspace.PutRecords, Rows: &workspace.Rows{Set: "usual", Model: "volunteers", Put: []sample.Record{{"id": "v99", "name": "Zoe Ardent", "skill": "moss", "active": true, "days": sample.ListOf("Sunday", "Monday, late")}}}})
+	take(
+		t,
+		here,
+		"ida",
+		"Rows",
+		workspace.Step{
+			Do: workspace.PutRecords,
+			Rows: &workspace.Rows{
+				Set:   "usual",
+				Model: "volunteers",
+				Put: []sample.Record{
+					{
+						"id":     "v99",
+						"name":   "Zoe Ardent",
+						"skill":  "moss",
+						"active": true,
+						"days":   sample.ListOf("Sunday", "Monday, late"),
+					},
+				},
+			},
+		},
+	)
 	assert.Equal(t, written(t, here), written(t, load(t, open(t, url))))
 }
 
@@ -142,15 +187,44 @@ func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 	d, _ := demo(t).Doc("screen:sign-in")
 	id := d.Root.ID
 	gap := func(v string) workspace.Step {
-		return workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "gap", Value: screen.Lit(v)}}}
+		return workspace.Step{
+			Do:    workspace.EditDoc,
+			Doc:   "screen:sign-in",
+			Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "gap", Value: screen.Lit(v)}},
+		}
 	}
 	take(t, l, "ida", "Gap", gap("3"))
-	take(t, l, "noor", "Title", workspace.Step{Do: workspace.Meta, Doc: "screen:beds", Document: &screen.Document{ID: "beds", Title: "All beds", Route: "/beds", Shell: "staff", Root: &screen.Element{ID: "unused", Type: "section"}}})
+	take(
+		t,
+		l,
+		"noor",
+		"Title",
+		workspace.Step{
+			Do:  workspace.Meta,
+			Doc: "screen:beds",
+			Document: &screen.Document{
+				ID:    "beds",
+				Title: "All beds",
+				Route: "/beds",
+				Shell: "staff",
+				Root:  &screen.Element{ID: "unused", Type: "section"},
+			},
+		},
+	)
 	row, err := l.Change(ctx, 1)
 	require.NoError(t, err)
 	inverse, err := workspace.ReadChange(row.Inverse, true)
 	require.NoError(t, err)
-	require.NoError(t, l.Take(ctx, "ida", 1, func(*workspace.Live) (workspace.Change, error) { return inverse, nil }, func(*workspace.Live, store.Outcome) error { return nil }))
+	require.NoError(
+		t,
+		l.Take(
+			ctx,
+			"ida",
+			1,
+			func(*workspace.Live) (workspace.Change, error) { return inverse, nil },
+			func(*workspace.Live, store.Outcome) error { return nil },
+		),
+	)
 
 	all, err := l.History(ctx, "", 10)
 	require.NoError(t, err)
@@ -203,11 +277,21 @@ func TestProcessesHearEachOther(t *testing.T) {
 	}()
 	until := func(what string, is func() bool) {
 		t.Helper()
-		require.Eventually(t, func() bool { mu.Lock(); defer mu.Unlock(); return is() }, 20*time.Second, 20*time.Millisecond, what)
+		require.Eventually(
+			t,
+			func() bool { mu.Lock(); defer mu.Unlock(); return is() },
+			20*time.Second,
+			20*time.Millisecond,
+			what,
+		)
 	}
 	until("it listens, and is told where the numbers stand", func() bool { return heard[0] })
 	d, _ := demo(t).Doc("screen:sign-in")
-	gap := workspace.Step{Do: workspace.EditDoc, Doc: "screen:sign-in", Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("3")}}}
+	gap := workspace.Step{
+		Do:    workspace.EditDoc,
+		Doc:   "screen:sign-in",
+		Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("3")}},
+	}
 	take(t, here, "ida", "One", gap)
 	gap.Edits[0].Value = screen.Lit("4")
 	take(t, there, "noor", "Two", gap)
@@ -218,7 +302,10 @@ func TestProcessesHearEachOther(t *testing.T) {
 	mu.Unlock()
 	require.NoError(t, s.Say(ctx, "from here"))
 	require.NoError(t, other.Say(ctx, `{"who": "there, with spaces; and 'quotes'"}`))
-	until("what the other said, as it was said", func() bool { return said == `{"who": "there, with spaces; and 'quotes'"};` })
+	until(
+		"what the other said, as it was said",
+		func() bool { return said == `{"who": "there, with spaces; and 'quotes'"};` },
+	)
 	assert.ErrorContains(t, s.Say(ctx, strings.Repeat("x", 5000)), "5000 bytes")
 	cancel()
 	assert.NoError(t, <-ended)
@@ -232,7 +319,10 @@ func TestSessionsOpenAndEnd(t *testing.T) {
 		assert.ErrorContains(t, s.PutUser(ctx, u, ""), why)
 	}
 	assert.ErrorContains(t, s.PutUser(ctx, store.User{Name: "ida", Role: store.Keeper}, "short"), "at least 10")
-	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, "a long enough one"))
+	require.NoError(
+		t,
+		s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, "a long enough one"),
+	)
 	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida F. Fenn", Role: store.Builder}, ""))
 	people, err := s.Users(ctx)
 	require.NoError(t, err)

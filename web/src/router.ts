@@ -6,11 +6,31 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'overview', component: () => import('./places/overview/OverviewPlace.vue') },
     { path: '/shelf', name: 'shelf', component: () => import('./places/shelf/ShelfPlace.vue') },
-    { path: '/shelf/:tag', name: 'component', component: () => import('./places/shelf/ComponentPage.vue') },
-    { path: '/bench/:kind/:id', name: 'bench', component: () => import('./places/bench/BenchPlace.vue') },
-    { path: '/samples/:model?', name: 'samples', component: () => import('./places/samples/SamplesPlace.vue') },
-    { path: '/census/:part?', name: 'census', component: () => import('./places/census/CensusPlace.vue') },
-    { path: '/deliver', name: 'deliver', component: () => import('./places/deliver/DeliverPlace.vue') },
+    {
+      path: '/shelf/:tag',
+      name: 'component',
+      component: () => import('./places/shelf/ComponentPage.vue'),
+    },
+    {
+      path: '/bench/:kind/:id',
+      name: 'bench',
+      component: () => import('./places/bench/BenchPlace.vue'),
+    },
+    {
+      path: '/samples/:model?',
+      name: 'samples',
+      component: () => import('./places/samples/SamplesPlace.vue'),
+    },
+    {
+      path: '/census/:part?',
+      name: 'census',
+      component: () => import('./places/census/CensusPlace.vue'),
+    },
+    {
+      path: '/deliver',
+      name: 'deliver',
+      component: () => import('./places/deliver/DeliverPlace.vue'),
+    },
     { path: '/sign-in', name: 'sign-in', component: () => import('./places/SignIn.vue') },
     { path: '/:rest(.*)', name: 'lost', component: () => import('./places/LostPlace.vue') },
   ],

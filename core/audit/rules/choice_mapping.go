@@ -39,14 +39,32 @@ var _ = add(&audit.Rule{
 				if f := &m.Fields[i]; f.Type == sample.Choice && len(named[f.Name]) > 0 {
 					for _, v := range named[f.Name] {
 						if !slices.Contains(f.Choices, v) {
-							p.Report(n, prop, fmt.Sprintf("%s is never “%s”; the choices are %s", f.Name, v, strings.Join(f.Choices, ", ")), "")
+							p.Report(
+								n,
+								prop,
+								fmt.Sprintf(
+									"%s is never “%s”; the choices are %s",
+									f.Name,
+									v,
+									strings.Join(f.Choices, ", "),
+								),
+								"",
+							)
 							return
 						}
 					}
-					left := slices.DeleteFunc(slices.Clone(f.Choices), func(c string) bool { return slices.Contains(named[f.Name], c) })
+					left := slices.DeleteFunc(
+						slices.Clone(f.Choices),
+						func(c string) bool { return slices.Contains(named[f.Name], c) },
+					)
 					// One question divides them in two; what asks more is meant to tell all apart.
 					if len(named[f.Name]) > 1 && len(left) > 1 && strings.Contains(source, "?") {
-						p.Report(n, prop, fmt.Sprintf("%s of %s look like what nobody knows", strings.Join(left, " and "), f.Name), "")
+						p.Report(
+							n,
+							prop,
+							fmt.Sprintf("%s of %s look like what nobody knows", strings.Join(left, " and "), f.Name),
+							"",
+						)
 					}
 				}
 			}

@@ -16,9 +16,19 @@ var _ = add(&audit.Rule{
 	ID: "contradiction", Title: "Settings that contradict each other", Severity: audit.Error,
 	Purpose: "Limits leave room for a value, and a value stands within them.",
 	Why:     "A field whose least value is above its greatest takes nothing; a first value outside its limits cannot be sent.",
-	Bad:     []string{`{"id":"a","type":"sorrel-number-input","props":{"min":10,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-06","to":"2026-03-02"}}`, `{"id":"a","type":"sorrel-text-input","props":{"kind":"date","value":"2025-12-31","min":"2026-01-01"}}`, `{"id":"a","type":"sorrel-pager","props":{"page":9,"pages":3}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-number-input","props":{"min":5,"value":"7","max":10}}`, `{"id":"a","type":"sorrel-number-input","props":{"min":5,"max":5}}`, `{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-02","to":"2026-03-06"}}`, `{"id":"a","type":"sorrel-text-input","props":{"value":"many","min":"2026-01-01"}}`},
-	Looks:   func(c *kit.Component) bool { return len(c.Ordered) > 0 },
+	Bad: []string{
+		`{"id":"a","type":"sorrel-number-input","props":{"min":10,"max":5}}`,
+		`{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-06","to":"2026-03-02"}}`,
+		`{"id":"a","type":"sorrel-text-input","props":{"kind":"date","value":"2025-12-31","min":"2026-01-01"}}`,
+		`{"id":"a","type":"sorrel-pager","props":{"page":9,"pages":3}}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-number-input","props":{"min":5,"value":"7","max":10}}`,
+		`{"id":"a","type":"sorrel-number-input","props":{"min":5,"max":5}}`,
+		`{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-02","to":"2026-03-06"}}`,
+		`{"id":"a","type":"sorrel-text-input","props":{"value":"many","min":"2026-01-01"}}`,
+	},
+	Looks: func(c *kit.Component) bool { return len(c.Ordered) > 0 },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		for _, names := range n.Def.Ordered {
 			before, beforeName := "", ""
@@ -28,7 +38,19 @@ var _ = add(&audit.Rule{
 					continue
 				}
 				if beforeName != "" && descends(before, v.Text) {
-					p.Report(n, name, fmt.Sprintf("%s is %s and %s is %s: the one must not be above the other", beforeName, before, name, v.Text), "Take "+name+" off", unset(n.ID, name))
+					p.Report(
+						n,
+						name,
+						fmt.Sprintf(
+							"%s is %s and %s is %s: the one must not be above the other",
+							beforeName,
+							before,
+							name,
+							v.Text,
+						),
+						"Take "+name+" off",
+						unset(n.ID, name),
+					)
 				}
 				before, beforeName = v.Text, name
 			}

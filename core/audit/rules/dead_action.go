@@ -33,7 +33,13 @@ var _ = add(&audit.Rule{
 		}
 		list, err := screen.ParseActions(prop.Value.Text)
 		if err != nil {
-			p.Report(n, prop.Name, "what it does cannot be read: "+err.Error(), "Let it do nothing", unset(n.ID, prop.Name))
+			p.Report(
+				n,
+				prop.Name,
+				"what it does cannot be read: "+err.Error(),
+				"Let it do nothing",
+				unset(n.ID, prop.Name),
+			)
 			return
 		}
 		for i, a := range list {
@@ -72,7 +78,9 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 			return "there is no theme " + a.To
 		}
 	case screen.Submit:
-		if n.Closest(func(o *audit.Node) bool { return o.Def != nil && strings.HasSuffix(o.Def.Answers, "submit") }) == nil {
+		if n.Closest(
+			func(o *audit.Node) bool { return o.Def != nil && strings.HasSuffix(o.Def.Answers, "submit") },
+		) == nil {
 			return "it stands in no form to be sent"
 		}
 	case screen.GoTo:

@@ -12,9 +12,17 @@ var _ = add(&audit.Rule{
 	ID: "dead-control", Title: "Control that does nothing", Severity: audit.Warning,
 	Purpose: "A button or link leads somewhere, sends a form, or is named so that code can reach it.",
 	Why:     "A button that silently does nothing is found by a customer.",
-	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Export"}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"#"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`, `{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`, `{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`, `{"id":"a","type":"sorrel-button","text":"Dark","props":{"does":"theme dark"}}`},
-	Looks:   func(c *kit.Component) bool { return len(c.Acts) > 0 },
+	Bad: []string{
+		`{"id":"a","type":"sorrel-button","text":"Export"}`,
+		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"#"}}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-button","text":"Export","props":{"to":"/export"}}`,
+		`{"id":"a","type":"sorrel-button","text":"Export","name":"exportButton"}`,
+		`{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`,
+		`{"id":"a","type":"sorrel-button","text":"Dark","props":{"does":"theme dark"}}`,
+	},
+	Looks: func(c *kit.Component) bool { return len(c.Acts) > 0 },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Name != "" {
 			return
@@ -30,10 +38,16 @@ var _ = add(&audit.Rule{
 			if !ok {
 				continue
 			}
-			if text := strings.TrimSpace(v.Text); v.Kind == screen.Expr || (text != "" && text != "#" && text != "none") {
+			if text := strings.TrimSpace(v.Text); v.Kind == screen.Expr ||
+				(text != "" && text != "#" && text != "none") {
 				return
 			}
 		}
-		p.Report(n, n.Def.Acts[0], n.Def.Title+" does nothing: it leads nowhere, sends no form and has no name for code to reach it", "")
+		p.Report(
+			n,
+			n.Def.Acts[0],
+			n.Def.Title+" does nothing: it leads nowhere, sends no form and has no name for code to reach it",
+			"",
+		)
 	},
 })

@@ -13,9 +13,13 @@ var _ = add(&audit.Rule{
 	Purpose: "What leads to a route of the application leads to a screen.",
 	Why:     "A renamed or removed screen leaves links behind that end at “not found”.",
 	Bad:     []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/nowhere"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/"}}`, `{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`},
+	Good: []string{
+		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/"}}`,
+		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`,
+	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") || p.Routes == nil {
+		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
+			p.Routes == nil {
 			return
 		}
 		path, _, _ := strings.Cut(prop.Value.Text, "?")

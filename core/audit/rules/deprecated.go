@@ -10,8 +10,11 @@ var _ = add(&audit.Rule{
 	ID: "deprecated", Title: "Deprecated use", Severity: audit.Warning,
 	Purpose: "New work uses nothing that the kit is about to take away.",
 	Why:     "The next version of the kit will not have it.",
-	Bad:     []string{`{"id":"a","type":"sorrel-tag","text":"old"}`, `{"id":"a","type":"sorrel-text","text":"x","props":{"color":"red"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-chip","text":"new"}`},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-tag","text":"old"}`,
+		`{"id":"a","type":"sorrel-text","text":"x","props":{"color":"red"}}`,
+	},
+	Good: []string{`{"id":"a","type":"sorrel-chip","text":"new"}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Def.Deprecated == "" {
 			return
@@ -25,7 +28,13 @@ var _ = add(&audit.Rule{
 	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		if def != nil && def.Deprecated != "" {
-			p.Report(n, prop.Name, prop.Name+" of "+n.Def.Title+" is deprecated: "+def.Deprecated, "Take it off", unset(n.ID, prop.Name))
+			p.Report(
+				n,
+				prop.Name,
+				prop.Name+" of "+n.Def.Title+" is deprecated: "+def.Deprecated,
+				"Take it off",
+				unset(n.ID, prop.Name),
+			)
 		}
 	},
 })

@@ -14,8 +14,14 @@ var _ = add(&audit.Rule{
 	ID: "expression", Title: "Expression that cannot be computed", Severity: audit.Error,
 	Purpose: "Every binding and condition speaks of fields and models that exist.",
 	Why:     "A renamed field leaves an empty place where its value was.",
-	Bad:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"record.title"}}`, `{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -duee"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-text","text":{"expr":"'today is ' + day(today)"}}`, `{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -due"}}`},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-text","text":{"expr":"record.title"}}`,
+		`{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -duee"}}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-text","text":{"expr":"'today is ' + day(today)"}}`,
+		`{"id":"a","type":"sorrel-text","text":"x","repeat":{"model":"tickets","sort":"state, -due"}}`,
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var scope expr.Scope
 		scoped := false
@@ -35,7 +41,12 @@ var _ = add(&audit.Rule{
 		if n.Repeat != nil {
 			if r := n.Repeat; r.Page != "" {
 				if c, ok := scopeOf(p, n).Controls[resolve.Identifier(r.Page)]; !ok || c != expr.Number {
-					p.Report(n, "repeat", "its page is that of "+r.Page+", and no control of that name holds a number", "")
+					p.Report(
+						n,
+						"repeat",
+						"its page is that of "+r.Page+", and no control of that name holds a number",
+						"",
+					)
 				} else if r.Limit == 0 {
 					p.Report(n, "repeat", "it has pages, and nothing says how many stand on each", "")
 				}

@@ -30,7 +30,11 @@ var _ = add(&audit.Rule{
 		}
 		about := p.Doc.App + " " + thing(p.Doc.Route)
 		required, _ := n.Prop("required")
-		p.Fact(n, about+"\x00required\x00"+label, map[bool]string{true: "is required", false: "may be left out"}[required.Text == "true"])
+		p.Fact(
+			n,
+			about+"\x00required\x00"+label,
+			map[bool]string{true: "is required", false: "may be left out"}[required.Text == "true"],
+		)
 		for i, c := range n.Parent.Children {
 			if c.ID != n.ID || i == 0 {
 				continue
@@ -57,8 +61,19 @@ var _ = add(&audit.Rule{
 					g.Report(place, "", fmt.Sprintf("%s here, %s on %d like forms", is, usual, docs), "")
 					continue
 				}
-				fix := screen.Edit{Op: screen.Set, ID: place.Element, Prop: "required", Value: screen.FlagValue(usual == "is required")}
-				g.Report(place, "required", fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs), "As on the others", fix)
+				fix := screen.Edit{
+					Op:    screen.Set,
+					ID:    place.Element,
+					Prop:  "required",
+					Value: screen.FlagValue(usual == "is required"),
+				}
+				g.Report(
+					place,
+					"required",
+					fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs),
+					"As on the others",
+					fix,
+				)
 			}
 		}
 	},

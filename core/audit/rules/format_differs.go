@@ -8,16 +8,26 @@ import (
 	"ubiquant/core/screen"
 )
 
-var shownField = regexp.MustCompile(`^(?:(day|weekday|shortDay|month|money|number|upTo|text|string)\()?record\.([a-zA-Z_]\w*)(?:, ?(\d+))?\)?$`)
+var shownField = regexp.MustCompile(
+	`^(?:(day|weekday|shortDay|month|money|number|upTo|text|string)\()?record\.([a-zA-Z_]\w*)(?:, ?(\d+))?\)?$`,
+)
 
 var _ = add(&audit.Rule{
 	ID: "format-differs", Title: "One field in different formats", Severity: audit.Warning,
 	Purpose: "A field of a model is shown in one format on all screens.",
 	Why:     "A date as 2026-03-01 here and 1 Mar 2026 there makes one look twice.",
-	Bad: []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
-		`{"id":"a","type":"sorrel-text","text":{"expr":"record.due"},"repeat":{"model":"tickets"}}`},
-	Good:     []string{`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`, `{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`},
-	Settings: []audit.Setting{{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true}},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
+		`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
+		`{"id":"a","type":"sorrel-text","text":{"expr":"record.due"},"repeat":{"model":"tickets"}}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
+		`{"id":"a","type":"sorrel-text","text":{"expr":"day(record.due)"},"repeat":{"model":"tickets"}}`,
+	},
+	Settings: []audit.Setting{
+		{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true},
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Text.Kind != screen.Expr {
 			return
@@ -40,8 +50,17 @@ var _ = add(&audit.Rule{
 				continue
 			}
 			for _, place := range g.Values[format] {
-				g.Report(place, "text", fmt.Sprintf("%s is shown as `%s` here and as `%s` on %d screens", g.Key, format, usual, docs), "Show it as "+usual,
-					screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Value{Kind: screen.Expr, Text: usual}})
+				g.Report(
+					place,
+					"text",
+					fmt.Sprintf("%s is shown as `%s` here and as `%s` on %d screens", g.Key, format, usual, docs),
+					"Show it as "+usual,
+					screen.Edit{
+						Op:    screen.SetText,
+						ID:    place.Element,
+						Value: screen.Value{Kind: screen.Expr, Text: usual},
+					},
+				)
 			}
 		}
 	},

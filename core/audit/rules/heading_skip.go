@@ -13,9 +13,13 @@ var _ = add(&audit.Rule{
 	ID: "heading-skip", Title: "Heading level skipped", Severity: audit.Warning,
 	Purpose: "Headings go down one level at a time.",
 	Why:     "Who walks a page by its headings looks for the level that is missing.",
-	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":3}}]}`},
-	Good:    []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":2}},{"id":"d","type":"sorrel-heading","text":"East","props":{"level":3}},{"id":"e","type":"sorrel-heading","text":"Next","props":{"level":2}}]}`},
-	Looks:   func(c *kit.Component) bool { return c.Heading != nil },
+	Bad: []string{
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":3}}]}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":2}},{"id":"d","type":"sorrel-heading","text":"East","props":{"level":3}},{"id":"e","type":"sorrel-heading","text":"Next","props":{"level":2}}]}`,
+	},
+	Looks: func(c *kit.Component) bool { return c.Heading != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if p.Doc.Kind != screen.ScreenDoc {
 			return
@@ -39,9 +43,22 @@ var _ = add(&audit.Rule{
 			want := *last + 1
 			var fix []screen.Edit
 			if n.Def.Heading.LevelProp != "" {
-				fix = append(fix, screen.Edit{Op: screen.Set, ID: n.ID, Prop: n.Def.Heading.LevelProp, Value: screen.Value{Kind: screen.Num, Text: strconv.Itoa(want)}})
+				fix = append(
+					fix,
+					screen.Edit{
+						Op:    screen.Set,
+						ID:    n.ID,
+						Prop:  n.Def.Heading.LevelProp,
+						Value: screen.Value{Kind: screen.Num, Text: strconv.Itoa(want)},
+					},
+				)
 			}
-			p.Report(n, n.Def.Heading.LevelProp, fmt.Sprintf("a heading of level %d follows one of level %d", level, *last), fmt.Sprintf("Make it level %d", want), fix...)
+			p.Report(
+				n,
+				n.Def.Heading.LevelProp,
+				fmt.Sprintf("a heading of level %d follows one of level %d", level, *last),
+				fmt.Sprintf("Make it level %d", want),
+				fix...)
 			level = want
 		}
 		*last = level

@@ -25,7 +25,13 @@ var _ = add(&audit.Rule{
 			}
 			value, ok := usage.Effective(n.Element, h.Prop, def.Default)
 			if ok && value != h.Value {
-				p.Report(n, h.Prop, "house rule for "+h.Words+": "+h.Prop+" is "+h.Value+", here "+orDefault(value)+" ("+h.Reason+")", "Set it to "+h.Value, SetTo(def, n.Element, h.Value))
+				p.Report(
+					n,
+					h.Prop,
+					"house rule for "+h.Words+": "+h.Prop+" is "+h.Value+", here "+orDefault(value)+" ("+h.Reason+")",
+					"Set it to "+h.Value,
+					SetTo(def, n.Element, h.Value),
+				)
 			}
 		}
 	},

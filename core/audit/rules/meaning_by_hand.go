@@ -52,7 +52,12 @@ var _ = add(&audit.Rule{
 					return
 				}
 				if means, _ := f.Meaning(b[2]); means.Of(aspect) != b[3] && differs == "" {
-					differs = fmt.Sprintf("; “%s” is %s here and %s at the field", b[2], orNothing(b[3]), orNothing(means.Of(aspect)))
+					differs = fmt.Sprintf(
+						"; “%s” is %s here and %s at the field",
+						b[2],
+						orNothing(b[3]),
+						orNothing(means.Of(aspect)),
+					)
 				}
 			}
 			says := screen.Value{Kind: screen.Expr, Text: aspect + "(record." + f.Name + ")"}

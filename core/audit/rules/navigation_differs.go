@@ -13,11 +13,19 @@ var _ = add(&audit.Rule{
 	ID: "navigation-differs", Title: "Navigation differs", Severity: audit.Warning,
 	Purpose: "A bar of navigation has the same items in the same order wherever it stands.",
 	Why:     "A copied bar misses the place that was added to the others.",
-	Bad: []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
-		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"All beds","props":{"to":"/"}}]}`},
-	Good:     []string{`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`, `{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`},
-	Settings: []audit.Setting{{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true}},
-	Looks:    func(c *kit.Component) bool { return c.Role == "bar" },
+	Bad: []string{
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"All beds","props":{"to":"/"}}]}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
+		`{"id":"a","type":"sorrel-side-nav","children":[{"id":"b","type":"sorrel-nav-item","text":"Beds","props":{"to":"/"}}]}`,
+	},
+	Settings: []audit.Setting{
+		{Name: "screens", Help: "Screens that must agree before others are held to it", Default: "2", Number: true},
+	},
+	Looks: func(c *kit.Component) bool { return c.Role == "bar" },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var items []string
 		for _, c := range n.Children {
@@ -45,7 +53,12 @@ var _ = add(&audit.Rule{
 				continue
 			}
 			for _, place := range g.Values[items] {
-				g.Report(place, "", fmt.Sprintf("the navigation differs from %d others: here %s; there %s", docs, items, usual), "")
+				g.Report(
+					place,
+					"",
+					fmt.Sprintf("the navigation differs from %d others: here %s; there %s", docs, items, usual),
+					"",
+				)
 			}
 		}
 	},

@@ -16,15 +16,29 @@ var _ = add(&audit.Rule{
 	ID: "off-theme", Title: "Colour or size off the theme", Severity: audit.Warning,
 	Purpose: "Colours and sizes come from tokens.",
 	Why:     "A colour written by hand stays as it is when the theme changes, and is wrong in the dark.",
-	Bad:     []string{`{"id":"a","type":"sorrel-text","text":"Late","props":{"color":"#b00020"}}`, `{"id":"a","type":"stack","props":{"gap":"18px"}}`},
-	Good:    []string{`{"id":"a","type":"sorrel-text","text":"Late","props":{"tone":"bad"}}`, `{"id":"a","type":"stack","props":{"gap":"4"}}`, `{"id":"a","type":"sorrel-text","text":"#fff"}`},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-text","text":"Late","props":{"color":"#b00020"}}`,
+		`{"id":"a","type":"stack","props":{"gap":"18px"}}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-text","text":"Late","props":{"tone":"bad"}}`,
+		`{"id":"a","type":"stack","props":{"gap":"4"}}`,
+		`{"id":"a","type":"sorrel-text","text":"#fff"}`,
+	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		if def == nil || prop.Value.Kind == screen.Token || prop.Value.Kind == screen.Expr {
 			return
 		}
 		if def.Tokens != "" {
-			if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) && !slices.Contains(def.Values, prop.Value.Text) {
-				p.Report(n, prop.Name, prop.Name+" is “"+prop.Value.Text+"”, which is no step of "+def.Tokens, "Back to the default", unset(n.ID, prop.Name))
+			if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) &&
+				!slices.Contains(def.Values, prop.Value.Text) {
+				p.Report(
+					n,
+					prop.Name,
+					prop.Name+" is “"+prop.Value.Text+"”, which is no step of "+def.Tokens,
+					"Back to the default",
+					unset(n.ID, prop.Name),
+				)
 			}
 		} else if def.Type == kit.Text && prop.Value.Text != "" && strings.ContainsRune("#-rho0123456789", rune(prop.Value.Text[0])) && rawLook.MatchString(prop.Value.Text) {
 			p.Report(n, prop.Name, prop.Name+" is “"+prop.Value.Text+"”, written by hand where the theme has tokens", "Take it off", unset(n.ID, prop.Name))

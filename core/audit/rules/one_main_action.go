@@ -8,11 +8,17 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "one-main-action", Title: "More than one main action", Severity: audit.Warning,
-	Purpose:  "A group of actions has at most one main one.",
-	Why:      "Two equally loud buttons leave it to the person to find out which one leads on.",
-	Bad:      []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Save","props":{"emphasis":"strong","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
-	Good:     []string{`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Cancel","props":{"emphasis":"bare","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`},
-	Settings: []audit.Setting{{Name: "most", Help: "Main actions that may stand in one group", Default: "1", Number: true}},
+	Purpose: "A group of actions has at most one main one.",
+	Why:     "Two equally loud buttons leave it to the person to find out which one leads on.",
+	Bad: []string{
+		`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Save","props":{"emphasis":"strong","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-button-group","children":[{"id":"b","type":"sorrel-button","text":"Cancel","props":{"emphasis":"bare","to":"/"}},{"id":"c","type":"sorrel-button","text":"Send","props":{"emphasis":"strong","to":"/x"}}]}`,
+	},
+	Settings: []audit.Setting{
+		{Name: "most", Help: "Main actions that may stand in one group", Default: "1", Number: true},
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var mains map[string][]*audit.Node
 		for _, c := range n.Children {
@@ -30,7 +36,13 @@ var _ = add(&audit.Rule{
 		for _, list := range mains {
 			// The last one leads on in a dialog or form; the earlier ones give way.
 			for _, extra := range list[:max(0, len(list)-p.Number("most"))] {
-				p.Report(extra, extra.Def.Main.Prop, fmt.Sprintf("%d main actions stand in one group", len(list)), "Back to the default emphasis", unset(extra.ID, extra.Def.Main.Prop))
+				p.Report(
+					extra,
+					extra.Def.Main.Prop,
+					fmt.Sprintf("%d main actions stand in one group", len(list)),
+					"Back to the default emphasis",
+					unset(extra.ID, extra.Def.Main.Prop),
+				)
 			}
 		}
 	},

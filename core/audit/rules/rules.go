@@ -38,7 +38,12 @@ func set(id, prop, value string) screen.Edit {
 
 // wrap puts an element into a new one of a type.
 func wrap(n *audit.Node, typ, slot string, props ...screen.Prop) screen.Edit {
-	return screen.Edit{Op: screen.Wrap, Many: []string{n.ID}, Slot: slot, Tree: &screen.Element{ID: n.ID + "-in", Type: typ, Props: props}}
+	return screen.Edit{
+		Op:   screen.Wrap,
+		Many: []string{n.ID},
+		Slot: slot,
+		Tree: &screen.Element{ID: n.ID + "-in", Type: typ, Props: props},
+	}
 }
 
 func unset(id, prop string) screen.Edit {

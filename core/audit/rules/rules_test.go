@@ -23,9 +23,41 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 	require.NoError(t, err)
 	ix := usage.New(k)
 	engine := audit.NewEngine(k, k, rules.All())
-	models := map[string]*sample.Model{"tickets": {ID: "tickets", Name: "Ticket", Fields: []sample.Field{{Name: "due", Type: sample.Date}, {Name: "state", Type: sample.Choice, Choices: []string{"open", "doing", "waiting", "done"}}}},
-		"beds": {ID: "beds", Name: "Bed", Fields: []sample.Field{{Name: "moisture", Type: sample.Choice, Choices: []string{"dry", "fresh", "wet"}, Meanings: []sample.Meaning{{Value: "dry", Tone: "bad", Words: "Water it"}, {Value: "fresh", Tone: "good", Words: "Fine"}, {Value: "wet", Tone: "info", Words: "Too wet"}, {Tone: "neutral"}}}}}}
-	engine.Context(models, house, map[string]map[string]bool{"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true}}, nil)
+	models := map[string]*sample.Model{
+		"tickets": {
+			ID:   "tickets",
+			Name: "Ticket",
+			Fields: []sample.Field{
+				{Name: "due", Type: sample.Date},
+				{Name: "state", Type: sample.Choice, Choices: []string{"open", "doing", "waiting", "done"}},
+			},
+		},
+		"beds": {
+			ID:   "beds",
+			Name: "Bed",
+			Fields: []sample.Field{
+				{
+					Name:    "moisture",
+					Type:    sample.Choice,
+					Choices: []string{"dry", "fresh", "wet"},
+					Meanings: []sample.Meaning{
+						{Value: "dry", Tone: "bad", Words: "Water it"},
+						{Value: "fresh", Tone: "good", Words: "Fine"},
+						{Value: "wet", Tone: "info", Words: "Too wet"},
+						{Tone: "neutral"},
+					},
+				},
+			},
+		},
+	}
+	engine.Context(
+		models,
+		house,
+		map[string]map[string]bool{
+			"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true},
+		},
+		nil,
+	)
 	for i, src := range docs {
 		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: testkit.Tree(t, src)}
 		ix.Put(d)
@@ -94,7 +126,14 @@ func TestEveryFixRepairsWhatItWasFoundFor(t *testing.T) {
 }
 
 func TestHouseRulesHoldInTheirSpotOnly(t *testing.T) {
-	rule := audit.HouseRule{ID: "h", Spot: "sorrel-button~sorrel-form.actions~does submit", Prop: "emphasis", Value: "strong", Words: "submit", Reason: "it leads on"}
+	rule := audit.HouseRule{
+		ID:     "h",
+		Spot:   "sorrel-button~sorrel-form.actions~does submit",
+		Prop:   "emphasis",
+		Value:  "strong",
+		Words:  "submit",
+		Reason: "it leads on",
+	}
 	form := `{"id":"f","type":"sorrel-form","children":[{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"}},{"id":"c","type":"sorrel-button","slot":"actions","text":"Cancel","props":{"to":"/"}}]}`
 	got := find(t, []string{form}, rule)["house-rule"]
 	require.Len(t, got, 1)
@@ -108,7 +147,16 @@ func TestResultsByDifferenceEqualResultsFromScratch(t *testing.T) {
 	engine.Context(nil, nil, nil, nil)
 	texts := []string{"New ticket", "New ticket", "Add a job", "New ticket"}
 	put := func(i int, text string) {
-		ix.Put(&screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Root: testkit.Tree(t, `{"id":"b","type":"sorrel-button","text":"`+text+`","props":{"to":"/tickets/new"}}`)})
+		ix.Put(
+			&screen.Document{
+				Kind: screen.ScreenDoc,
+				ID:   fmt.Sprint("s", i),
+				Root: testkit.Tree(
+					t,
+					`{"id":"b","type":"sorrel-button","text":"`+text+`","props":{"to":"/tickets/new"}}`,
+				),
+			},
+		)
 		d, _ := ix.Find(screen.ScreenDoc, fmt.Sprint("s", i))
 		engine.Put(d)
 	}
@@ -130,7 +178,14 @@ func TestRoutesWithParametersMatchPaths(t *testing.T) {
 		route, path string
 		want        bool
 	}{{"/beds/:id", "/beds/7", true}, {"/beds/:id", "/beds", false}, {"/", "/", true}, {"/beds", "/beds/", true}, {"/beds/:id/edit", "/beds/7/edit", true}, {"/a", "/b", false}} {
-		assert.Equal(t, c.want, audit.NewRoutes(map[string]bool{c.route: true}).Lead(c.path), "%s %s", c.route, c.path)
+		assert.Equal(
+			t,
+			c.want,
+			audit.NewRoutes(map[string]bool{c.route: true}).Lead(c.path),
+			"%s %s",
+			c.route,
+			c.path,
+		)
 	}
 }
 

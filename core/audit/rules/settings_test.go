@@ -55,9 +55,17 @@ func TestARuleCanBeTurnedOffOrWeighedOtherwise(t *testing.T) {
 
 func TestSettingsChangeWhatIsFound(t *testing.T) {
 	button := func(emphasis string, to int) string {
-		return fmt.Sprintf(`{"id":"b%d","type":"sorrel-button","text":"Go","props":{"emphasis":%q,"to":"/%d"}}`, to, emphasis, to)
+		return fmt.Sprintf(
+			`{"id":"b%d","type":"sorrel-button","text":"Go","props":{"emphasis":%q,"to":"/%d"}}`,
+			to,
+			emphasis,
+			to,
+		)
 	}
-	group := `{"id":"r","type":"row","children":[` + strings.Join([]string{button("strong", 1), button("strong", 2), button("strong", 3)}, ",") + `]}`
+	group := `{"id":"r","type":"row","children":[` + strings.Join(
+		[]string{button("strong", 1), button("strong", 2), button("strong", 3)},
+		",",
+	) + `]}`
 	link := func(words string) string {
 		return fmt.Sprintf(`{"id":"b","type":"sorrel-button","text":%q,"props":{"to":"/x"}}`, words)
 	}
@@ -68,13 +76,36 @@ func TestSettingsChangeWhatIsFound(t *testing.T) {
 	}{
 		{"two main actions may stand together", "one-main-action", "most", "2", []string{group}, 2, 1},
 		{"any number may", "one-main-action", "most", "9", []string{group}, 2, 0},
-		{"the team's own sample words", "demo-text", "words", "Acme, Widget", []string{`{"id":"a","type":"sorrel-text","text":"widget"}`}, 0, 1},
-		{"three screens must agree", "same-action-words", "screens", "3", []string{link("Export"), link("Export"), link("Download")}, 1, 0},
+		{
+			"the team's own sample words",
+			"demo-text",
+			"words",
+			"Acme, Widget",
+			[]string{`{"id":"a","type":"sorrel-text","text":"widget"}`},
+			0,
+			1,
+		},
+		{
+			"three screens must agree",
+			"same-action-words",
+			"screens",
+			"3",
+			[]string{link("Export"), link("Export"), link("Download")},
+			1,
+			0,
+		},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
 			assert.Equal(t, c.before, count(held(t, c.docs), c.rule))
-			assert.Equal(t, c.after, count(held(t, c.docs, audit.Tuning{Rule: c.rule, Settings: map[string]string{c.setting: c.value}}), c.rule))
+			assert.Equal(
+				t,
+				c.after,
+				count(
+					held(t, c.docs, audit.Tuning{Rule: c.rule, Settings: map[string]string{c.setting: c.value}}),
+					c.rule,
+				),
+			)
 		})
 	}
 }

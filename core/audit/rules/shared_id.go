@@ -11,8 +11,12 @@ var _ = add(&audit.Rule{
 	ID: "shared-id", Title: "Shared id or field name", Severity: audit.Error,
 	Purpose: "Ids are unique on a screen, and the names of fields within their form.",
 	Why:     "Two copies that share an id open each other's menu; two fields that share a name become one when the form is sent.",
-	Bad:     []string{`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"date"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"date"}}]}]}`},
-	Good:    []string{`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"to"}}]}]}`},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"date"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"date"}}]}]}`,
+	},
+	Good: []string{
+		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"c","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"d","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"e","type":"sorrel-text-input","props":{"name":"to"}}]}]}`,
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		type claim struct{ kind, within, name string }
 		type seen = map[claim]string
@@ -32,7 +36,13 @@ var _ = add(&audit.Rule{
 				}
 				(*owners)[free] = n.ID
 				if prop == "" {
-					p.Report(n, prop, message, "Call it "+free.name, screen.Edit{Op: screen.Rename, ID: n.ID, Name: free.name})
+					p.Report(
+						n,
+						prop,
+						message,
+						"Call it "+free.name,
+						screen.Edit{Op: screen.Rename, ID: n.ID, Name: free.name},
+					)
 				} else {
 					p.Report(n, prop, message, "Call it "+free.name, set(n.ID, prop, free.name))
 				}

@@ -13,11 +13,15 @@ var siblingStates = []string{"loading", "empty", "error"}
 
 var _ = add(&audit.Rule{
 	ID: "state-missing", Title: "A state that the siblings have", Severity: audit.Note,
-	Purpose:  "Screens that show records are seen while these load, when there are none and when they cannot be had.",
-	Why:      "What nobody looked at is met first by those who use it.",
-	Bad:      []string{},
-	Good:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text","text":"x","repeat":{"model":"tickets"}}]}`},
-	Settings: []audit.Setting{{Name: "screens", Help: "Screens with the state before others are held to it", Default: "3", Number: true}},
+	Purpose: "Screens that show records are seen while these load, when there are none and when they cannot be had.",
+	Why:     "What nobody looked at is met first by those who use it.",
+	Bad:     []string{},
+	Good: []string{
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text","text":"x","repeat":{"model":"tickets"}}]}`,
+	},
+	Settings: []audit.Setting{
+		{Name: "screens", Help: "Screens with the state before others are held to it", Default: "3", Number: true},
+	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Parent != nil || p.Doc.Kind != screen.ScreenDoc {
 			return
@@ -44,7 +48,16 @@ var _ = add(&audit.Rule{
 			return
 		}
 		for _, place := range g.Values["lacks"] {
-			g.Report(place, "", fmt.Sprintf("it lacks the state %s, which %d screens like it have", g.Key[strings.LastIndexByte(g.Key, ' ')+1:], docs), "")
+			g.Report(
+				place,
+				"",
+				fmt.Sprintf(
+					"it lacks the state %s, which %d screens like it have",
+					g.Key[strings.LastIndexByte(g.Key, ' ')+1:],
+					docs,
+				),
+				"",
+			)
 		}
 	},
 })

@@ -21,8 +21,17 @@ var _ = add(&audit.Rule{
 		fold := func(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
 		for _, known := range n.Def.Props {
 			if fold(known.Name) == fold(prop.Name) {
-				p.Report(n, prop.Name, n.Def.Title+" has no prop “"+prop.Name+"”; it is written “"+known.Name+"”", "Write it “"+known.Name+"”",
-					unset(n.ID, prop.Name), screen.Edit{Op: screen.Set, ID: n.ID, Prop: known.Name, Value: prop.Value})
+				p.Report(
+					n,
+					prop.Name,
+					n.Def.Title+" has no prop “"+prop.Name+"”; it is written “"+known.Name+"”",
+					"Write it “"+known.Name+"”",
+					unset(
+						n.ID,
+						prop.Name,
+					),
+					screen.Edit{Op: screen.Set, ID: n.ID, Prop: known.Name, Value: prop.Value},
+				)
 				return
 			}
 		}

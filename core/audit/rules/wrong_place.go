@@ -9,8 +9,11 @@ var _ = add(&audit.Rule{
 	ID: "wrong-place", Title: "Element in the wrong place", Severity: audit.Error,
 	Purpose: "Elements stand where the kit allows them: in the right parent and slot.",
 	Why:     "A cell outside its row, or a button where only fields go, is laid out and read out wrongly.",
-	Bad:     []string{`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`, `{"id":"a","type":"sorrel-field","props":{"label":"x"},"children":[{"id":"b","type":"sorrel-button","text":"Go","props":{"to":"/"}}]}`},
-	Good:    []string{`{"id":"a","type":"sorrel-row","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`},
+	Bad: []string{
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`,
+		`{"id":"a","type":"sorrel-field","props":{"label":"x"},"children":[{"id":"b","type":"sorrel-button","text":"Go","props":{"to":"/"}}]}`,
+	},
+	Good: []string{`{"id":"a","type":"sorrel-row","children":[{"id":"b","type":"sorrel-cell","text":"1"}]}`},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		if n.Parent == nil || n.Parent.Def == nil {
 			return

@@ -39,7 +39,8 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 		case sheet:
 			styles = "kit/" + strings.TrimPrefix(path, "dist/")
 		}
-		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") && (path == pkg.Module || !strings.HasSuffix(path, ".js")) {
+		if rest, ok := strings.CutPrefix(path, "dist/"); ok && !strings.HasPrefix(rest, "types/") &&
+			(path == pkg.Module || !strings.HasSuffix(path, ".js")) {
 			files = append(files, deliver.File{Path: "kit/" + rest, Data: data})
 		}
 	}
@@ -59,12 +60,22 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	if ownModule != "" {
 		extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", ownModule)
 	}
-	add("layout.css", "html, body { margin: 0; min-height: 100%; }\n[data-waits] { visibility: hidden; }\n"+render.Sheet(in.Kit))
+	add(
+		"layout.css",
+		"html, body { margin: 0; min-height: 100%; }\n[data-waits] { visibility: hidden; }\n"+render.Sheet(in.Kit),
+	)
 	routes, err := json.MarshalIndent(pages, "", "  ")
 	if err != nil {
 		return nil, err
 	}
-	add("pages.js", fmt.Sprintf("// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst pageOf = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = pageOf(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n", routes, in.Kit.Code.Go))
+	add(
+		"pages.js",
+		fmt.Sprintf(
+			"// Routes of the application and the pages that stand for them.\nconst pages = %s\nconst pageOf = to => pages[to] ?? Object.entries(pages).find(([route]) => new RegExp('^' + route.replace(/:[^/]+/g, '[^/]+') + '$').test(to))?.[1]\naddEventListener(%q, event => {\n  const page = pageOf(event.detail.to.split(/[?#]/)[0])\n  if (page) { event.preventDefault(); location.href = page }\n})\n",
+			routes,
+			in.Kit.Code.Go,
+		),
+	)
 	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
 	acting := map[string]bool{} // models whose records pages need
 	write := func(d *screen.Document, state string, states string) {

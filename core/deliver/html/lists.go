@@ -25,7 +25,10 @@ var Lists string
 
 // runtime is the runtime of expressions as a browser reads it.
 func runtime() (string, error) {
-	out := api.Transform(expr.Runtime, api.TransformOptions{Loader: api.LoaderTS, Target: api.ES2022, Format: api.FormatESModule})
+	out := api.Transform(
+		expr.Runtime,
+		api.TransformOptions{Loader: api.LoaderTS, Target: api.ES2022, Format: api.FormatESModule},
+	)
 	if len(out.Errors) > 0 {
 		return "", fmt.Errorf("the runtime of expressions: %s", out.Errors[0].Text)
 	}
@@ -74,7 +77,20 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 		if r.Page != "" && names.Kinds[resolve.Identifier(r.Page)] == expr.Number {
 			page = "controls." + resolve.Identifier(r.Page)
 		}
-		lists = append(lists, fmt.Sprintf("    %s: { acts: %t, key: %s, records: %s, where: record => %s, order: () => %s, size: %d, page: () => %s },\n", quoted(name), resolve.Acts(e, names), quoted(e.ID), listName(m.ID), where, order, r.Limit, page))
+		lists = append(
+			lists,
+			fmt.Sprintf(
+				"    %s: { acts: %t, key: %s, records: %s, where: record => %s, order: () => %s, size: %d, page: () => %s },\n",
+				quoted(name),
+				resolve.Acts(e, names),
+				quoted(e.ID),
+				listName(m.ID),
+				where,
+				order,
+				r.Limit,
+				page,
+			),
+		)
 	}
 	var walk func(e *screen.Element, record, outer *sample.Model)
 	walk = func(e *screen.Element, record, outer *sample.Model) {
@@ -139,8 +155,19 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 		states[id] = sample.Ready
 	}
 	sources, _ := json.Marshal(states)
-	fmt.Fprintf(&b, "\nconst today = %s\nconst controls = %s, count = {}, pages = {}, sources = %s\n", quoted(in.Today), controls, sources)
-	fmt.Fprintf(&b, "act({\n  controls, count, pages,\n  lists: {\n%s  },\n  follows: [\n%s  ],\n})\n", strings.Join(lists, ""), strings.Join(follows, ""))
+	fmt.Fprintf(
+		&b,
+		"\nconst today = %s\nconst controls = %s, count = {}, pages = {}, sources = %s\n",
+		quoted(in.Today),
+		controls,
+		sources,
+	)
+	fmt.Fprintf(
+		&b,
+		"act({\n  controls, count, pages,\n  lists: {\n%s  },\n  follows: [\n%s  ],\n})\n",
+		strings.Join(lists, ""),
+		strings.Join(follows, ""),
+	)
 	return b.String()
 }
 

@@ -25,8 +25,17 @@ export function act({ controls, count, pages, lists, follows }) {
     if (list.rows.length) list.mark = before(list.rows[0])
   }
   const each = follows.flatMap(([id, what, value, records]) => {
-    const found = records ? records.map(record => [find(id + '#' + record.id), () => value(record)]) : [[find(id), value]]
-    return found.filter(([node]) => node).map(([node, value]) => ({ node, what, value, mark: what === 'show' ? before(node) : undefined }))
+    const found = records
+      ? records.map(record => [find(id + '#' + record.id), () => value(record)])
+      : [[find(id), value]]
+    return found
+      .filter(([node]) => node)
+      .map(([node, value]) => ({
+        node,
+        what,
+        value,
+        mark: what === 'show' ? before(node) : undefined,
+      }))
   })
   function set(node, what, value) {
     if (what === 'text') {
@@ -40,22 +49,35 @@ export function act({ controls, count, pages, lists, follows }) {
   function update() {
     for (const list of Object.values(lists)) {
       if (!list.mark) continue
-      const wanted = x.rows(list.records, list.where, list.order(), list.size, list.page()).map(record => find(list.key + '#' + record.id)).filter(Boolean)
+      const wanted = x
+        .rows(list.records, list.where, list.order(), list.size, list.page())
+        .map(record => find(list.key + '#' + record.id))
+        .filter(Boolean)
       const stays = new Set(wanted)
       for (const row of list.rows) if (!stays.has(row)) row.remove()
       // What stands where it should is not moved, so that it keeps the focus.
       let at = list.mark
-      for (const row of wanted) { if (at.nextSibling !== row) at.after(row); at = row }
+      for (const row of wanted) {
+        if (at.nextSibling !== row) at.after(row)
+        at = row
+      }
     }
     for (const { node, what, value, mark } of each) {
       let is
-      try { is = value() } catch (error) { console.warn(error) } // a number is missing in this record
+      try {
+        is = value()
+      } catch (error) {
+        console.warn(error)
+      } // a number is missing in this record
       if (what !== 'show') set(node, what, is)
       else if (!is) node.remove()
       else if (mark.nextSibling !== node) mark.after(node)
     }
   }
   update()
-  follow(document, (name, value) => { controls[name] = value; update() })()
+  follow(document, (name, value) => {
+    controls[name] = value
+    update()
+  })()
   document.querySelector('[data-waits]')?.removeAttribute('data-waits')
 }

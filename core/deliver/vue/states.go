@@ -47,7 +47,9 @@ func (w *writer) united() *screen.Element {
 
 // corresponds tells whether two stand for one element that differs in settings alone.
 func corresponds(a, b *screen.Element) bool {
-	return a.ID == b.ID && a.Type == b.Type && a.Slot == b.Slot && a.Name == b.Name && (a.Repeat == nil) == (b.Repeat == nil) && (a.Repeat == nil || *a.Repeat == *b.Repeat)
+	return a.ID == b.ID && a.Type == b.Type && a.Slot == b.Slot && a.Name == b.Name &&
+		(a.Repeat == nil) == (b.Repeat == nil) &&
+		(a.Repeat == nil || *a.Repeat == *b.Repeat)
 }
 
 func (w *writer) unite(list []version) *screen.Element {
@@ -244,7 +246,8 @@ func (w *writer) doing(e *screen.Element, def *kit.Component, inRepeat bool) str
 					out = append(out, fmt.Sprintf("%s = %t", t.isOpen(), a.Verb == screen.Open))
 				}
 			case screen.Enter:
-				if w.doc == nil || a.To == usualState || slices.Contains(w.states, a.To) || w.doc.Kind == screen.PieceDoc {
+				if w.doc == nil || a.To == usualState || slices.Contains(w.states, a.To) ||
+					w.doc.Kind == screen.PieceDoc {
 					w.stateful = true
 					out = append(out, "state = "+quote(a.To))
 				}

@@ -32,7 +32,12 @@ var Target = deliver.Target{
 // Versions that the delivered application needs; they run on Node 20.19.
 var (
 	needs    = map[string]string{"vue": "3.5.45", "vue-router": "4.6.4"}
-	devNeeds = map[string]string{"@vitejs/plugin-vue": "6.0.11", "typescript": "5.9.3", "vite": "8.3.8", "vue-tsc": "3.3.14"}
+	devNeeds = map[string]string{
+		"@vitejs/plugin-vue": "6.0.11",
+		"typescript":         "5.9.3",
+		"vite":               "8.3.8",
+		"vue-tsc":            "3.3.14",
+	}
 )
 
 // Deliver writes the application.
@@ -50,18 +55,45 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	dependencies[in.Kit.Name] = "file:kit/" + tgz
 	manifest, err := json.MarshalIndent(map[string]any{
 		"name": strings.ToLower(deliver.Pascal(in.Name)), "private": true, "version": "0.1.0", "type": "module",
-		"scripts":      map[string]string{"dev": "vite", "check": "vue-tsc --noEmit", "build": "vue-tsc --noEmit && vite build", "preview": "vite preview"},
+		"scripts": map[string]string{
+			"dev":     "vite",
+			"check":   "vue-tsc --noEmit",
+			"build":   "vue-tsc --noEmit && vite build",
+			"preview": "vite preview",
+		},
 		"dependencies": dependencies, "devDependencies": devNeeds,
 	}, "", "  ")
 	if err != nil {
 		return nil, err
 	}
 	add("package.json", string(manifest)+"\n")
-	add("index.html", fmt.Sprintf("<!doctype html>\n<html lang=\"en\" data-theme=\"%s\">\n  <head>\n    <meta charset=\"utf-8\" />\n    <meta name=\"viewport\" content=\"width=device-width, initial-scale=1\" />\n    <title>%s</title>\n  </head>\n  <body>\n    <div id=\"app\"></div>\n    <script type=\"module\" src=\"/src/main.ts\"></script>\n  </body>\n</html>\n", in.Kit.Tokens.Themes[0], deliver.Escape(in.Name)))
+	add(
+		"index.html",
+		fmt.Sprintf(
+			"<!doctype html>\n<html lang=\"en\" data-theme=\"%s\">\n  <head>\n    <meta charset=\"utf-8\" />\n    <meta name=\"viewport\" content=\"width=device-width, initial-scale=1\" />\n    <title>%s</title>\n  </head>\n  <body>\n    <div id=\"app\"></div>\n    <script type=\"module\" src=\"/src/main.ts\"></script>\n  </body>\n</html>\n",
+			in.Kit.Tokens.Themes[0],
+			deliver.Escape(in.Name),
+		),
+	)
 	prefix := in.Kit.Prefix + "-"
-	add("vite.config.ts", fmt.Sprintf("import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\n// The kit's elements are the browser's own, not Vue components.\nexport default defineConfig({\n  plugins: [vue({ template: { compilerOptions: { isCustomElement: tag => tag.startsWith('%s') } } })],\n})\n", prefix))
-	add("tsconfig.json", "{\n  \"compilerOptions\": {\n    \"target\": \"ES2022\",\n    \"module\": \"ESNext\",\n    \"moduleResolution\": \"Bundler\",\n    \"strict\": true,\n    \"jsx\": \"preserve\",\n    \"lib\": [\"ES2022\", \"DOM\", \"DOM.Iterable\"],\n    \"types\": [\"vite/client\"],\n    \"skipLibCheck\": true,\n    \"noEmit\": true\n  },\n  \"include\": [\"src\"]\n}\n")
-	add("README.md", fmt.Sprintf("# %s\n\n`npm install`, then `npm run dev` to look at it or `npm run build` for the files to serve.\n", in.Name))
+	add(
+		"vite.config.ts",
+		fmt.Sprintf(
+			"import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\n// The kit's elements are the browser's own, not Vue components.\nexport default defineConfig({\n  plugins: [vue({ template: { compilerOptions: { isCustomElement: tag => tag.startsWith('%s') } } })],\n})\n",
+			prefix,
+		),
+	)
+	add(
+		"tsconfig.json",
+		"{\n  \"compilerOptions\": {\n    \"target\": \"ES2022\",\n    \"module\": \"ESNext\",\n    \"moduleResolution\": \"Bundler\",\n    \"strict\": true,\n    \"jsx\": \"preserve\",\n    \"lib\": [\"ES2022\", \"DOM\", \"DOM.Iterable\"],\n    \"types\": [\"vite/client\"],\n    \"skipLibCheck\": true,\n    \"noEmit\": true\n  },\n  \"include\": [\"src\"]\n}\n",
+	)
+	add(
+		"README.md",
+		fmt.Sprintf(
+			"# %s\n\n`npm install`, then `npm run dev` to look at it or `npm run build` for the files to serve.\n",
+			in.Name,
+		),
+	)
 	imports := strings.Join(nonEmpty(in.Kit.Code.Import, in.Kit.Code.Styles), "\n")
 	if in.Kit.Code.Import == "" {
 		imports = fmt.Sprintf("import '%s'", in.Kit.Name)
@@ -71,15 +103,24 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	for _, name := range nonEmpty(ownSheet, ownModule) {
 		imports += "\nimport './" + name + "'"
 	}
-	add("src/main.ts", imports+"\nimport './layout.css'\nimport { createApp } from 'vue'\nimport App from './App.vue'\nimport { router } from './router'\n\ncreateApp(App).use(router).mount('#app')\n")
-	add("src/layout.css", "html, body, #app { margin: 0; height: 100%; }\n.u-screen { min-height: 100%; }\n"+render.Sheet(in.Kit))
+	add(
+		"src/main.ts",
+		imports+"\nimport './layout.css'\nimport { createApp } from 'vue'\nimport App from './App.vue'\nimport { router } from './router'\n\ncreateApp(App).use(router).mount('#app')\n",
+	)
+	add(
+		"src/layout.css",
+		"html, body, #app { margin: 0; height: 100%; }\n.u-screen { min-height: 100%; }\n"+render.Sheet(in.Kit),
+	)
 	goEvent := ""
 	goScript := ""
 	if in.Kit.Code.Go != "" {
 		goEvent = fmt.Sprintf(" @%s=\"follow\"", in.Kit.Code.Go)
 		goScript = "import { useRouter } from 'vue-router'\n\nconst router = useRouter()\n// The kit asks to go somewhere; routes of this application are followed without a reload.\nfunction follow(event: CustomEvent<{ to: string }>) {\n  if (!event.detail.to.startsWith('/')) return\n  event.preventDefault()\n  void router.push(event.detail.to)\n}\n"
 	}
-	add("src/App.vue", "<script setup lang=\"ts\">\n"+goScript+"</script>\n\n<template>\n  <div class=\"u-screen\""+goEvent+"><RouterView /></div>\n</template>\n")
+	add(
+		"src/App.vue",
+		"<script setup lang=\"ts\">\n"+goScript+"</script>\n\n<template>\n  <div class=\"u-screen\""+goEvent+"><RouterView /></div>\n</template>\n",
+	)
 	add("src/router.ts", router(in))
 	add("src/lib/x.ts", expr.Runtime+"\nconst usualTheme = "+quote(in.Kit.Tokens.Themes[0])+"\n"+runtimeMore)
 	add("src/data/models.ts", models(in))
@@ -205,17 +246,31 @@ func router(in deliver.Input) string {
 	write = func(shell string, depth int) {
 		pad := strings.Repeat("    ", depth)
 		for _, d := range byShell[shell] {
-			fmt.Fprintf(&routes, "%s  { path: %s, name: %s, component: () => import('./screens/%sScreen.vue') },\n", pad, quote(d.Route), quote(d.ID), deliver.Pascal(d.ID))
+			fmt.Fprintf(
+				&routes,
+				"%s  { path: %s, name: %s, component: () => import('./screens/%sScreen.vue') },\n",
+				pad,
+				quote(d.Route),
+				quote(d.ID),
+				deliver.Pascal(d.ID),
+			)
 		}
 		slices.Sort(within[shell])
 		for _, id := range within[shell] {
-			fmt.Fprintf(&routes, "%[1]s  {\n%[1]s    path: '/',\n%[1]s    component: () => import('./shells/%[2]sShell.vue'),\n%[1]s    children: [\n", pad, deliver.Pascal(id))
+			fmt.Fprintf(
+				&routes,
+				"%[1]s  {\n%[1]s    path: '/',\n%[1]s    component: () => import('./shells/%[2]sShell.vue'),\n%[1]s    children: [\n",
+				pad,
+				deliver.Pascal(id),
+			)
 			write(id, depth+1)
 			fmt.Fprintf(&routes, "%[1]s    ],\n%[1]s  },\n", pad)
 		}
 	}
 	write("", 0)
-	b.WriteString("const routes: RouteRecordRaw[] = [\n" + routes.String() + "]\n\nexport const router = createRouter({ history: createWebHistory(), routes })\n")
+	b.WriteString(
+		"const routes: RouteRecordRaw[] = [\n" + routes.String() + "]\n\nexport const router = createRouter({ history: createWebHistory(), routes })\n",
+	)
 	return b.String()
 }
 
@@ -224,7 +279,13 @@ func quote(s string) string {
 	return "'" + strings.ReplaceAll(strings.ReplaceAll(string(b[1:len(b)-1]), `\"`, `"`), "'", `\'`) + "'"
 }
 
-var tsTypes = map[sample.FieldType]string{sample.Number: "number", sample.Money: "number", sample.YesNo: "boolean", sample.Texts: "string[]", sample.Refs: "string[]"}
+var tsTypes = map[sample.FieldType]string{
+	sample.Number: "number",
+	sample.Money:  "number",
+	sample.YesNo:  "boolean",
+	sample.Texts:  "string[]",
+	sample.Refs:   "string[]",
+}
 
 func models(in deliver.Input) string {
 	var b strings.Builder
@@ -239,7 +300,8 @@ func models(in deliver.Input) string {
 			}
 			// A record that is not whole yet must not keep the code from building.
 			optional := "?"
-			if f.Required && !slices.ContainsFunc(in.Set.Records[id], func(r sample.Record) bool { return r[f.Name] == nil }) {
+			if f.Required &&
+				!slices.ContainsFunc(in.Set.Records[id], func(r sample.Record) bool { return r[f.Name] == nil }) {
 				optional = ""
 			}
 			fmt.Fprintf(&b, "  %s%s: %s\n", f.Name, optional, typ)
@@ -271,14 +333,21 @@ func records(in deliver.Input, m *sample.Model) string {
 func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 	var b strings.Builder
 	typ := deliver.Pascal(m.ID)
-	fmt.Fprintf(&b, "import { reactive } from 'vue'\nimport type { %s } from './models'\nimport { bases, sources } from './sources'\nimport * as x from '../lib/x'\n\n", typ)
+	fmt.Fprintf(
+		&b,
+		"import { reactive } from 'vue'\nimport type { %s } from './models'\nimport { bases, sources } from './sources'\nimport * as x from '../lib/x'\n\n",
+		typ,
+	)
 	// What is computed follows what came.
 	var follows []string
 	w := &writer{in: in}
 	computations, _ := expr.Computations(in.Models)
 	for _, c := range computations {
 		if c.Model.ID == m.ID {
-			follows = append(follows, fmt.Sprintf("  record.%s = x.maybe(() => %s)\n", c.Field.Name, w.code(c.Field.Compute, m)))
+			follows = append(
+				follows,
+				fmt.Sprintf("  record.%s = x.maybe(() => %s)\n", c.Field.Name, w.code(c.Field.Compute, m)),
+			)
 		}
 	}
 	complete := ""
@@ -293,7 +362,12 @@ func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 			fmt.Fprintf(&b, "const today = %s\n", quote(in.Today))
 		}
 	}
-	fmt.Fprintf(&b, "/** The records as they came last. */\nexport const %s: %s[] = reactive([])\n\n", listName(m.ID), typ)
+	fmt.Fprintf(
+		&b,
+		"/** The records as they came last. */\nexport const %s: %s[] = reactive([])\n\n",
+		listName(m.ID),
+		typ,
+	)
 	var params []string
 	for _, p := range src.Parameters() {
 		params = append(params, p+"?: string | number | boolean")
@@ -315,23 +389,52 @@ func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 		if f.Type == sample.Money && f.Currency != "" {
 			decimals = fmt.Sprintf(", decimals: %d", sample.CurrencyOf(f.Currency).Decimals)
 		}
-		fields = append(fields, fmt.Sprintf("  { name: %s, at: %s, type: %s%s },\n", quote(f.Name), quote(pointer), quote(string(f.Type)), decimals))
+		fields = append(
+			fields,
+			fmt.Sprintf(
+				"  { name: %s, at: %s, type: %s%s },\n",
+				quote(f.Name),
+				quote(pointer),
+				quote(string(f.Type)),
+				decimals,
+			),
+		)
 	}
-	fmt.Fprintf(&b, "/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`%s)\n", typ, listName(m.ID), quote(m.ID), quote(src.List), strings.Join(fields, ""), strings.Join(params, "; "), src.Base, path, complete)
+	fmt.Fprintf(
+		&b,
+		"/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`%s)\n",
+		typ,
+		listName(m.ID),
+		quote(m.ID),
+		quote(src.List),
+		strings.Join(fields, ""),
+		strings.Join(params, "; "),
+		src.Base,
+		path,
+		complete,
+	)
 	return b.String()
 }
 
 // sourceStates writes the addresses that data comes from, and the state of each source.
 func sourceStates(in deliver.Input) string {
 	var b strings.Builder
-	b.WriteString("import { reactive } from 'vue'\n\n/** Addresses that data comes from; the environment says others. */\nexport const bases = {\n")
+	b.WriteString(
+		"import { reactive } from 'vue'\n\n/** Addresses that data comes from; the environment says others. */\nexport const bases = {\n",
+	)
 	used := map[string]bool{}
 	for _, s := range in.Sources {
 		used[s.Base] = true
 	}
 	for _, base := range in.Bases {
 		if used[base.Name] {
-			fmt.Fprintf(&b, "  %s: (import.meta.env.VITE_%s as string | undefined) ?? %s,\n", base.Name, strings.ToUpper(base.Name), quote(strings.TrimSuffix(base.Address, "/")))
+			fmt.Fprintf(
+				&b,
+				"  %s: (import.meta.env.VITE_%s as string | undefined) ?? %s,\n",
+				base.Name,
+				strings.ToUpper(base.Name),
+				quote(strings.TrimSuffix(base.Address, "/")),
+			)
 		}
 	}
 	b.WriteString("}\n\n/** ready, loading, refused or failed. */\nexport const sources = reactive({ ")
@@ -438,9 +541,23 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 	begin, end := fmt.Sprintf("export const %s = ", listName(m.ID)), ""
 	if live {
 		begin = fmt.Sprintf("export const %s: %s[] = reactive([])\nconst make = () => ", listName(m.ID), typ)
-		end = fmt.Sprintf("watchEffect(() => { const made = make(); %s.splice(0, Infinity, ...made) })\n", listName(m.ID))
+		end = fmt.Sprintf(
+			"watchEffect(() => { const made = make(); %s.splice(0, Infinity, ...made) })\n",
+			listName(m.ID),
+		)
 	}
-	fmt.Fprintf(&b, "\n"+begin+"x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n"+end, deliver.Pascal(from.ID), typ, listName(q.From), where, strings.Join(group, ", "), strings.Join(each, ""), quote(q.Sort), q.Limit)
+	fmt.Fprintf(
+		&b,
+		"\n"+begin+"x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n"+end,
+		deliver.Pascal(from.ID),
+		typ,
+		listName(q.From),
+		where,
+		strings.Join(group, ", "),
+		strings.Join(each, ""),
+		quote(q.Sort),
+		q.Limit,
+	)
 	return b.String()
 }
 
@@ -490,7 +607,10 @@ func component(in deliver.Input, d *screen.Document) string {
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(w.pieces)) {
-		imports = append(imports, fmt.Sprintf("import %sPiece from '../pieces/%sPiece.vue'", deliver.Pascal(id), deliver.Pascal(id)))
+		imports = append(
+			imports,
+			fmt.Sprintf("import %sPiece from '../pieces/%sPiece.vue'", deliver.Pascal(id), deliver.Pascal(id)),
+		)
 	}
 	if strings.Contains(all, "x.") {
 		imports = append(imports, "import * as x from '../lib/x'")
@@ -521,7 +641,11 @@ func component(in deliver.Input, d *screen.Document) string {
 		script.WriteString("\n")
 	}
 	if containsWord(all, "today") {
-		fmt.Fprintf(&script, "\n// The day of the sample records; use the real day where the records are live.\nconst today = %s\n", quote(in.Today))
+		fmt.Fprintf(
+			&script,
+			"\n// The day of the sample records; use the real day where the records are live.\nconst today = %s\n",
+			quote(in.Today),
+		)
 	}
 	if d.Kind == screen.PieceDoc {
 		script.WriteString(w.pieceProps())
@@ -539,7 +663,9 @@ func component(in deliver.Input, d *screen.Document) string {
 	script.WriteString(lends)
 	script.WriteString(loads)
 	if len(w.targets) > 0 {
-		script.WriteString("\n// What was opened or closed, by the name of what opens.\nconst opened = reactive<Record<string, boolean>>({})\n")
+		script.WriteString(
+			"\n// What was opened or closed, by the name of what opens.\nconst opened = reactive<Record<string, boolean>>({})\n",
+		)
 	}
 	if len(w.names) > 0 {
 		script.WriteString("\n// Elements that own code reaches by their stable names.\n")
@@ -609,7 +735,10 @@ type writer struct {
 // the piece has a prop of that name, more.
 func (w *writer) constOf(n stable) string {
 	name := camel(n.name)
-	if slices.Contains([]string{"state", "opened", "controls", "count", "pages", "record", "outer", "today", "x"}, name) {
+	if slices.Contains(
+		[]string{"state", "opened", "controls", "count", "pages", "record", "outer", "today", "x"},
+		name,
+	) {
 		return name + "Element"
 	}
 	if slices.ContainsFunc(w.props, func(p screen.PieceProp) bool { return propID(p) == name }) {
@@ -738,7 +867,14 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 				met[p.Name] = true
 				piece.Root.Walk(func(inner, _ *screen.Element) bool {
 					if inner.Name == of {
-						out = append(out, screen.PieceProp{Name: p.Name, Element: inner.ID, Prop: resolve.InnerProp(in.Cat, inner, prop)})
+						out = append(
+							out,
+							screen.PieceProp{
+								Name:    p.Name,
+								Element: inner.ID,
+								Prop:    resolve.InnerProp(in.Cat, inner, prop),
+							},
+						)
 					}
 					return true
 				})
@@ -868,13 +1004,23 @@ func (w *writer) lends(body string) string {
 		if e.Repeat.Where != "" {
 			where = w.code(e.Repeat.Where, m)
 		}
-		counts = append(counts, fmt.Sprintf("%s: computed((): number => x.rows(%s, record => %s).length)", name, listName(m.ID), where))
+		counts = append(
+			counts,
+			fmt.Sprintf("%s: computed((): number => x.rows(%s, record => %s).length)", name, listName(m.ID), where),
+		)
 		if ofPages {
-			pages = append(pages, fmt.Sprintf("%s: computed((): number => x.pages(count.%s, %d))", name, name, e.Repeat.Limit))
+			pages = append(
+				pages,
+				fmt.Sprintf("%s: computed((): number => x.pages(count.%s, %d))", name, name, e.Repeat.Limit),
+			)
 		}
 	}
 	if len(counts) > 0 {
-		fmt.Fprintf(&b, "\n// How many records pass, whatever page is shown.\nconst count: Record<string, number> = reactive({ %s })\n", strings.Join(counts, ", "))
+		fmt.Fprintf(
+			&b,
+			"\n// How many records pass, whatever page is shown.\nconst count: Record<string, number> = reactive({ %s })\n",
+			strings.Join(counts, ", "),
+		)
 	}
 	if len(pages) > 0 {
 		fmt.Fprintf(&b, "const pages: Record<string, number> = reactive({ %s })\n", strings.Join(pages, ", "))
@@ -940,7 +1086,11 @@ func (w *writer) element(e *screen.Element, depth int, model *sample.Model) {
 	w.b.WriteString(">" + text)
 	if len(e.Children) > 0 {
 		w.b.WriteString("\n")
-		if piece := w.in.Pieces[strings.TrimPrefix(e.Type, screen.PiecePrefix)]; strings.HasPrefix(e.Type, screen.PiecePrefix) && piece != nil {
+		if piece := w.in.Pieces[strings.TrimPrefix(e.Type, screen.PiecePrefix)]; strings.HasPrefix(
+			e.Type,
+			screen.PiecePrefix,
+		) &&
+			piece != nil {
 			w.slots(e, piece, depth+1, model)
 		} else {
 			for _, c := range e.Children {
@@ -1039,7 +1189,8 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 	if len(conditions) > 0 {
 		attrs = append(attrs, `v-if="`+attr(strings.Join(conditions, " && "))+`"`)
 	}
-	if w.doc != nil && w.doc.Root.Type == "parts" && slices.ContainsFunc(w.doc.Root.Children, func(c *screen.Element) bool { return c.ID == e.ID }) {
+	if w.doc != nil && w.doc.Root.Type == "parts" &&
+		slices.ContainsFunc(w.doc.Root.Children, func(c *screen.Element) bool { return c.ID == e.ID }) {
 		attrs = append(attrs, `v-bind="$attrs"`) // a piece of several parts passes on the slot it stands in
 	}
 	if e.Slot != "" {
@@ -1111,7 +1262,8 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 	attrs = append(attrs, holds...)
 	for _, p := range w.propsOf(e) {
 		prop, ok := def.Prop(p.Name)
-		if !ok || p.Name == kit.Does || (prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
+		if !ok || p.Name == kit.Does ||
+			(prop.URL && p.Value.Kind == screen.Literal && !render.SafeURL(p.Value.Text)) {
 			continue
 		}
 		if p.Name == def.Holds && holds != nil {
@@ -1186,7 +1338,10 @@ func (w *writer) holding(e *screen.Element, def *kit.Component) []string {
 	if !ok || c.Element.ID != e.ID {
 		return nil
 	}
-	return []string{fmt.Sprintf(`:%s="controls.%s"`, c.Holds.Attr, name), fmt.Sprintf(`@%s.self="controls.%s = $event.target.%s"`, c.At, name, c.Holds.Name)}
+	return []string{
+		fmt.Sprintf(`:%s="controls.%s"`, c.Holds.Attr, name),
+		fmt.Sprintf(`@%s.self="controls.%s = $event.target.%s"`, c.At, name, c.Holds.Name),
+	}
 }
 
 // stateScript keeps the state of a screen, or in a piece, that of the screen around.
@@ -1201,7 +1356,11 @@ func (w *writer) stateScript(d *screen.Document) string {
 	if len(names) == 0 {
 		names = []string{quote(usualState)}
 	}
-	out := fmt.Sprintf("\n// What the screen shows; own code sets it while it loads, or when that fails.\nconst state = ref<%s>(%s)\n", strings.Join(names, " | "), quote(usualState))
+	out := fmt.Sprintf(
+		"\n// What the screen shows; own code sets it while it loads, or when that fails.\nconst state = ref<%s>(%s)\n",
+		strings.Join(names, " | "),
+		quote(usualState),
+	)
 	if len(w.pieces) > 0 {
 		out += "provide('state', state)\n"
 	}

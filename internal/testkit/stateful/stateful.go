@@ -26,11 +26,26 @@ func List(t testing.TB, l *workspace.Live, doc string) {
 			cell = parent.ID
 			take(workspace.Step{Do: workspace.EditDoc, Doc: doc, Edits: []screen.Edit{
 				{Op: screen.Unset, ID: e.ID, Prop: "to"},
-				{Op: screen.Insert, Parent: cell, After: e.ID, Tree: testkit.Tree(t, `{"id":"ask","type":"sorrel-dialog","props":{"heading":{"expr":"'Remove ' + record.id + '?'"}},"children":[
+				{
+					Op:     screen.Insert,
+					Parent: cell,
+					After:  e.ID,
+					Tree: testkit.Tree(
+						t,
+						`{"id":"ask","type":"sorrel-dialog","props":{"heading":{"expr":"'Remove ' + record.id + '?'"}},"children":[
 					{"id":"keep","type":"sorrel-button","slot":"actions","text":"Keep it","props":{"does":"close ask"}},
-					{"id":"go","type":"sorrel-button","slot":"actions","text":"Remove it","props":{"does":"close ask; state removed; open said","intent":"danger"}}]}`)},
+					{"id":"go","type":"sorrel-button","slot":"actions","text":"Remove it","props":{"does":"close ask; state removed; open said","intent":"danger"}}]}`,
+					),
+				},
 				{Op: screen.Set, ID: e.ID, Prop: "does", Value: screen.Lit("open ask")},
-				{Op: screen.Insert, Parent: d.Root.ID, Tree: testkit.Tree(t, `{"id":"said","type":"sorrel-toast","name":"removedToast","text":"It is removed.","props":{"seconds":0}}`)},
+				{
+					Op:     screen.Insert,
+					Parent: d.Root.ID,
+					Tree: testkit.Tree(
+						t,
+						`{"id":"said","type":"sorrel-toast","name":"removedToast","text":"It is removed.","props":{"seconds":0}}`,
+					),
+				},
 			}})
 			return false
 		}
@@ -58,10 +73,35 @@ func List(t testing.TB, l *workspace.Live, doc string) {
 		}
 		return true
 	})
-	edit("error", screen.Edit{Op: screen.Insert, Parent: failed, Tree: testkit.Tree(t, `{"id":"again","type":"sorrel-button","slot":"actions","text":"Try again","props":{"does":"state loading"}}`)})
-	edit("removed", screen.Edit{Op: screen.Insert, Parent: d.Root.ID, Tree: testkit.Tree(t, `{"id":"left","type":"sorrel-alert","props":{"heading":"One less","tone":"good"}}`)}, screen.Edit{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("6")})
+	edit(
+		"error",
+		screen.Edit{
+			Op:     screen.Insert,
+			Parent: failed,
+			Tree: testkit.Tree(
+				t,
+				`{"id":"again","type":"sorrel-button","slot":"actions","text":"Try again","props":{"does":"state loading"}}`,
+			),
+		},
+	)
+	edit(
+		"removed",
+		screen.Edit{
+			Op:     screen.Insert,
+			Parent: d.Root.ID,
+			Tree: testkit.Tree(
+				t,
+				`{"id":"left","type":"sorrel-alert","props":{"heading":"One less","tone":"good"}}`,
+			),
+		},
+		screen.Edit{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("6")},
+	)
 	if header == "" { // a piece by now
 		return
 	}
-	edit("removed", screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("What is left")}, screen.Edit{Op: screen.SetText, ID: header, Value: screen.Lit("One was removed.")})
+	edit(
+		"removed",
+		screen.Edit{Op: screen.Set, ID: header, Prop: "heading", Value: screen.Lit("What is left")},
+		screen.Edit{Op: screen.SetText, ID: header, Value: screen.Lit("One was removed.")},
+	)
 }

@@ -2,11 +2,31 @@ import { LitElement, css, type CSSResultGroup } from 'lit'
 
 /** Styles every Sorrel element shares: box model, focus ring, reduced motion. */
 export const shared = css`
-  :host { box-sizing: border-box; font-family: var(--sorrel-font-text); color: var(--sorrel-color-ink); }
-  :host([hidden]) { display: none !important; }
-  *, *::before, *::after { box-sizing: border-box; }
-  :focus-visible { outline: 2px solid var(--sorrel-color-focus); outline-offset: 2px; }
-  @media (prefers-reduced-motion: reduce) { *, *::before, *::after { transition: none !important; animation: none !important; } }
+  :host {
+    box-sizing: border-box;
+    font-family: var(--sorrel-font-text);
+    color: var(--sorrel-color-ink);
+  }
+  :host([hidden]) {
+    display: none !important;
+  }
+  *,
+  *::before,
+  *::after {
+    box-sizing: border-box;
+  }
+  :focus-visible {
+    outline: 2px solid var(--sorrel-color-focus);
+    outline-offset: 2px;
+  }
+  @media (prefers-reduced-motion: reduce) {
+    *,
+    *::before,
+    *::after {
+      transition: none !important;
+      animation: none !important;
+    }
+  }
 `
 
 /** Base of all Sorrel elements. */
@@ -15,7 +35,9 @@ export class SorrelElement extends LitElement {
 
   /** Dispatches a bubbling, composed event, the only kind Sorrel elements send. */
   protected tell<T>(name: string, detail?: T): boolean {
-    return this.dispatchEvent(new CustomEvent(name, { detail, bubbles: true, composed: true, cancelable: true }))
+    return this.dispatchEvent(
+      new CustomEvent(name, { detail, bubbles: true, composed: true, cancelable: true }),
+    )
   }
 }
 
@@ -27,15 +49,22 @@ export abstract class Sheet extends SorrelElement {
   updated(changed: Map<string, unknown>) {
     if (!changed.has('open')) return
     // In a still picture (a tile, a line-up) it must not take the focus from the page round it.
-    if (this.open && !this.closest('[data-still]')) { this.opener = (this.getRootNode() as Document | ShadowRoot).activeElement; this.renderRoot.querySelector<HTMLElement>('.sheet')?.focus() }
-    else if (this.opener instanceof HTMLElement) this.opener.focus()
+    if (this.open && !this.closest('[data-still]')) {
+      this.opener = (this.getRootNode() as Document | ShadowRoot).activeElement
+      this.renderRoot.querySelector<HTMLElement>('.sheet')?.focus()
+    } else if (this.opener instanceof HTMLElement) this.opener.focus()
   }
-  protected close() { this.open = false; this.tell('sorrel-close') }
+  protected close() {
+    this.open = false
+    this.tell('sorrel-close')
+  }
 }
 
 /** Registers an element once per document: loading the kit twice must not throw. */
 export function define(tag: string) {
-  return (ctor: CustomElementConstructor) => { if (!customElements.get(tag)) customElements.define(tag, ctor) }
+  return (ctor: CustomElementConstructor) => {
+    if (!customElements.get(tag)) customElements.define(tag, ctor)
+  }
 }
 
 /** Which way an arrow key goes along a line of things: 1 on, -1 back, by the

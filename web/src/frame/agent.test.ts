@@ -10,21 +10,41 @@ beforeEach(async () => {
   vi.resetModules()
   document.body.innerHTML = ''
   told = []
-  Object.defineProperty(document, 'fonts', { value: { status: 'loaded', ready: Promise.resolve() }, configurable: true })
+  Object.defineProperty(document, 'fonts', {
+    value: { status: 'loaded', ready: Promise.resolve() },
+    configurable: true,
+  })
   await import('./agent')
-  const port = { postMessage: (m: FromFrame) => told.push(m), onmessage: undefined as undefined | ((e: { data: ToFrame }) => void) }
+  const port = {
+    postMessage: (m: FromFrame) => told.push(m),
+    onmessage: undefined as undefined | ((e: { data: ToFrame }) => void),
+  }
   const event = new MessageEvent('message', { data: 'connect' })
   Object.defineProperties(event, { source: { value: parent }, ports: { value: [port] } })
   dispatchEvent(event)
   send = m => port.onmessage!({ data: m })
   send({ type: 'init', styles: ['b { color: red }'], go: 'x-go' })
-  send({ type: 'place', tiles: [{ id: 't', x: 10, y: 20, w: 300, h: 200, scale: 0.5, width: 600, theme: 'dark', live: false }] })
-  send({ type: 'fill', tile: { id: 't', html: '<main data-e="r"><i data-e="a" tone="good" quiet="">one</i><i data-e="b">two</i></main>', props: { b: { value: 7 } } }, measure: false })
+  send({
+    type: 'place',
+    tiles: [
+      { id: 't', x: 10, y: 20, w: 300, h: 200, scale: 0.5, width: 600, theme: 'dark', live: false },
+    ],
+  })
+  send({
+    type: 'fill',
+    tile: {
+      id: 't',
+      html: '<main data-e="r"><i data-e="a" tone="good" quiet="">one</i><i data-e="b">two</i></main>',
+      props: { b: { value: 7 } },
+    },
+    measure: false,
+  })
 })
 
 const root = () => document.body.querySelector('div')!.shadowRoot!
 const el = (key: string) => root().querySelector(`[data-e="${key}"]`)!
-const patch = (...patches: unknown[]) => send({ type: 'patch', id: 't', patches: patches as Patch[], measure: false })
+const patch = (...patches: unknown[]) =>
+  send({ type: 'patch', id: 't', patches: patches as Patch[], measure: false })
 const order = () => [...el('r').children].map(c => c.getAttribute('data-e'))
 
 describe('the frame’s agent', () => {
@@ -43,7 +63,14 @@ describe('the frame’s agent', () => {
   })
   it('takes away only attributes that it set', () => {
     el('a').setAttribute('role', 'img') // as a component would by itself
-    patch({ op: 'attrs', key: 'a', attrs: [{ name: 'tone', value: 'bad' }, { name: 'wide', value: '', flag: true }] })
+    patch({
+      op: 'attrs',
+      key: 'a',
+      attrs: [
+        { name: 'tone', value: 'bad' },
+        { name: 'wide', value: '', flag: true },
+      ],
+    })
     // What stood there when it was drawn counts as set by the renderer.
     expect(el('a').getAttribute('tone')).toBe('bad')
     expect(el('a').hasAttribute('quiet')).toBe(false)
@@ -70,29 +97,51 @@ describe('the frame’s agent', () => {
     expect(order()).toEqual(['m', 'n', 'b'])
   })
   it('does not stumble over what is not there', () => {
-    patch({ op: 'remove', key: 'nobody' }, { op: 'text', key: 'nobody', text: 'x' }, { op: 'attrs', key: 'nobody', attrs: [] }, { op: 'insert', parent: 'nobody', after: '', html: '<i></i>', key: 'x' })
+    patch(
+      { op: 'remove', key: 'nobody' },
+      { op: 'text', key: 'nobody', text: 'x' },
+      { op: 'attrs', key: 'nobody', attrs: [] },
+      { op: 'insert', parent: 'nobody', after: '', html: '<i></i>', key: 'x' },
+    )
     send({ type: 'patch', id: 'no-tile', patches: [], measure: true })
     send({ type: 'fill', tile: { id: 'no-tile', html: '' }, measure: true })
     expect(order()).toEqual(['a', 'b'])
   })
   it('tells when it has drawn, and when it has painted', async () => {
-    await vi.waitFor(() => expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', id: 't' })))
+    await vi.waitFor(() =>
+      expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', id: 't' })),
+    )
     send({ type: 'patch', id: 't', patches: [], measure: true, token: 42 })
     await vi.waitFor(() => expect(told).toContainEqual({ type: 'painted', id: 't', token: 42 }))
   })
   it('measures again when the fonts have arrived', async () => {
     let arrive = () => {}
-    Object.defineProperty(document, 'fonts', { value: { status: 'loading', ready: new Promise<void>(done => { arrive = done }) }, configurable: true })
+    Object.defineProperty(document, 'fonts', {
+      value: {
+        status: 'loading',
+        ready: new Promise<void>(done => {
+          arrive = done
+        }),
+      },
+      configurable: true,
+    })
     send({ type: 'patch', id: 't', patches: [], measure: true, token: 1 })
     const drawn = () => told.filter(m => m.type === 'drawn').length
-    await vi.waitFor(() => expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', token: 1 })))
+    await vi.waitFor(() =>
+      expect(told).toContainEqual(expect.objectContaining({ type: 'drawn', token: 1 })),
+    )
     const before = drawn()
     Object.assign(document.fonts, { status: 'loaded' })
     arrive()
     await vi.waitFor(() => expect(drawn()).toBe(before + 1))
   })
   it('asks to go where a link of the kit wants to, and goes nowhere itself', () => {
-    const go = new CustomEvent('x-go', { detail: { to: '/beds' }, bubbles: true, composed: true, cancelable: true })
+    const go = new CustomEvent('x-go', {
+      detail: { to: '/beds' },
+      bubbles: true,
+      composed: true,
+      cancelable: true,
+    })
     el('a').dispatchEvent(go)
     expect(go.defaultPrevented).toBe(true)
     expect(told).toContainEqual({ type: 'go', id: 't', to: '/beds' })
@@ -109,23 +158,44 @@ describe('the frame’s agent', () => {
     expect(other.onmessage).toBeUndefined()
   })
   it('does what its elements are told to, in order, and tells the rest', () => {
-    send({ type: 'fill', tile: { id: 't', html: '<main data-e="r"><i data-e="b" data-does="x-press|open:d%23r1|close:e|state:loading|go:%2Fbeds|theme:dark">press</i><u data-e="d#r1"></u><u data-e="e"></u><i data-e="l" data-does="click|go:%2Fa%3Bb"><em data-e="in">hit</em></i></main>' }, measure: false })
+    send({
+      type: 'fill',
+      tile: {
+        id: 't',
+        html: '<main data-e="r"><i data-e="b" data-does="x-press|open:d%23r1|close:e|state:loading|go:%2Fbeds|theme:dark">press</i><u data-e="d#r1"></u><u data-e="e"></u><i data-e="l" data-does="click|go:%2Fa%3Bb"><em data-e="in">hit</em></i></main>',
+      },
+      measure: false,
+    })
     const of = (key: string) => el(key) as unknown as { open?: boolean; on?: boolean }
     el('in').dispatchEvent(new MouseEvent('click', { bubbles: true, composed: true }))
     expect(told.at(-1)).toEqual({ type: 'go', id: 't', to: '/a;b' })
     el('b').dispatchEvent(new CustomEvent('x-press'))
     expect([of('d#r1').open, of('e').open]).toEqual([true, false])
-    expect(told.slice(-3)).toEqual([{ type: 'act', id: 't', verb: 'state', to: 'loading', on: undefined }, { type: 'go', id: 't', to: '/beds' }, { type: 'act', id: 't', verb: 'theme', to: 'dark', on: undefined }])
+    expect(told.slice(-3)).toEqual([
+      { type: 'act', id: 't', verb: 'state', to: 'loading', on: undefined },
+      { type: 'go', id: 't', to: '/beds' },
+      { type: 'act', id: 't', verb: 'theme', to: 'dark', on: undefined },
+    ])
     of('b').on = true
     el('b').dispatchEvent(new CustomEvent('x-press'))
     expect(told.at(-1)).toMatchObject({ to: 'dark', on: true })
   })
   it('answers once, to its own events only, and to elements that came later', () => {
-    patch({ op: 'insert', parent: 'r', after: '', key: 'card', html: '<section data-e="card" data-does="x-press|go:%2Fcard"><i data-e="n">in it</i></section>' })
+    patch({
+      op: 'insert',
+      parent: 'r',
+      after: '',
+      key: 'card',
+      html: '<section data-e="card" data-does="x-press|go:%2Fcard"><i data-e="n">in it</i></section>',
+    })
     const before = told.length
     el('n').dispatchEvent(new CustomEvent('x-press', { bubbles: true, composed: true }))
     expect(told.length).toBe(before)
-    patch({ op: 'attrs', key: 'card', attrs: [{ name: 'data-does', value: 'x-press|go:%2Fother' }] })
+    patch({
+      op: 'attrs',
+      key: 'card',
+      attrs: [{ name: 'data-does', value: 'x-press|go:%2Fother' }],
+    })
     el('card').dispatchEvent(new CustomEvent('x-press', { bubbles: true }))
     expect(told.slice(before)).toEqual([{ type: 'go', id: 't', to: '/other' }])
   })

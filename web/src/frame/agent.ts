@@ -6,7 +6,15 @@ import { inksOf } from './inks'
 import { force } from './states'
 import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
-interface Tile { host: HTMLElement; root: ShadowRoot; screen: HTMLElement; place: TilePlace; set: Map<Element, Set<string>>; boxed?: boolean; hear: () => void }
+interface Tile {
+  host: HTMLElement
+  root: ShadowRoot
+  screen: HTMLElement
+  place: TilePlace
+  set: Map<Element, Set<string>>
+  boxed?: boolean
+  hear: () => void
+}
 
 const script = document.querySelector<HTMLScriptElement>('script[data-kit]')
 const tiles = new Map<string, Tile>()
@@ -31,29 +39,71 @@ function tileOf(place: TilePlace): Tile {
     root.append(screen)
     document.body.append(host)
     const id = place.id
-    const holds = follow(root, (name, value) => tell({ type: 'held', id, name, value: ['string', 'number', 'boolean'].includes(typeof value) ? value : '' }))
-    const does = hear(root, key => byKey(made, key), (verb, to, on) => {
-      if (verb === 'go') tell({ type: 'go', id, to })
-      else tell({ type: 'act', id, verb, to, on })
-    })
-    const made: Tile = { host, root, screen, place, set: new Map(), hear: () => { does(); holds() } }
+    const holds = follow(root, (name, value) =>
+      tell({
+        type: 'held',
+        id,
+        name,
+        value: ['string', 'number', 'boolean'].includes(typeof value) ? value : '',
+      }),
+    )
+    const does = hear(
+      root,
+      key => byKey(made, key),
+      (verb, to, on) => {
+        if (verb === 'go') tell({ type: 'go', id, to })
+        else tell({ type: 'act', id, verb, to, on })
+      },
+    )
+    const made: Tile = {
+      host,
+      root,
+      screen,
+      place,
+      set: new Map(),
+      hear: () => {
+        does()
+        holds()
+      },
+    }
     tile = made
     tiles.set(id, tile)
-    root.addEventListener('click', e => { if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault() })
+    root.addEventListener('click', e => {
+      if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault()
+    })
     root.addEventListener('submit', e => e.preventDefault())
-    if (goEvent) root.addEventListener(goEvent, e => { e.preventDefault(); tell({ type: 'go', id, to: String((e as CustomEvent<{ to?: unknown }>).detail?.to ?? '') }) })
+    if (goEvent)
+      root.addEventListener(goEvent, e => {
+        e.preventDefault()
+        tell({ type: 'go', id, to: String((e as CustomEvent<{ to?: unknown }>).detail?.to ?? '') })
+      })
   }
   const before = tile.place
   tile.place = place
   const { style } = tile.host
-  Object.assign(style, { position: 'absolute', left: `${place.x}px`, top: `${place.y}px`, width: `${place.w}px`, height: `${place.h}px`, overflow: 'hidden', contain: 'strict' })
+  Object.assign(style, {
+    position: 'absolute',
+    left: `${place.x}px`,
+    top: `${place.y}px`,
+    width: `${place.w}px`,
+    height: `${place.h}px`,
+    overflow: 'hidden',
+    contain: 'strict',
+  })
   tile.host.toggleAttribute('data-still', !place.live)
   tile.host.inert = !place.live
-  Object.assign(tile.screen.style, { width: `${place.width}px`, minHeight: `${place.h / place.scale}px`, transform: `scale(${place.scale})`, transformOrigin: '0 0', contain: 'layout' })
+  Object.assign(tile.screen.style, {
+    width: `${place.width}px`,
+    minHeight: `${place.h / place.scale}px`,
+    transform: `scale(${place.scale})`,
+    transformOrigin: '0 0',
+    contain: 'layout',
+  })
   if (tile.screen.dataset.theme !== place.theme) {
     tile.screen.dataset.theme = place.theme
     if (tile.boxed) void look(tile, place.id)
-  } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale)) void look(tile, place.id)
+  } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale))
+    void look(tile, place.id)
   return tile
 }
 
@@ -92,11 +142,15 @@ function apply(tile: Tile, patch: Patch) {
       const wanted = new Set((patch.attrs ?? []).map(a => a.name))
       // Components reflect attributes onto themselves; only what was set here is taken
       // away. What somebody chose in a control meanwhile stays chosen.
-      const held = tile.place.live ? (el as HTMLElement).dataset.holds?.split('|')[1]?.toLowerCase() : undefined
+      const held = tile.place.live
+        ? (el as HTMLElement).dataset.holds?.split('|')[1]?.toLowerCase()
+        : undefined
       const chosen = (name: string) => name.replaceAll('-', '') === held
-      const known = tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
+      const known =
+        tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
       for (const name of known) if (!wanted.has(name) && !chosen(name)) el.removeAttribute(name)
-      for (const a of patch.attrs ?? []) if (!chosen(a.name)) el.setAttribute(a.name, a.flag ? '' : a.value)
+      for (const a of patch.attrs ?? [])
+        if (!chosen(a.name)) el.setAttribute(a.name, a.flag ? '' : a.value)
       tile.set.set(el, wanted)
       break
     }
@@ -107,7 +161,9 @@ function apply(tile: Tile, patch: Patch) {
       else el.prepend(patch.text ?? '')
       break
     }
-    case 'remove': el?.remove(); break
+    case 'remove':
+      el?.remove()
+      break
     case 'insert': {
       const parent = byKey(tile, patch.parent ?? '')
       const node = fragment(patch.html ?? '').firstElementChild
@@ -125,12 +181,18 @@ function apply(tile: Tile, patch: Patch) {
 type Updating = Element & { updateComplete?: Promise<unknown>; isUpdatePending?: boolean }
 
 /** The next paint, or a moment later where the frame is not shown. */
-const painted = () => new Promise<void>(done => { requestAnimationFrame(() => setTimeout(done)); setTimeout(done, 60) })
+const painted = () =>
+  new Promise<void>(done => {
+    requestAnimationFrame(() => setTimeout(done))
+    setTimeout(done, 60)
+  })
 
 async function settled(tile: Tile) {
   // Off-screen frames get no animation frames; the elements' own promises do.
   for (let round = 0; round < 3; round++) {
-    const waiting = [...tile.root.querySelectorAll('*')].filter(e => (e as Updating).isUpdatePending !== false && (e as Updating).updateComplete) as Updating[]
+    const waiting = [...tile.root.querySelectorAll('*')].filter(
+      e => (e as Updating).isUpdatePending !== false && (e as Updating).updateComplete,
+    ) as Updating[]
     if (!waiting.length) break
     await Promise.all(waiting.map(e => e.updateComplete))
   }
@@ -138,8 +200,14 @@ async function settled(tile: Tile) {
 
 async function look(tile: Tile, id: string, token?: number, boxed = true) {
   await settled(tile)
-  if (token) { await painted(); tell({ type: 'painted', id, token }) }
-  if (!boxed) { tell({ type: 'drawn', id, height: 0, boxes: [], token }); return }
+  if (token) {
+    await painted()
+    tell({ type: 'painted', id, token })
+  }
+  if (!boxed) {
+    tell({ type: 'drawn', id, height: 0, boxes: [], token })
+    return
+  }
   const k = tile.place.scale
   const boxes = measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
@@ -156,7 +224,12 @@ function fill(content: TileContent, wantMeasure: boolean) {
   tile.screen.replaceChildren(fragment(content.html))
   setProps(tile, content.props)
   tile.hear()
-  if (content.state) { const { state } = content; void settled(tile).then(() => { if (!force(tile.screen, state)) tell({ type: 'stateless', id: content.id }) }) }
+  if (content.state) {
+    const { state } = content
+    void settled(tile).then(() => {
+      if (!force(tile.screen, state)) tell({ type: 'stateless', id: content.id })
+    })
+  }
   void look(tile, content.id, undefined, wantMeasure)
 }
 
@@ -164,7 +237,11 @@ function receive(message: ToFrame) {
   switch (message.type) {
     case 'init':
       goEvent = message.go
-      for (const text of message.styles) { const s = new CSSStyleSheet(); s.replaceSync(text); sheets.push(s) }
+      for (const text of message.styles) {
+        const s = new CSSStyleSheet()
+        s.replaceSync(text)
+        sheets.push(s)
+      }
       sheets.push(dress)
       document.adoptedStyleSheets = [dress]
       break
@@ -175,8 +252,12 @@ function receive(message: ToFrame) {
       for (const [id, tile] of tiles) if (tile.boxed) void look(tile, id)
       break
     }
-    case 'place': for (const p of message.tiles) tileOf(p); break
-    case 'fill': fill(message.tile, message.measure); break
+    case 'place':
+      for (const p of message.tiles) tileOf(p)
+      break
+    case 'fill':
+      fill(message.tile, message.measure)
+      break
     case 'patch': {
       const tile = tiles.get(message.id)
       if (!tile) return
@@ -186,10 +267,17 @@ function receive(message: ToFrame) {
     }
     case 'inks': {
       const tile = tiles.get(message.id)
-      if (tile) void settled(tile).then(() => tell({ type: 'inks', id: message.id, inks: inksOf(tile.screen) }))
+      if (tile)
+        void settled(tile).then(() =>
+          tell({ type: 'inks', id: message.id, inks: inksOf(tile.screen) }),
+        )
       break
     }
-    case 'drop': for (const id of message.ids) { tiles.get(id)?.host.remove(); tiles.delete(id) }
+    case 'drop':
+      for (const id of message.ids) {
+        tiles.get(id)?.host.remove()
+        tiles.delete(id)
+      }
   }
 }
 
@@ -197,5 +285,11 @@ addEventListener('message', e => {
   if (e.source !== parent || port || !e.ports[0]) return
   port = e.ports[0]
   port.onmessage = m => receive(m.data as ToFrame)
-  import(/* @vite-ignore */ script?.dataset.kit ?? '').then((m: Record<string, unknown>) => { kit = m; tell({ type: 'ready' }) }, (err: unknown) => tell({ type: 'failed', message: String(err) }))
+  import(/* @vite-ignore */ script?.dataset.kit ?? '').then(
+    (m: Record<string, unknown>) => {
+      kit = m
+      tell({ type: 'ready' })
+    },
+    (err: unknown) => tell({ type: 'failed', message: String(err) }),
+  )
 })

@@ -25,12 +25,22 @@ function read(colour: string): Rgb {
   return out
 }
 
-const over = (top: Rgb, below: Rgb): Rgb => [0, 1, 2].map(i => top[i]! * top[3] + below[i]! * (1 - top[3])).concat(1) as Rgb
-const hex = (c: Rgb) => '#' + c.slice(0, 3).map(n => Math.round(n).toString(16).padStart(2, '0')).join('').toUpperCase()
+const over = (top: Rgb, below: Rgb): Rgb =>
+  [0, 1, 2].map(i => top[i]! * top[3] + below[i]! * (1 - top[3])).concat(1) as Rgb
+const hex = (c: Rgb) =>
+  '#' +
+  c
+    .slice(0, 3)
+    .map(n => Math.round(n).toString(16).padStart(2, '0'))
+    .join('')
+    .toUpperCase()
 
 /** Relative luminance and contrast as WCAG 2.2 defines them. */
 export function luminance([r, g, b]: readonly number[]): number {
-  const [x, y, z] = [r!, g!, b!].map(n => { const s = n / 255; return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4 })
+  const [x, y, z] = [r!, g!, b!].map(n => {
+    const s = n / 255
+    return s <= 0.04045 ? s / 12.92 : ((s + 0.055) / 1.055) ** 2.4
+  })
   return 0.2126 * x! + 0.7152 * y! + 0.0722 * z!
 }
 export function contrast(a: readonly number[], b: readonly number[]): number {
@@ -40,7 +50,9 @@ export function contrast(a: readonly number[], b: readonly number[]): number {
 
 const parentOf = (n: Node): Element | null => {
   const slot = (n as Element).assignedSlot
-  return slot ?? n.parentElement ?? ((n.getRootNode() as ShadowRoot).host as Element | undefined) ?? null
+  return (
+    slot ?? n.parentElement ?? ((n.getRootNode() as ShadowRoot).host as Element | undefined) ?? null
+  )
 }
 
 /** All pairs of letters and ground below a node, through shadow roots, each once. */
@@ -59,15 +71,33 @@ export function inksOf(root: Element): Ink[] {
     const px = parseFloat(style.fontSize)
     const large = px >= 24 || (px >= 18.66 && Number(style.fontWeight) >= 700)
     const key = hex(ink) + hex(ground) + large
-    if (!out.has(key)) out.set(key, { ink: hex(ink), ground: hex(ground), ratio: contrast(ink, ground), large, sample: text.slice(0, 40) })
+    if (!out.has(key))
+      out.set(key, {
+        ink: hex(ink),
+        ground: hex(ground),
+        ratio: contrast(ink, ground),
+        large,
+        sample: text.slice(0, 40),
+      })
   }
   const visit = (node: Element) => {
     const style = getComputedStyle(node)
     if (style.display === 'none' || style.visibility === 'hidden') return
     // Letters of an element with a shadow stand where their slot is.
-    const said = node instanceof HTMLInputElement || node instanceof HTMLTextAreaElement || node instanceof HTMLSelectElement ? [{ text: written(node), at: node }]
-      : [...node.childNodes].filter((c): c is Text => c.nodeType === Node.TEXT_NODE).flatMap(c => (node.shadowRoot && !c.assignedSlot ? [] : [{ text: c.data, at: c.assignedSlot ?? node }]))
-    for (const { text, at } of said) if (text.trim() && node.getClientRects().length && !disabled(node)) note(text.trim(), at)
+    const said =
+      node instanceof HTMLInputElement ||
+      node instanceof HTMLTextAreaElement ||
+      node instanceof HTMLSelectElement
+        ? [{ text: written(node), at: node }]
+        : [...node.childNodes]
+            .filter((c): c is Text => c.nodeType === Node.TEXT_NODE)
+            .flatMap(c =>
+              node.shadowRoot && !c.assignedSlot
+                ? []
+                : [{ text: c.data, at: c.assignedSlot ?? node }],
+            )
+    for (const { text, at } of said)
+      if (text.trim() && node.getClientRects().length && !disabled(node)) note(text.trim(), at)
     if (node instanceof HTMLSelectElement) return
     for (const c of node.shadowRoot?.children ?? []) visit(c)
     for (const c of node.children) if (!node.shadowRoot || c.assignedSlot) visit(c)
@@ -77,7 +107,12 @@ export function inksOf(root: Element): Ink[] {
 }
 
 /** The letters in an input; boxes, handles and the like show none. */
-const written = (input: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement) => (['checkbox', 'radio', 'range', 'file', 'color'].includes(input.type) ? '' : input.value)
+const written = (input: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement) =>
+  ['checkbox', 'radio', 'range', 'file', 'color'].includes(input.type) ? '' : input.value
 
 /** What cannot be used now needs no contrast (WCAG 2.2, 1.4.3). */
-const disabled = (n: Element): boolean => { for (let at: Element | null = n; at; at = parentOf(at)) if ((at as HTMLInputElement).disabled === true) return true; return false }
+const disabled = (n: Element): boolean => {
+  for (let at: Element | null = n; at; at = parentOf(at))
+    if ((at as HTMLInputElement).disabled === true) return true
+  return false
+}

@@ -8,17 +8,42 @@ import type { State } from './states'
 export type Patch = components['schemas']['RenderPatch']
 export type Props = Record<string, Record<string, unknown>>
 
-export interface TilePlace { id: string; x: number; y: number; w: number; h: number; scale: number; width: number; theme: string; live: boolean }
-export interface TileContent { id: string; html: string; props?: Props; state?: State }
+export interface TilePlace {
+  id: string
+  x: number
+  y: number
+  w: number
+  h: number
+  scale: number
+  width: number
+  theme: string
+  live: boolean
+}
+export interface TileContent {
+  id: string
+  html: string
+  props?: Props
+  state?: State
+}
 /** A colour of letters on a ground that occurs in a tile. */
-export interface Ink { ink: string; ground: string; ratio: number; large: boolean; sample: string }
+export interface Ink {
+  ink: string
+  ground: string
+  ratio: number
+  large: boolean
+  sample: string
+}
 /** Where an element stands, how much wider what stands in it is, and whether a frame
  * scrolls it where it reaches past what it stands in. */
 export type { Box }
 
 /** What a team adds to the kit: themes and fonts as a style sheet, icons by name, and
  * the name of the module's function that takes those. */
-export interface Dress { css: string; icons: Record<string, string>; add: string }
+export interface Dress {
+  css: string
+  icons: Record<string, string>
+  add: string
+}
 
 export type ToFrame =
   | { type: 'init'; styles: string[]; go: string }

@@ -3,9 +3,13 @@ import { force, withMarks } from './states'
 
 describe('states that are shown and not had', () => {
   it('lets rules hold for marked elements too', () => {
-    expect(withMarks('a:hover:not(:disabled) { x: 1 }')).toBe('a:is(:hover,[data-u-hover]):not(:disabled) { x: 1 }')
+    expect(withMarks('a:hover:not(:disabled) { x: 1 }')).toBe(
+      'a:is(:hover,[data-u-hover]):not(:disabled) { x: 1 }',
+    )
     expect(withMarks(':host(:hover) b {}')).toBe(':host(:is(:hover,[data-u-hover])) b {}')
-    expect(withMarks(':focus-visible {} :focus {} :focus-within {}')).toBe(':is(:focus-visible,[data-u-focus]) {} :is(:focus,[data-u-focus]) {} :is(:focus-within,[data-u-within]) {}')
+    expect(withMarks(':focus-visible {} :focus {} :focus-within {}')).toBe(
+      ':is(:focus-visible,[data-u-focus]) {} :is(:focus,[data-u-focus]) {} :is(:focus-within,[data-u-within]) {}',
+    )
     expect(withMarks('.hover, .x-hover, a::before {}')).toBe('.hover, .x-hover, a::before {}')
   })
   let screen: HTMLElement

@@ -2,22 +2,34 @@
  * neither: rules for these states are made to hold for marked elements as well. */
 export type State = 'hover' | 'focus'
 
-const reachable = 'button:not(:disabled), a[href], input:not(:disabled), select, textarea, summary, [tabindex]:not([tabindex="-1"])'
+const reachable =
+  'button:not(:disabled), a[href], input:not(:disabled), select, textarea, summary, [tabindex]:not([tabindex="-1"])'
 const rewritten = new WeakMap<CSSStyleSheet, CSSStyleSheet>()
 
 /** A selector's text with marks beside the states of the moment. */
 export function withMarks(css: string): string {
-  return css.replace(/:(hover|focus-visible|focus-within|focus)(?![\w-])/g, (state, name: string) => `:is(${state},[data-u-${name === 'hover' ? 'hover' : name === 'focus-within' ? 'within' : 'focus'}])`)
+  return css.replace(
+    /:(hover|focus-visible|focus-within|focus)(?![\w-])/g,
+    (state, name: string) =>
+      `:is(${state},[data-u-${name === 'hover' ? 'hover' : name === 'focus-within' ? 'within' : 'focus'}])`,
+  )
 }
 
 function marked(sheet: CSSStyleSheet): CSSStyleSheet {
   let out = rewritten.get(sheet)
   if (!out) {
-    let text = ''
-    try { text = [...sheet.cssRules].map(r => r.cssText).join('\n') } catch { return sheet } // of another origin
+    let text: string
+    try {
+      text = [...sheet.cssRules].map(r => r.cssText).join('\n')
+    } catch {
+      return sheet // of another origin
+    }
     const next = withMarks(text)
     out = sheet
-    if (next !== text) { out = new CSSStyleSheet(); out.replaceSync(next) }
+    if (next !== text) {
+      out = new CSSStyleSheet()
+      out.replaceSync(next)
+    }
     rewritten.set(sheet, out)
     rewritten.set(out, out)
   }

@@ -9,7 +9,10 @@ defineEmits<{ close: [] }>()
   <Dialog open class="relative z-50" @close="$emit('close')">
     <div class="fixed inset-0 bg-ink/40" aria-hidden="true"></div>
     <div class="fixed inset-0 flex items-start justify-center overflow-auto p-4 pt-[12vh]">
-      <DialogPanel class="w-full border border-ink bg-sheet p-4" :class="wide ? 'max-w-3xl' : 'max-w-md'">
+      <DialogPanel
+        class="w-full border border-ink bg-sheet p-4"
+        :class="wide ? 'max-w-3xl' : 'max-w-md'"
+      >
         <DialogTitle as="h2" class="mb-3 text-lg">{{ title }}</DialogTitle>
         <slot></slot>
       </DialogPanel>

@@ -11,10 +11,17 @@ defineEmits<{ close: [] }>()
       <section v-for="g in keyTable" :key="g.group">
         <h3 class="mb-2">{{ g.group }}</h3>
         <dl class="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-          <template v-for="[key, what] in g.keys" :key="key"><dt><kbd class="kbd whitespace-nowrap">{{ key }}</kbd></dt><dd>{{ what }}</dd></template>
+          <template v-for="[key, what] in g.keys" :key="key"
+            ><dt>
+              <kbd class="kbd whitespace-nowrap">{{ key }}</kbd>
+            </dt>
+            <dd>{{ what }}</dd></template
+          >
         </dl>
       </section>
     </div>
-    <p class="mt-4 text-ink2">Single letters act only while a line has the focus, never while typing.</p>
+    <p class="mt-4 text-ink2">
+      Single letters act only while a line has the focus, never while typing.
+    </p>
   </AppDialog>
 </template>

@@ -9,7 +9,18 @@ const text = computed(() => props.parts.map(p => `${p.value || 'not set'} ${p.us
 </script>
 
 <template>
-  <span class="inline-flex h-2 gap-px align-middle" :style="{ width: (width ?? 64) + 'px' }" role="img" :aria-label="text" :title="text">
-    <span v-for="(p, i) in parts" :key="p.value" :class="shades[Math.min(i, 3)]" :style="{ width: (100 * p.uses) / total + '%' }"></span>
+  <span
+    class="inline-flex h-2 gap-px align-middle"
+    :style="{ width: (width ?? 64) + 'px' }"
+    role="img"
+    :aria-label="text"
+    :title="text"
+  >
+    <span
+      v-for="(p, i) in parts"
+      :key="p.value"
+      :class="shades[Math.min(i, 3)]"
+      :style="{ width: (100 * p.uses) / total + '%' }"
+    ></span>
   </span>
 </template>

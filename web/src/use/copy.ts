@@ -7,6 +7,8 @@ export function useCopy() {
     try {
       await navigator.clipboard.writeText(text)
       ws.say(`${what} is on the clipboard.`)
-    } catch { ws.say(`The browser does not let ${what.toLowerCase()} onto the clipboard.`) }
+    } catch {
+      ws.say(`The browser does not let ${what.toLowerCase()} onto the clipboard.`)
+    }
   }
 }

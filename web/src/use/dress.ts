@@ -10,10 +10,22 @@ export const useDress = defineStore('dress', () => {
   const ws = useWorkspace()
   const kept = shallowRef<Schemas['ApiDressOut']>()
   const draft = ref('')
-  watch(() => ws.data?.dress, async hash => {
-    if (!hash || hash === kept.value?.hash) return
-    try { kept.value = await ask(GET('/api/dress')) } catch (e) { ws.say((e as Error).message) }
-  }, { immediate: true })
-  const message = computed<Dress>(() => ({ css: (kept.value?.css ?? '') + draft.value, icons: { ...kept.value?.icons }, add: kept.value?.add ?? '' }))
+  watch(
+    () => ws.data?.dress,
+    async hash => {
+      if (!hash || hash === kept.value?.hash) return
+      try {
+        kept.value = await ask(GET('/api/dress'))
+      } catch (e) {
+        ws.say((e as Error).message)
+      }
+    },
+    { immediate: true },
+  )
+  const message = computed<Dress>(() => ({
+    css: (kept.value?.css ?? '') + draft.value,
+    icons: { ...kept.value?.icons },
+    add: kept.value?.add ?? '',
+  }))
   return { draft, message }
 })

@@ -5,11 +5,13 @@ const cache = new Map<string, Promise<string[]>>()
 export function frameStyles(base: string): Promise<string[]> {
   let styles = cache.get(base)
   if (!styles) {
-    styles = Promise.all(['kit.css', 'layout.css'].map(async name => {
-      const answer = await fetch(base + name)
-      if (!answer.ok) throw new Error(`${name}: ${answer.statusText}`)
-      return answer.text()
-    }))
+    styles = Promise.all(
+      ['kit.css', 'layout.css'].map(async name => {
+        const answer = await fetch(base + name)
+        if (!answer.ok) throw new Error(`${name}: ${answer.statusText}`)
+        return answer.text()
+      }),
+    )
     cache.set(base, styles)
   }
   return styles

@@ -6,10 +6,75 @@ export function typing(e: KeyboardEvent): boolean {
 
 /** All keys, as the help shows them. */
 export const keyTable: { group: string; keys: [string, string][] }[] = [
-  { group: 'Everywhere', keys: [['Ctrl K', 'Find anything'], ['?', 'These keys'], ['Ctrl Z', 'Undo'], ['Ctrl Shift Z', 'Redo']] },
-  { group: 'Lines', keys: [['↑ ↓', 'Walk the lines'], ['Enter', 'Edit the text'], ['n  N', 'New line after, before'], ['i', 'New line inside'], ['Tab  Ctrl Enter', 'On a new line: take it and go on inside, after it'], ['Alt ↑ ↓', 'Move up, down'], ['Alt → ←', 'Nest deeper, less deep'], ['Shift ↑ ↓', 'Select more'], ['c', 'Copy beside'], ['p', 'Set a prop by typing: emphasis strong'], ['r', 'Repeat the last insertion'], ['Ctrl C X V', 'Copy, cut, paste; between screens too'], ['e', 'Extract a piece'], ['f', 'Repair what is found here'], ['o', 'Lines as code'], ['w', 'Wrap in a stack'], ['u', 'Unwrap'], ['Delete', 'Remove'], ['← →', 'Fold, unfold'], ['s  S', 'Next, previous stray or finding']] },
-  { group: 'Expressions', keys: [['↑ ↓', 'Walk what may stand'], ['Tab', 'Take it'], ['Alt ↑ ↓', 'Try it on another record']] },
-  { group: 'Samples', keys: [['Enter', 'Edit the cell'], ['Shift ↑ ↓ ← →', 'Select more'], ['Ctrl D', 'Fill down'], ['Ctrl C V', 'Copy, paste'], ['Delete', 'Clear'], ['Ctrl Enter', 'New record'], ['Ctrl Delete', 'Remove records']] },
-  { group: 'Shelf', keys: [['← → ↑ ↓', 'Walk the wall'], ['c', 'Copy the example’s code']] },
-  { group: 'Choices', keys: [['Tab', 'Into the choices'], ['↑ ↓', 'Walk the choices'], ['1 … 9', 'Choose'], ['m', 'Take the most used value'], ['Esc', 'Back to the line']] },
+  {
+    group: 'Everywhere',
+    keys: [
+      ['Ctrl K', 'Find anything'],
+      ['?', 'These keys'],
+      ['Ctrl Z', 'Undo'],
+      ['Ctrl Shift Z', 'Redo'],
+    ],
+  },
+  {
+    group: 'Lines',
+    keys: [
+      ['↑ ↓', 'Walk the lines'],
+      ['Enter', 'Edit the text'],
+      ['n  N', 'New line after, before'],
+      ['i', 'New line inside'],
+      ['Tab  Ctrl Enter', 'On a new line: take it and go on inside, after it'],
+      ['Alt ↑ ↓', 'Move up, down'],
+      ['Alt → ←', 'Nest deeper, less deep'],
+      ['Shift ↑ ↓', 'Select more'],
+      ['c', 'Copy beside'],
+      ['p', 'Set a prop by typing: emphasis strong'],
+      ['r', 'Repeat the last insertion'],
+      ['Ctrl C X V', 'Copy, cut, paste; between screens too'],
+      ['e', 'Extract a piece'],
+      ['f', 'Repair what is found here'],
+      ['o', 'Lines as code'],
+      ['w', 'Wrap in a stack'],
+      ['u', 'Unwrap'],
+      ['Delete', 'Remove'],
+      ['← →', 'Fold, unfold'],
+      ['s  S', 'Next, previous stray or finding'],
+    ],
+  },
+  {
+    group: 'Expressions',
+    keys: [
+      ['↑ ↓', 'Walk what may stand'],
+      ['Tab', 'Take it'],
+      ['Alt ↑ ↓', 'Try it on another record'],
+    ],
+  },
+  {
+    group: 'Samples',
+    keys: [
+      ['Enter', 'Edit the cell'],
+      ['Shift ↑ ↓ ← →', 'Select more'],
+      ['Ctrl D', 'Fill down'],
+      ['Ctrl C V', 'Copy, paste'],
+      ['Delete', 'Clear'],
+      ['Ctrl Enter', 'New record'],
+      ['Ctrl Delete', 'Remove records'],
+    ],
+  },
+  {
+    group: 'Shelf',
+    keys: [
+      ['← → ↑ ↓', 'Walk the wall'],
+      ['c', 'Copy the example’s code'],
+    ],
+  },
+  {
+    group: 'Choices',
+    keys: [
+      ['Tab', 'Into the choices'],
+      ['↑ ↓', 'Walk the choices'],
+      ['1 … 9', 'Choose'],
+      ['m', 'Take the most used value'],
+      ['Esc', 'Back to the line'],
+    ],
+  },
 ]

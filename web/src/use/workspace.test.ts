@@ -4,20 +4,41 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 const answers: { path: string; body?: unknown; status: number; data: unknown }[] = []
 const asked: { path: string; body: unknown }[] = []
 
-vi.stubGlobal('EventSource', class { close() {} addEventListener() {} })
+vi.stubGlobal(
+  'EventSource',
+  class {
+    close() {}
+    addEventListener() {}
+  },
+)
 vi.stubGlobal('fetch', async (request: Request) => {
   const path = new URL(request.url, 'http://x').pathname
   asked.push({ path, body: request.method === 'POST' ? await request.clone().json() : undefined })
   const a = answers.shift()
   if (!a) throw new TypeError('offline')
-  return new Response(JSON.stringify(a.data), { status: a.status, headers: { 'content-type': 'application/json' } })
+  return new Response(JSON.stringify(a.data), {
+    status: a.status,
+    headers: { 'content-type': 'application/json' },
+  })
 })
 const answer = (path: string, data: unknown, status = 200) => answers.push({ path, data, status })
 
-const shown = { name: 'Fernhollow', me: { name: 'noor', role: 'builder' }, docs: [{ kind: 'screen', id: 'a', removed: false }, { kind: 'screen', id: 'b', removed: true }, { kind: 'shell', id: 's' }], questions: 3, strays: 7, findings: 20, seq: 1 }
+const shown = {
+  name: 'Fernhollow',
+  me: { name: 'noor', role: 'builder' },
+  docs: [
+    { kind: 'screen', id: 'a', removed: false },
+    { kind: 'screen', id: 'b', removed: true },
+    { kind: 'shell', id: 's' },
+  ],
+  questions: 3,
+  strays: 7,
+  findings: 20,
+  seq: 1,
+}
 
-let useWorkspace: typeof import('./workspace')['useWorkspace']
-let remembered: typeof import('./workspace')['remembered']
+let useWorkspace: (typeof import('./workspace'))['useWorkspace']
+let remembered: (typeof import('./workspace'))['remembered']
 beforeEach(async () => {
   answers.length = asked.length = 0
   vi.stubGlobal('location', new URL('http://127.0.0.1:4780/'))
@@ -26,14 +47,34 @@ beforeEach(async () => {
 })
 
 describe('what can be taken back', () => {
-  const row = (seq: number, author: string, undoes = 0) => ({ seq, author, title: 'c' + seq, undoes })
+  const row = (seq: number, author: string, undoes = 0) => ({
+    seq,
+    author,
+    title: 'c' + seq,
+    undoes,
+  })
   const of = (...rows: ReturnType<typeof row>[]) => remembered(rows.toReversed(), 'ida')
   it('is what one did oneself, the latest last', () => {
-    expect(of(row(1, 'ida'), row(2, 'noor'), row(3, 'ida'))).toEqual({ done: [{ seq: 1, title: 'c1' }, { seq: 3, title: 'c3' }], undone: [] })
+    expect(of(row(1, 'ida'), row(2, 'noor'), row(3, 'ida'))).toEqual({
+      done: [
+        { seq: 1, title: 'c1' },
+        { seq: 3, title: 'c3' },
+      ],
+      undone: [],
+    })
   })
   it('follows what was taken back and done again', () => {
-    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2))).toEqual({ done: [{ seq: 1, title: 'c1' }], undone: [{ seq: 3, title: 'c2' }] })
-    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2), row(4, 'ida', 3))).toEqual({ done: [{ seq: 1, title: 'c1' }, { seq: 4, title: 'c2' }], undone: [] })
+    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2))).toEqual({
+      done: [{ seq: 1, title: 'c1' }],
+      undone: [{ seq: 3, title: 'c2' }],
+    })
+    expect(of(row(1, 'ida'), row(2, 'ida'), row(3, 'ida', 2), row(4, 'ida', 3))).toEqual({
+      done: [
+        { seq: 1, title: 'c1' },
+        { seq: 4, title: 'c2' },
+      ],
+      undone: [],
+    })
   })
   it('is done again no more after something new', () => {
     expect(of(row(1, 'ida'), row(2, 'ida', 1), row(3, 'ida')).undone).toEqual([])
@@ -66,9 +107,19 @@ describe('the workspace', () => {
     const ws = useWorkspace()
     answer('/api/workspace', shown)
     await ws.load()
-    answer('/api/changes', { seq: 2, title: 'Set emphasis', counts: { questions: 3, strays: 6, findings: 20 } })
-    await ws.take({ title: 'Set emphasis', steps: [] }, { view: 'screen:a', set: '', state: '', known: 4 })
-    expect(asked.at(-1)).toMatchObject({ path: '/api/changes', body: { view: 'screen:a', known: 4 } })
+    answer('/api/changes', {
+      seq: 2,
+      title: 'Set emphasis',
+      counts: { questions: 3, strays: 6, findings: 20 },
+    })
+    await ws.take(
+      { title: 'Set emphasis', steps: [] },
+      { view: 'screen:a', set: '', state: '', known: 4 },
+    )
+    expect(asked.at(-1)).toMatchObject({
+      path: '/api/changes',
+      body: { view: 'screen:a', known: 4 },
+    })
     expect(ws.data).toMatchObject({ strays: 6, seq: 2, name: 'Fernhollow' })
     expect(ws.done).toEqual([{ seq: 2, title: 'Set emphasis' }])
   })
@@ -76,7 +127,12 @@ describe('the workspace', () => {
     const ws = useWorkspace()
     answer('/api/workspace', shown)
     await ws.load()
-    answer('/api/changes', { changes: [{ seq: 3, author: 'ida', title: 'c3', undoes: 0 }, { seq: 2, author: 'noor', title: 'c2', undoes: 0 }] })
+    answer('/api/changes', {
+      changes: [
+        { seq: 3, author: 'ida', title: 'c3', undoes: 0 },
+        { seq: 2, author: 'noor', title: 'c2', undoes: 0 },
+      ],
+    })
     await ws.remember()
     expect(ws.done).toEqual([{ seq: 2, title: 'c2' }])
     await ws.remember()
@@ -90,7 +146,10 @@ describe('the workspace', () => {
   it('takes two undos in a hurry as two changes, one after the other', async () => {
     const ws = useWorkspace()
     const counts = { questions: 0, strays: 0, findings: 0 }
-    for (const seq of [1, 2]) { answer('', { seq, title: 'c' + seq, counts }); await ws.take({ title: 'c' + seq, steps: [] }) }
+    for (const seq of [1, 2]) {
+      answer('', { seq, title: 'c' + seq, counts })
+      await ws.take({ title: 'c' + seq, steps: [] })
+    }
     answer('', { seq: 3, title: '', counts })
     answer('', { seq: 4, title: '', counts })
     await Promise.all([ws.undo(), ws.undo(), ws.undo()])
@@ -100,7 +159,10 @@ describe('the workspace', () => {
   it('takes back and brings back, and a new change ends what could be brought back', async () => {
     const ws = useWorkspace()
     const counts = { questions: 0, strays: 0, findings: 0 }
-    for (const seq of [1, 2]) { answer('', { seq, title: 'c' + seq, counts }); await ws.take({ title: 'c' + seq, steps: [] }) }
+    for (const seq of [1, 2]) {
+      answer('', { seq, title: 'c' + seq, counts })
+      await ws.take({ title: 'c' + seq, steps: [] })
+    }
     answer('', { seq: 3, title: 'Take back: c2', counts })
     await ws.undo()
     expect(asked.at(-1)!.path).toBe('/api/changes/2/undo')

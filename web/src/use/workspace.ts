@@ -1,30 +1,76 @@
-import { useEventListener, useEventSource, useIntervalFn, useLocalStorage, useNow, useOnline } from '@vueuse/core'
+import {
+  useEventListener,
+  useEventSource,
+  useIntervalFn,
+  useLocalStorage,
+  useNow,
+  useOnline,
+} from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ApiError, ask, clientId, GET, POST, reached, type Change, type ChangeOut, type Schemas } from '../api/client'
+import {
+  ApiError,
+  ask,
+  clientId,
+  GET,
+  POST,
+  reached,
+  type Change,
+  type ChangeOut,
+  type Schemas,
+} from '../api/client'
 
 /** Where somebody else is looking. */
-export interface Here { client: string; name: string; doc: string; element?: string }
-export interface LiveEvent { seq: number; docs?: string[]; author?: string; client?: string }
+export interface Here {
+  client: string
+  name: string
+  doc: string
+  element?: string
+}
+export interface LiveEvent {
+  seq: number
+  docs?: string[]
+  author?: string
+  client?: string
+}
 
 /** What a window shows of a document: its revision, the sample set, the state. */
-export interface Seen { view: string; set: string; state: string; known?: number }
+export interface Seen {
+  view: string
+  set: string
+  state: string
+  known?: number
+}
 
 /** A change that can be taken back, or done again. */
-export interface Step { seq: number; title: string }
+export interface Step {
+  seq: number
+  title: string
+}
 
 /** What somebody can take back and do again, of the changes that are kept, newest first:
  * undo goes on where it was left, in whatever window and session. */
-export function remembered(rows: readonly { seq: number; author: string; title: string; undoes: number }[], me: string): { done: Step[]; undone: Step[] } {
-  const done: Step[] = [], undone: Step[] = []
-  const out = (list: Step[], seq: number) => { const at = list.findIndex(s => s.seq === seq); return at < 0 ? undefined : list.splice(at, 1)[0] }
+export function remembered(
+  rows: readonly { seq: number; author: string; title: string; undoes: number }[],
+  me: string,
+): { done: Step[]; undone: Step[] } {
+  const done: Step[] = [],
+    undone: Step[] = []
+  const out = (list: Step[], seq: number) => {
+    const at = list.findIndex(s => s.seq === seq)
+    return at < 0 ? undefined : list.splice(at, 1)[0]
+  }
   for (const r of rows.toReversed()) {
     if (!r.undoes) {
-      if (r.author === me) { done.push({ seq: r.seq, title: r.title }); undone.length = 0 }
+      if (r.author === me) {
+        done.push({ seq: r.seq, title: r.title })
+        undone.length = 0
+      }
       continue
     }
     // Somebody else may have taken it back, too.
-    const back = out(done, r.undoes), again = back ? undefined : out(undone, r.undoes)
+    const back = out(done, r.undoes),
+      again = back ? undefined : out(undone, r.undoes)
     if (back && r.author === me) undone.push({ seq: r.seq, title: back.title })
     if (again && r.author === me) done.push({ seq: r.seq, title: again.title })
   }
@@ -37,8 +83,17 @@ export const useWorkspace = defineStore('workspace', () => {
   const signedOut = ref(false)
   const failure = ref('')
   const notice = ref('')
-  const mode = useLocalStorage<'light' | 'dark'>('ubiquant-mode', matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')
-  watch(mode, m => { document.documentElement.dataset.mode = m }, { immediate: true })
+  const mode = useLocalStorage<'light' | 'dark'>(
+    'ubiquant-mode',
+    matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light',
+  )
+  watch(
+    mode,
+    m => {
+      document.documentElement.dataset.mode = m
+    },
+    { immediate: true },
+  )
 
   async function load() {
     try {
@@ -51,38 +106,73 @@ export const useWorkspace = defineStore('workspace', () => {
     }
   }
 
-  const events = useEventSource('/api/events', ['change', 'here', 'beat'] as const, { immediate: false, autoReconnect: { delay: 1000 } })
+  const events = useEventSource('/api/events', ['change', 'here', 'beat'] as const, {
+    immediate: false,
+    autoReconnect: { delay: 1000 },
+  })
   const started = ref(false)
   const lastEvent = shallowRef<LiveEvent>()
   const others = shallowRef<Here[]>([])
   // A stream that says nothing for long is dead, whatever the browser believes.
   const heard = ref(0)
   const now = useNow({ interval: 2000 })
-  watch([events.data, events.status], () => { heard.value = Date.now(); if (events.status.value === 'OPEN') reached.value = true })
+  watch([events.data, events.status], () => {
+    heard.value = Date.now()
+    if (events.status.value === 'OPEN') reached.value = true
+  })
   watch(events.data, text => {
     if (!text || events.event.value === 'beat') return
     if (events.event.value === 'here') {
-      others.value = ((JSON.parse(text) as { here?: Here[] }).here ?? []).filter(h => h.client !== clientId)
+      others.value = ((JSON.parse(text) as { here?: Here[] }).here ?? []).filter(
+        h => h.client !== clientId,
+      )
       return
     }
     lastEvent.value = JSON.parse(text) as LiveEvent
     if (lastEvent.value.client !== clientId) void load()
   })
   const online = useOnline()
-  const connected = computed(() => !started.value || (online.value && reached.value && events.status.value !== 'CLOSED' && (!heard.value || now.value.getTime() - heard.value < 30_000)))
+  const connected = computed(
+    () =>
+      !started.value ||
+      (online.value &&
+        reached.value &&
+        events.status.value !== 'CLOSED' &&
+        (!heard.value || now.value.getTime() - heard.value < 30_000)),
+  )
   // A server that did not answer is asked again until it does.
-  useIntervalFn(() => { if (started.value && !reached.value) void ask(GET('/api/health')).catch(() => undefined) }, 2000)
+  useIntervalFn(() => {
+    if (started.value && !reached.value) void ask(GET('/api/health')).catch(() => undefined)
+  }, 2000)
   // What happened meanwhile was not heard.
-  watch(connected, on => { if (on) void load() })
-  function listen() { if (!started.value) { started.value = true; events.open() } }
+  watch(connected, on => {
+    if (on) void load()
+  })
+  function listen() {
+    if (!started.value) {
+      started.value = true
+      events.open()
+    }
+  }
   // A page that the browser sets aside must not hold its connection: there are only a
   // few to one server, and those that wait behind them would wait for ever.
-  useEventListener(window, 'pagehide', () => { if (started.value) events.close() })
-  useEventListener(window, 'pageshow', e => { if (started.value && e.persisted) { events.open(); void load() } })
+  useEventListener(window, 'pagehide', () => {
+    if (started.value) events.close()
+  })
+  useEventListener(window, 'pageshow', e => {
+    if (started.value && e.persisted) {
+      events.open()
+      void load()
+    }
+  })
 
-  const canBuild = computed(() => data.value?.me.role === 'builder' || data.value?.me.role === 'keeper')
+  const canBuild = computed(
+    () => data.value?.me.role === 'builder' || data.value?.me.role === 'keeper',
+  )
   const canKeep = computed(() => data.value?.me.role === 'keeper')
-  const screens = computed(() => data.value?.docs.filter(d => d.kind === 'screen' && !d.removed) ?? [])
+  const screens = computed(
+    () => data.value?.docs.filter(d => d.kind === 'screen' && !d.removed) ?? [],
+  )
 
   // Undo walks back over what this window changed, then over what one changed before.
   const done = ref<Step[]>([])
@@ -91,17 +181,26 @@ export const useWorkspace = defineStore('workspace', () => {
   async function remember() {
     // Somebody else who signs in here takes back what is their own.
     const me = data.value?.me.name ?? ''
-    if (whose && whose !== me) { done.value = []; undone.value = [] }
+    if (whose && whose !== me) {
+      done.value = []
+      undone.value = []
+    }
     whose = me
     if (!canBuild.value || done.value.length) return
     try {
       const { changes } = await ask(GET('/api/changes', { params: { query: { most: 500 } } }))
       const kept = remembered(changes, me)
-      if (whose === me && !done.value.length) { done.value = kept.done; undone.value = kept.undone }
-    } catch { /* without it, undo begins with what is changed from now on */ }
+      if (whose === me && !done.value.length) {
+        done.value = kept.done
+        undone.value = kept.undone
+      }
+    } catch {
+      /* without it, undo begins with what is changed from now on */
+    }
   }
   function note(out: ChangeOut) {
-    if (out.lost?.length) say(`Could not follow: ${out.lost.map(l => `${l.prop} on ${l.title}, ${l.why}`).join('; ')}.`)
+    if (out.lost?.length)
+      say(`Could not follow: ${out.lost.map(l => `${l.prop} on ${l.title}, ${l.why}`).join('; ')}.`)
     done.value.push({ seq: out.seq, title: out.title })
     undone.value = []
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
@@ -121,7 +220,12 @@ export const useWorkspace = defineStore('workspace', () => {
   async function stepNow(from: typeof done, to: typeof done, seen?: Seen) {
     const last = from.value.at(-1)
     if (!last) return undefined
-    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq: last.seq } }, body: { client: clientId, ...seen } }))
+    const out = await ask(
+      POST('/api/changes/{seq}/undo', {
+        params: { path: { seq: last.seq } },
+        body: { client: clientId, ...seen },
+      }),
+    )
     from.value.pop()
     to.value.push({ seq: out.seq, title: last.title })
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
@@ -129,7 +233,12 @@ export const useWorkspace = defineStore('workspace', () => {
   }
   /** Takes back one change by itself, whoever made it. */
   async function takeBack(seq: number, title: string, seen?: Seen): Promise<ChangeOut> {
-    const out = await ask(POST('/api/changes/{seq}/undo', { params: { path: { seq } }, body: { client: clientId, ...seen } }))
+    const out = await ask(
+      POST('/api/changes/{seq}/undo', {
+        params: { path: { seq } },
+        body: { client: clientId, ...seen },
+      }),
+    )
     done.value = done.value.filter(d => d.seq !== seq)
     undone.value.push({ seq: out.seq, title })
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
@@ -142,7 +251,32 @@ export const useWorkspace = defineStore('workspace', () => {
   function say(text: string) {
     notice.value = text
     clearTimeout(clearing)
-    clearing = window.setTimeout(() => { notice.value = '' }, 6000)
+    clearing = window.setTimeout(() => {
+      notice.value = ''
+    }, 6000)
   }
-  return { data, signedOut, failure, notice, mode, load, listen, lastEvent, others, connected, canBuild, canKeep, screens, remember, take, note, undo, redo, takeBack, done, undone, say }
+  return {
+    data,
+    signedOut,
+    failure,
+    notice,
+    mode,
+    load,
+    listen,
+    lastEvent,
+    others,
+    connected,
+    canBuild,
+    canKeep,
+    screens,
+    remember,
+    take,
+    note,
+    undo,
+    redo,
+    takeBack,
+    done,
+    undone,
+    say,
+  }
 })

@@ -5,14 +5,42 @@ import { define, shared } from '../base.js'
 import { Control, controlStyles } from './form.js'
 
 /** A list written with commas. */
-export const listOf = (text: string) => text.split(',').map(o => o.trim()).filter(Boolean)
+export const listOf = (text: string) =>
+  text
+    .split(',')
+    .map(o => o.trim())
+    .filter(Boolean)
 
 const groupStyles = css`
-  :host { display: block; }
-  .all { border: 0; margin: 0; padding: 0; display: flex; flex-direction: column; gap: var(--sorrel-space-1); }
-  :host([layout='across']) .all { flex-direction: row; flex-wrap: wrap; gap: var(--sorrel-space-4); }
-  label { display: inline-flex; gap: var(--sorrel-space-2); align-items: center; min-height: 28px; cursor: pointer; }
-  input { width: 18px; height: 18px; accent-color: var(--sorrel-color-accent); margin: 0; }
+  :host {
+    display: block;
+  }
+  .all {
+    border: 0;
+    margin: 0;
+    padding: 0;
+    display: flex;
+    flex-direction: column;
+    gap: var(--sorrel-space-1);
+  }
+  :host([layout='across']) .all {
+    flex-direction: row;
+    flex-wrap: wrap;
+    gap: var(--sorrel-space-4);
+  }
+  label {
+    display: inline-flex;
+    gap: var(--sorrel-space-2);
+    align-items: center;
+    min-height: 28px;
+    cursor: pointer;
+  }
+  input {
+    width: 18px;
+    height: 18px;
+    accent-color: var(--sorrel-color-accent);
+    margin: 0;
+  }
 `
 
 /**
@@ -31,12 +59,30 @@ export class SorrelRadioGroup extends Control {
   @property({ reflect: true }) layout: 'down' | 'across' = 'down'
   /** What the group is called where no field names it. */
   @property() label = ''
-  focus() { (this.renderRoot.querySelector<HTMLElement>('input:checked') ?? this.renderRoot.querySelector<HTMLElement>('input'))?.focus() }
-  updated() { this.internals.setFormValue(this.value) }
-  private take(value: string) { this.value = value; this.send(value) }
+  focus() {
+    ;(
+      this.renderRoot.querySelector<HTMLElement>('input:checked') ??
+      this.renderRoot.querySelector<HTMLElement>('input')
+    )?.focus()
+  }
+  updated() {
+    this.internals.setFormValue(this.value)
+  }
+  private take(value: string) {
+    this.value = value
+    this.send(value)
+  }
   render() {
-    return html`<div class="all" role="radiogroup" aria-label=${this.fieldLabel || this.label || nothing} aria-description=${this.fieldHelp || nothing} aria-invalid=${this.invalid} aria-required=${this.required}>
-      ${listOf(this.options).map(o => html`<label><input type="radio" name="choice" .checked=${o === this.value} ?disabled=${this.disabled} @change=${() => this.take(o)}>${o}</label>`)}</div>`
+    return html`<div
+      class="all"
+      role="radiogroup"
+      aria-label=${this.fieldLabel || this.label || nothing}
+      aria-description=${this.fieldHelp || nothing}
+      aria-invalid=${this.invalid}
+      aria-required=${this.required}
+    >
+      ${listOf(this.options).map(o => html`<label><input type="radio" name="choice" .checked=${o === this.value} ?disabled=${this.disabled} @change=${() => this.take(o)} />${o}</label>`)}
+    </div>`
   }
 }
 
@@ -56,18 +102,30 @@ export class SorrelCheckboxGroup extends Control {
   @property({ reflect: true }) layout: 'down' | 'across' = 'down'
   /** What the group is called where no field names it. */
   @property() label = ''
-  focus() { this.renderRoot.querySelector<HTMLElement>('input')?.focus() }
-  updated() { this.internals.setFormValue(this.value) }
+  focus() {
+    this.renderRoot.querySelector<HTMLElement>('input')?.focus()
+  }
+  updated() {
+    this.internals.setFormValue(this.value)
+  }
   private turn(option: string) {
     const taken = new Set(listOf(this.value))
     if (!taken.delete(option)) taken.add(option)
-    this.value = listOf(this.options).filter(o => taken.has(o)).join(', ')
+    this.value = listOf(this.options)
+      .filter(o => taken.has(o))
+      .join(', ')
     this.send(this.value)
   }
   render() {
     const taken = listOf(this.value)
-    return html`<div class="all" role="group" aria-label=${this.fieldLabel || this.label || nothing} aria-description=${this.fieldHelp || nothing}>
-      ${listOf(this.options).map(o => html`<label><input type="checkbox" .checked=${taken.includes(o)} ?disabled=${this.disabled} @change=${() => this.turn(o)}>${o}</label>`)}</div>`
+    return html`<div
+      class="all"
+      role="group"
+      aria-label=${this.fieldLabel || this.label || nothing}
+      aria-description=${this.fieldHelp || nothing}
+    >
+      ${listOf(this.options).map(o => html`<label><input type="checkbox" .checked=${taken.includes(o)} ?disabled=${this.disabled} @change=${() => this.turn(o)} />${o}</label>`)}
+    </div>`
   }
 }
 
@@ -78,10 +136,35 @@ export class SorrelCheckboxGroup extends Control {
  */
 @define('sorrel-combobox')
 export class SorrelCombobox extends Control {
-  static styles = [shared, controlStyles, css`
-    ul { position: absolute; z-index: 15; margin: 0; padding: var(--sorrel-space-1) 0; list-style: none; overflow: auto; background: var(--sorrel-color-surface); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); box-shadow: var(--sorrel-shadow-raised); }
-    li { padding: var(--sorrel-space-2) var(--sorrel-space-3); cursor: default; } li[aria-selected=true] { background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); }
-    .none { color: var(--sorrel-color-ink-2); }`]
+  static styles = [
+    shared,
+    controlStyles,
+    css`
+      ul {
+        position: absolute;
+        z-index: 15;
+        margin: 0;
+        padding: var(--sorrel-space-1) 0;
+        list-style: none;
+        overflow: auto;
+        background: var(--sorrel-color-surface);
+        border: 1px solid var(--sorrel-color-line-strong);
+        border-radius: var(--sorrel-radius-control);
+        box-shadow: var(--sorrel-shadow-raised);
+      }
+      li {
+        padding: var(--sorrel-space-2) var(--sorrel-space-3);
+        cursor: default;
+      }
+      li[aria-selected='true'] {
+        background: var(--sorrel-color-accent-soft);
+        color: var(--sorrel-color-accent-ink);
+      }
+      .none {
+        color: var(--sorrel-color-ink-2);
+      }
+    `,
+  ]
   /** The choices, separated by commas. @required */
   @property() options = ''
   /** The choice taken. */
@@ -97,26 +180,60 @@ export class SorrelCombobox extends Control {
   @query('input') private input!: HTMLInputElement
   @query('ul') private list!: HTMLElement | null
   private stop = () => {}
-  private get open() { return this.typed !== undefined }
+  private get open() {
+    return this.typed !== undefined
+  }
   private found() {
     const words = (this.typed ?? '').toLowerCase()
     return listOf(this.options).filter(o => o.toLowerCase().includes(words))
   }
-  focus() { this.input?.focus() }
-  disconnectedCallback() { super.disconnectedCallback(); this.stop() }
+  focus() {
+    this.input?.focus()
+  }
+  disconnectedCallback() {
+    super.disconnectedCallback()
+    this.stop()
+  }
   updated(changed: Map<string, unknown>) {
     this.internals.setFormValue(this.value)
     if (!changed.has('typed')) return
     this.stop()
     const { input, list } = this
     if (!list) return
-    this.stop = autoUpdate(input, list, () => void computePosition(input, list, {
-      placement: 'bottom-start', middleware: [offset(2), flip(), size({ apply: ({ rects, availableHeight }) => void Object.assign(list.style, { width: rects.reference.width + 'px', maxHeight: Math.min(280, Math.max(80, availableHeight - 8)) + 'px' }) })],
-    }).then(({ x, y }) => Object.assign(list.style, { left: x + 'px', top: y + 'px' })))
+    this.stop = autoUpdate(
+      input,
+      list,
+      () =>
+        void computePosition(input, list, {
+          placement: 'bottom-start',
+          middleware: [
+            offset(2),
+            flip(),
+            size({
+              apply: ({ rects, availableHeight }) =>
+                void Object.assign(list.style, {
+                  width: rects.reference.width + 'px',
+                  maxHeight: Math.min(280, Math.max(80, availableHeight - 8)) + 'px',
+                }),
+            }),
+          ],
+        }).then(({ x, y }) => Object.assign(list.style, { left: x + 'px', top: y + 'px' })),
+    )
   }
-  private show(typed: string) { this.typed = typed; this.at = -1 }
-  private hide() { this.typed = undefined; this.at = -1; this.input.value = this.value }
-  private take(option: string) { this.value = option; this.hide(); this.send(option) }
+  private show(typed: string) {
+    this.typed = typed
+    this.at = -1
+  }
+  private hide() {
+    this.typed = undefined
+    this.at = -1
+    this.input.value = this.value
+  }
+  private take(option: string) {
+    this.value = option
+    this.hide()
+    this.send(option)
+  }
   private key(e: KeyboardEvent) {
     const found = this.found()
     const step = { ArrowDown: 1, ArrowUp: -1 }[e.key]
@@ -124,18 +241,49 @@ export class SorrelCombobox extends Control {
       e.preventDefault()
       if (!this.open) this.show('')
       else if (found.length) this.at = (this.at + step + found.length) % found.length
-    } else if (e.key === 'Enter' && this.open && found[this.at]) { e.preventDefault(); this.take(found[this.at]) }
-    else if (e.key === 'Escape' && this.open) { e.preventDefault(); e.stopPropagation(); this.hide() }
+    } else if (e.key === 'Enter' && this.open && found[this.at]) {
+      e.preventDefault()
+      this.take(found[this.at])
+    } else if (e.key === 'Escape' && this.open) {
+      e.preventDefault()
+      e.stopPropagation()
+      this.hide()
+    }
   }
   render() {
     const found = this.open ? this.found() : []
-    return html`<input role="combobox" autocomplete="off" .value=${this.typed ?? this.value} placeholder=${this.placeholder || nothing} ?disabled=${this.disabled}
-      aria-label=${this.fieldLabel || this.label || nothing} aria-description=${this.fieldHelp || nothing} aria-invalid=${this.invalid} aria-required=${this.required}
-      aria-expanded=${this.open} aria-autocomplete="list" aria-controls="list" aria-activedescendant=${this.at >= 0 ? 'o' + this.at : nothing}
-      @input=${() => this.show(this.input.value)} @keydown=${this.key} @click=${() => this.open || this.show('')} @blur=${() => this.open && this.hide()}>
-      ${this.open ? html`<ul id="list" role="listbox" aria-label=${this.fieldLabel || this.label || 'Choices'} @pointerdown=${(e: Event) => e.preventDefault()}>
-        ${found.map((o, i) => html`<li id="o${i}" role="option" aria-selected=${i === this.at} @click=${() => this.take(o)}>${o}</li>`)}
-        ${found.length ? nothing : html`<li class="none">Nothing matches</li>`}</ul>` : nothing}`
+    return html`<input
+        role="combobox"
+        autocomplete="off"
+        .value=${this.typed ?? this.value}
+        placeholder=${this.placeholder || nothing}
+        ?disabled=${this.disabled}
+        aria-label=${this.fieldLabel || this.label || nothing}
+        aria-description=${this.fieldHelp || nothing}
+        aria-invalid=${this.invalid}
+        aria-required=${this.required}
+        aria-expanded=${this.open}
+        aria-autocomplete="list"
+        aria-controls="list"
+        aria-activedescendant=${this.at >= 0 ? 'o' + this.at : nothing}
+        @input=${() => this.show(this.input.value)}
+        @keydown=${this.key}
+        @click=${() => this.open || this.show('')}
+        @blur=${() => this.open && this.hide()}
+      />
+      ${
+        this.open
+          ? html`<ul
+              id="list"
+              role="listbox"
+              aria-label=${this.fieldLabel || this.label || 'Choices'}
+              @pointerdown=${(e: Event) => e.preventDefault()}
+            >
+              ${found.map((o, i) => html`<li id="o${i}" role="option" aria-selected=${i === this.at} @click=${() => this.take(o)}>${o}</li>`)}
+              ${found.length ? nothing : html`<li class="none">Nothing matches</li>`}
+            </ul>`
+          : nothing
+      }`
   }
 }
 
@@ -146,10 +294,33 @@ export class SorrelCombobox extends Control {
  */
 @define('sorrel-number-input')
 export class SorrelNumberInput extends Control {
-  static styles = [shared, controlStyles, css`
-    .all { display: flex; align-items: center; } input { text-align: end; font-variant-numeric: tabular-nums; min-width: 0; }
-    .unit { padding: 0 var(--sorrel-space-2); color: var(--sorrel-color-ink-2); white-space: nowrap; } .lead { order: -1; }
-    .wrong { color: var(--sorrel-color-bad-ink); font-size: var(--sorrel-text-s); }`]
+  static styles = [
+    shared,
+    controlStyles,
+    css`
+      .all {
+        display: flex;
+        align-items: center;
+      }
+      input {
+        text-align: end;
+        font-variant-numeric: tabular-nums;
+        min-width: 0;
+      }
+      .unit {
+        padding: 0 var(--sorrel-space-2);
+        color: var(--sorrel-color-ink-2);
+        white-space: nowrap;
+      }
+      .lead {
+        order: -1;
+      }
+      .wrong {
+        color: var(--sorrel-color-bad-ink);
+        font-size: var(--sorrel-text-s);
+      }
+    `,
+  ]
   /** The number, as text; empty is none. */
   @property() value = ''
   /** The least accepted number. */
@@ -170,9 +341,17 @@ export class SorrelNumberInput extends Control {
   @property() label = ''
   @state() private typing = false
   @query('input') private input!: HTMLInputElement
-  focus() { this.input?.focus() }
-  updated() { this.internals.setFormValue(this.value) }
-  private get contradiction() { return this.min !== undefined && this.max !== undefined && this.min > this.max ? 'The least number is above the greatest.' : '' }
+  focus() {
+    this.input?.focus()
+  }
+  updated() {
+    this.internals.setFormValue(this.value)
+  }
+  private get contradiction() {
+    return this.min !== undefined && this.max !== undefined && this.min > this.max
+      ? 'The least number is above the greatest.'
+      : ''
+  }
   private fit(n: number) {
     const within = Math.min(this.max ?? Infinity, Math.max(this.min ?? -Infinity, n))
     return String(Number(within.toFixed(Number(this.decimals))))
@@ -180,9 +359,15 @@ export class SorrelNumberInput extends Control {
   private shown() {
     const n = Number(this.value)
     if (this.typing || this.value === '' || Number.isNaN(n)) return this.value
-    return n.toLocaleString('en-GB', { minimumFractionDigits: Number(this.decimals), maximumFractionDigits: Number(this.decimals) })
+    return n.toLocaleString('en-GB', {
+      minimumFractionDigits: Number(this.decimals),
+      maximumFractionDigits: Number(this.decimals),
+    })
   }
-  private take(value: string) { this.value = value; this.send(value) }
+  private take(value: string) {
+    this.value = value
+    this.send(value)
+  }
   private leave() {
     this.typing = false
     const n = Number(this.input.value.replaceAll(',', ''))
@@ -197,11 +382,30 @@ export class SorrelNumberInput extends Control {
   }
   render() {
     const sign = { none: '', euro: '€', pound: '£', dollar: '$' }[this.money]
-    return html`<div class="all">${sign ? html`<span class="unit lead" aria-hidden="true">${sign}</span>` : nothing}
-      <input inputmode="decimal" role="spinbutton" autocomplete="off" .value=${this.shown()} ?disabled=${this.disabled} aria-valuenow=${this.value || nothing} aria-valuemin=${this.min ?? nothing} aria-valuemax=${this.max ?? nothing}
-        aria-label=${this.fieldLabel || this.label || nothing} aria-description=${[this.fieldHelp, this.unit].filter(Boolean).join('. ') || nothing} aria-invalid=${this.invalid || !!this.contradiction} aria-required=${this.required}
-        @focus=${() => { this.typing = true }} @change=${this.leave} @blur=${this.leave} @keydown=${this.key}>
-      ${this.unit ? html`<span class="unit" aria-hidden="true">${this.unit}</span>` : nothing}</div>
+    return html`<div class="all">
+        ${sign ? html`<span class="unit lead" aria-hidden="true">${sign}</span>` : nothing}
+        <input
+          inputmode="decimal"
+          role="spinbutton"
+          autocomplete="off"
+          .value=${this.shown()}
+          ?disabled=${this.disabled}
+          aria-valuenow=${this.value || nothing}
+          aria-valuemin=${this.min ?? nothing}
+          aria-valuemax=${this.max ?? nothing}
+          aria-label=${this.fieldLabel || this.label || nothing}
+          aria-description=${[this.fieldHelp, this.unit].filter(Boolean).join('. ') || nothing}
+          aria-invalid=${this.invalid || !!this.contradiction}
+          aria-required=${this.required}
+          @focus=${() => {
+            this.typing = true
+          }}
+          @change=${this.leave}
+          @blur=${this.leave}
+          @keydown=${this.key}
+        />
+        ${this.unit ? html`<span class="unit" aria-hidden="true">${this.unit}</span>` : nothing}
+      </div>
       ${this.contradiction ? html`<div class="wrong" role="alert">${this.contradiction}</div>` : nothing}`
   }
 }
@@ -213,15 +417,73 @@ export class SorrelNumberInput extends Control {
  */
 @define('sorrel-slider')
 export class SorrelSlider extends Control {
-  static styles = [shared, css`
-    :host { display: block; } .all { position: relative; height: 28px; }
-    input { position: absolute; inset: 0; width: 100%; margin: 0; background: none; pointer-events: none; accent-color: var(--sorrel-color-accent); }
-    input:only-of-type { pointer-events: auto; }
-    :host([range]) input { appearance: none; } :host([range]) .all::before { content: ''; position: absolute; inset-inline: 0; top: 12px; height: 4px; border-radius: 2px; background: var(--sorrel-color-line-strong); }
-    :host([range]) input::-webkit-slider-thumb { appearance: none; pointer-events: auto; width: 18px; height: 18px; border-radius: 50%; background: var(--sorrel-color-accent); border: 2px solid var(--sorrel-color-surface); cursor: grab; }
-    :host([range]) input::-moz-range-thumb { pointer-events: auto; width: 14px; height: 14px; border-radius: 50%; background: var(--sorrel-color-accent); border: 2px solid var(--sorrel-color-surface); }
-    .marks { display: flex; justify-content: space-between; color: var(--sorrel-color-ink-2); font-size: var(--sorrel-text-s); }
-    output { display: block; text-align: end; line-height: 1; font-variant-numeric: tabular-nums; font-weight: var(--sorrel-weight-strong); }`]
+  static styles = [
+    shared,
+    css`
+      :host {
+        display: block;
+      }
+      .all {
+        position: relative;
+        height: 28px;
+      }
+      input {
+        position: absolute;
+        inset: 0;
+        width: 100%;
+        margin: 0;
+        background: none;
+        pointer-events: none;
+        accent-color: var(--sorrel-color-accent);
+      }
+      input:only-of-type {
+        pointer-events: auto;
+      }
+      :host([range]) input {
+        appearance: none;
+      }
+      :host([range]) .all::before {
+        content: '';
+        position: absolute;
+        inset-inline: 0;
+        top: 12px;
+        height: 4px;
+        border-radius: 2px;
+        background: var(--sorrel-color-line-strong);
+      }
+      :host([range]) input::-webkit-slider-thumb {
+        appearance: none;
+        pointer-events: auto;
+        width: 18px;
+        height: 18px;
+        border-radius: 50%;
+        background: var(--sorrel-color-accent);
+        border: 2px solid var(--sorrel-color-surface);
+        cursor: grab;
+      }
+      :host([range]) input::-moz-range-thumb {
+        pointer-events: auto;
+        width: 14px;
+        height: 14px;
+        border-radius: 50%;
+        background: var(--sorrel-color-accent);
+        border: 2px solid var(--sorrel-color-surface);
+      }
+      .marks {
+        display: flex;
+        justify-content: space-between;
+        color: var(--sorrel-color-ink-2);
+        font-size: var(--sorrel-text-s);
+      }
+      output {
+        display: block;
+        text-align: end;
+        line-height: 1;
+        font-variant-numeric: tabular-nums;
+        font-weight: var(--sorrel-weight-strong);
+      }
+    `,
+  ]
   /** The number; of a range the lower one. */
   @property({ type: Number }) value = 0
   /** Takes a range with an upper handle. */
@@ -240,9 +502,15 @@ export class SorrelSlider extends Control {
   @property() unit = ''
   /** What the control is called where no field names it. */
   @property() label = ''
-  focus() { this.renderRoot.querySelector('input')?.focus() }
-  private get text() { return this.range ? `${this.value}, ${this.upper}` : String(this.value) }
-  updated() { this.internals.setFormValue(this.text) }
+  focus() {
+    this.renderRoot.querySelector('input')?.focus()
+  }
+  private get text() {
+    return this.range ? `${this.value}, ${this.upper}` : String(this.value)
+  }
+  updated() {
+    this.internals.setFormValue(this.text)
+  }
   private move(e: Event, upper: boolean) {
     const n = Number((e.target as HTMLInputElement).value)
     // The handles do not pass each other.
@@ -252,13 +520,27 @@ export class SorrelSlider extends Control {
     this.send(this.text)
   }
   private handle(n: number, name: string, upper: boolean) {
-    return html`<input type="range" min=${this.min} max=${this.max} step=${this.step} .value=${String(n)} ?disabled=${this.disabled} aria-label=${name || nothing} aria-description=${this.fieldHelp || nothing}
-      aria-valuetext=${this.unit ? `${n} ${this.unit}` : nothing} @input=${(e: Event) => this.move(e, upper)}>`
+    return html`<input
+      type="range"
+      min=${this.min}
+      max=${this.max}
+      step=${this.step}
+      .value=${String(n)}
+      ?disabled=${this.disabled}
+      aria-label=${name || nothing}
+      aria-description=${this.fieldHelp || nothing}
+      aria-valuetext=${this.unit ? `${n} ${this.unit}` : nothing}
+      @input=${(e: Event) => this.move(e, upper)}
+    />`
   }
   render() {
     const name = this.fieldLabel || this.label
-    return html`<output aria-hidden="true">${this.range ? `${this.value} – ${this.upper}` : this.value} ${this.unit}</output>
-      <div class="all">${this.handle(this.value, this.range ? `${name} from` : name, false)}${this.range ? this.handle(this.upper, `${name} to`, true) : nothing}</div>
+    return html`<output aria-hidden="true"
+        >${this.range ? `${this.value} – ${this.upper}` : this.value} ${this.unit}</output
+      >
+      <div class="all">
+        ${this.handle(this.value, this.range ? `${name} from` : name, false)}${this.range ? this.handle(this.upper, `${name} to`, true) : nothing}
+      </div>
       ${this.marks ? html`<div class="marks" aria-hidden="true">${listOf(this.marks).map(m => html`<span>${m}</span>`)}</div>` : nothing}`
   }
 }
@@ -270,7 +552,22 @@ export class SorrelSlider extends Control {
  */
 @define('sorrel-date-range')
 export class SorrelDateRange extends Control {
-  static styles = [shared, controlStyles, css`.all { display: flex; align-items: center; gap: var(--sorrel-space-2); flex-wrap: wrap; } input { flex: 1; min-width: 130px; }`]
+  static styles = [
+    shared,
+    controlStyles,
+    css`
+      .all {
+        display: flex;
+        align-items: center;
+        gap: var(--sorrel-space-2);
+        flex-wrap: wrap;
+      }
+      input {
+        flex: 1;
+        min-width: 130px;
+      }
+    `,
+  ]
   /** The first day, YYYY-MM-DD. */
   @property() from = ''
   /** The last day, YYYY-MM-DD. */
@@ -281,8 +578,12 @@ export class SorrelDateRange extends Control {
   @property() max = ''
   /** What the control is called where no field names it. */
   @property() label = ''
-  focus() { this.renderRoot.querySelector('input')?.focus() }
-  updated() { this.internals.setFormValue(`${this.from}, ${this.to}`) }
+  focus() {
+    this.renderRoot.querySelector('input')?.focus()
+  }
+  updated() {
+    this.internals.setFormValue(`${this.from}, ${this.to}`)
+  }
   private take(which: 'from' | 'to', value: string) {
     this[which] = value
     // A range that is the wrong way round is one day.
@@ -290,10 +591,29 @@ export class SorrelDateRange extends Control {
     this.send(`${this.from}, ${this.to}`)
   }
   private date(which: 'from' | 'to', min: string, max: string) {
-    return html`<input type="date" .value=${this[which]} min=${min || nothing} max=${max || nothing} ?disabled=${this.disabled} aria-label=${`${this.fieldLabel || this.label} ${which}`.trim()}
-      aria-description=${this.fieldHelp || nothing} aria-invalid=${this.invalid} aria-required=${this.required} @change=${(e: Event) => this.take(which, (e.target as HTMLInputElement).value)}>`
+    return html`<input
+      type="date"
+      .value=${this[which]}
+      min=${min || nothing}
+      max=${max || nothing}
+      ?disabled=${this.disabled}
+      aria-label=${`${this.fieldLabel || this.label} ${which}`.trim()}
+      aria-description=${this.fieldHelp || nothing}
+      aria-invalid=${this.invalid}
+      aria-required=${this.required}
+      @change=${(e: Event) => this.take(which, (e.target as HTMLInputElement).value)}
+    />`
   }
-  render() { return html`<div class="all" role="group" aria-label=${this.fieldLabel || this.label || nothing}>${this.date('from', this.min, this.max)}<span aria-hidden="true">to</span>${this.date('to', this.from || this.min, this.max)}</div>` }
+  render() {
+    return html`<div
+      class="all"
+      role="group"
+      aria-label=${this.fieldLabel || this.label || nothing}
+    >
+      ${this.date('from', this.min, this.max)}<span aria-hidden="true">to</span
+      >${this.date('to', this.from || this.min, this.max)}
+    </div>`
+  }
 }
 
 /**
@@ -303,7 +623,24 @@ export class SorrelDateRange extends Control {
  */
 @define('sorrel-file-input')
 export class SorrelFileInput extends Control {
-  static styles = [shared, controlStyles, css`input { padding: var(--sorrel-space-2); } input::file-selector-button { font: inherit; margin-inline-end: var(--sorrel-space-3); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-control); background: var(--sorrel-color-accent-soft); color: var(--sorrel-color-accent-ink); padding: 2px var(--sorrel-space-3); }`]
+  static styles = [
+    shared,
+    controlStyles,
+    css`
+      input {
+        padding: var(--sorrel-space-2);
+      }
+      input::file-selector-button {
+        font: inherit;
+        margin-inline-end: var(--sorrel-space-3);
+        border: 1px solid var(--sorrel-color-line-strong);
+        border-radius: var(--sorrel-radius-control);
+        background: var(--sorrel-color-accent-soft);
+        color: var(--sorrel-color-accent-ink);
+        padding: 2px var(--sorrel-space-3);
+      }
+    `,
+  ]
   /** Kinds of files, as the accept attribute of HTML has them. */
   @property() accept = ''
   /** Takes several. */
@@ -311,7 +648,9 @@ export class SorrelFileInput extends Control {
   /** What the control is called where no field names it. */
   @property() label = ''
   @query('input') private input!: HTMLInputElement
-  focus() { this.input?.focus() }
+  focus() {
+    this.input?.focus()
+  }
   private chosen() {
     const data = new FormData()
     for (const f of this.input.files ?? []) data.append(this.name || 'file', f)
@@ -319,7 +658,16 @@ export class SorrelFileInput extends Control {
     this.tell('sorrel-change', { value: [...(this.input.files ?? [])].map(f => f.name).join(', ') })
   }
   render() {
-    return html`<input type="file" accept=${this.accept || nothing} ?multiple=${this.several} ?disabled=${this.disabled} aria-label=${this.fieldLabel || this.label || nothing}
-      aria-description=${this.fieldHelp || nothing} aria-invalid=${this.invalid} aria-required=${this.required} @change=${this.chosen}>`
+    return html`<input
+      type="file"
+      accept=${this.accept || nothing}
+      ?multiple=${this.several}
+      ?disabled=${this.disabled}
+      aria-label=${this.fieldLabel || this.label || nothing}
+      aria-description=${this.fieldHelp || nothing}
+      aria-invalid=${this.invalid}
+      aria-required=${this.required}
+      @change=${this.chosen}
+    />`
   }
 }

@@ -5,14 +5,35 @@ import { Sheet, SorrelElement, define, safeHref, shared } from '../base.js'
 import './icon.js'
 
 const floating = css`
-  .float { position: absolute; left: 0; top: 0; z-index: 15; width: max-content; max-width: min(320px, 90vw); background: var(--sorrel-color-surface); color: var(--sorrel-color-ink); border: 1px solid var(--sorrel-color-line-strong); border-radius: var(--sorrel-radius-box); box-shadow: var(--sorrel-shadow-raised); }
-  [hidden] { display: none; }
+  .float {
+    position: absolute;
+    left: 0;
+    top: 0;
+    z-index: 15;
+    width: max-content;
+    max-width: min(320px, 90vw);
+    background: var(--sorrel-color-surface);
+    color: var(--sorrel-color-ink);
+    border: 1px solid var(--sorrel-color-line-strong);
+    border-radius: var(--sorrel-radius-box);
+    box-shadow: var(--sorrel-shadow-raised);
+  }
+  [hidden] {
+    display: none;
+  }
 `
 
 /** Keeps a floating box at its anchor until the returned function is called. */
 function anchored(anchor: Element, box: HTMLElement, placement: Placement): () => void {
-  return autoUpdate(anchor, box, () => void computePosition(anchor, box, { placement, middleware: [offset(6), flip(), shift({ padding: 6 })] })
-    .then(({ x, y }) => Object.assign(box.style, { left: x + 'px', top: y + 'px' })))
+  return autoUpdate(
+    anchor,
+    box,
+    () =>
+      void computePosition(anchor, box, {
+        placement,
+        middleware: [offset(6), flip(), shift({ padding: 6 })],
+      }).then(({ x, y }) => Object.assign(box.style, { left: x + 'px', top: y + 'px' })),
+  )
 }
 
 /**
@@ -23,10 +44,37 @@ function anchored(anchor: Element, box: HTMLElement, placement: Placement): () =
  */
 @define('sorrel-menu')
 export class SorrelMenu extends SorrelElement {
-  static styles = [shared, floating, css`
-    :host { display: inline-block; position: relative; }
-    button { font: inherit; font-weight: var(--sorrel-weight-strong); color: inherit; display: inline-flex; align-items: center; gap: var(--sorrel-space-2); min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-3); background: none; border: 1px solid transparent; border-radius: var(--sorrel-radius-control); cursor: pointer; }
-    button:hover { background: var(--sorrel-color-accent-soft); } .float { padding: var(--sorrel-space-1) 0; min-width: 160px; }`]
+  static styles = [
+    shared,
+    floating,
+    css`
+      :host {
+        display: inline-block;
+        position: relative;
+      }
+      button {
+        font: inherit;
+        font-weight: var(--sorrel-weight-strong);
+        color: inherit;
+        display: inline-flex;
+        align-items: center;
+        gap: var(--sorrel-space-2);
+        min-height: var(--sorrel-size-control);
+        padding: 0 var(--sorrel-space-3);
+        background: none;
+        border: 1px solid transparent;
+        border-radius: var(--sorrel-radius-control);
+        cursor: pointer;
+      }
+      button:hover {
+        background: var(--sorrel-color-accent-soft);
+      }
+      .float {
+        padding: var(--sorrel-space-1) 0;
+        min-width: 160px;
+      }
+    `,
+  ]
   /** The words on the button, or its name where it shows an icon alone. @required */
   @property() label = ''
   /** An icon on the button. */
@@ -41,36 +89,96 @@ export class SorrelMenu extends SorrelElement {
   @query('.float') private box!: HTMLElement
   private stop = () => {}
   private typed = ''
-  private items() { return [...this.children].filter((c): c is SorrelMenuItem => c instanceof SorrelMenuItem && !c.disabled) }
-  focus() { this.button?.focus() }
-  private away = (e: Event) => { if (!e.composedPath().includes(this)) this.hide(false) }
+  private items() {
+    return [...this.children].filter(
+      (c): c is SorrelMenuItem => c instanceof SorrelMenuItem && !c.disabled,
+    )
+  }
+  focus() {
+    this.button?.focus()
+  }
+  private away = (e: Event) => {
+    if (!e.composedPath().includes(this)) this.hide(false)
+  }
   updated(changed: Map<string, unknown>) {
     if (!changed.has('open')) return
     this.stop()
     document.removeEventListener('pointerdown', this.away)
-    if (this.open) { this.stop = anchored(this.button, this.box, `bottom-${this.align}`); document.addEventListener('pointerdown', this.away) }
+    if (this.open) {
+      this.stop = anchored(this.button, this.box, `bottom-${this.align}`)
+      document.addEventListener('pointerdown', this.away)
+    }
   }
-  disconnectedCallback() { super.disconnectedCallback(); this.stop(); document.removeEventListener('pointerdown', this.away) }
-  private async show(last = false) { this.open = true; await this.updateComplete; this.items().at(last ? -1 : 0)?.focus() }
-  private hide(back = true) { if (!this.open) return; this.open = false; if (back) this.button.focus(); this.tell('sorrel-close') }
+  disconnectedCallback() {
+    super.disconnectedCallback()
+    this.stop()
+    document.removeEventListener('pointerdown', this.away)
+  }
+  private async show(last = false) {
+    this.open = true
+    await this.updateComplete
+    this.items()
+      .at(last ? -1 : 0)
+      ?.focus()
+  }
+  private hide(back = true) {
+    if (!this.open) return
+    this.open = false
+    if (back) this.button.focus()
+    this.tell('sorrel-close')
+  }
   private key(e: KeyboardEvent) {
-    if (!this.open) { if (e.key === 'ArrowDown' || e.key === 'ArrowUp') { e.preventDefault(); void this.show(e.key === 'ArrowUp') } return }
+    if (!this.open) {
+      if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
+        e.preventDefault()
+        void this.show(e.key === 'ArrowUp')
+      }
+      return
+    }
     const items = this.items()
     const at = items.findIndex(i => i.matches(':focus-within, :focus'))
-    const to = { ArrowDown: (at + 1) % items.length, ArrowUp: (at - 1 + items.length) % items.length, Home: 0, End: items.length - 1 }[e.key]
-    if (to !== undefined) { e.preventDefault(); items[to]?.focus() }
-    else if (e.key === 'Escape') { e.stopPropagation(); this.hide() }
-    else if (e.key === 'Tab') this.hide(false)
+    const to = {
+      ArrowDown: (at + 1) % items.length,
+      ArrowUp: (at - 1 + items.length) % items.length,
+      Home: 0,
+      End: items.length - 1,
+    }[e.key]
+    if (to !== undefined) {
+      e.preventDefault()
+      items[to]?.focus()
+    } else if (e.key === 'Escape') {
+      e.stopPropagation()
+      this.hide()
+    } else if (e.key === 'Tab') this.hide(false)
     else if (e.key.length === 1 && !e.ctrlKey && e.key !== ' ') {
       this.typed += e.key.toLowerCase()
-      setTimeout(() => { this.typed = '' }, 700)
+      setTimeout(() => {
+        this.typed = ''
+      }, 700)
       items.find(i => i.textContent!.trim().toLowerCase().startsWith(this.typed))?.focus()
     }
   }
   render() {
-    return html`<button type="button" aria-haspopup="menu" aria-expanded=${this.open} aria-label=${this.slim ? this.label : nothing} @click=${() => (this.open ? this.hide() : this.show())} @keydown=${this.key}>
-      ${this.icon ? html`<sorrel-icon name=${this.icon}></sorrel-icon>` : nothing}${this.slim ? nothing : this.label}</button>
-      <div class="float" role="menu" aria-label=${this.label} ?hidden=${!this.open} @keydown=${this.key} @sorrel-press=${() => this.hide()}><slot></slot></div>`
+    return html`<button
+        type="button"
+        aria-haspopup="menu"
+        aria-expanded=${this.open}
+        aria-label=${this.slim ? this.label : nothing}
+        @click=${() => (this.open ? this.hide() : this.show())}
+        @keydown=${this.key}
+      >
+        ${this.icon ? html`<sorrel-icon name=${this.icon}></sorrel-icon>` : nothing}${this.slim ? nothing : this.label}
+      </button>
+      <div
+        class="float"
+        role="menu"
+        aria-label=${this.label}
+        ?hidden=${!this.open}
+        @keydown=${this.key}
+        @sorrel-press=${() => this.hide()}
+      >
+        <slot></slot>
+      </div>`
   }
 }
 
@@ -82,9 +190,38 @@ export class SorrelMenu extends SorrelElement {
  */
 @define('sorrel-menu-item')
 export class SorrelMenuItem extends SorrelElement {
-  static styles = [shared, css`
-    :host { display: block; } button { font: inherit; color: inherit; width: 100%; text-align: start; display: flex; align-items: center; gap: var(--sorrel-space-2); min-height: var(--sorrel-size-item); padding: 0 var(--sorrel-space-4); background: none; border: 0; cursor: pointer; }
-    button:hover:not(:disabled), button:focus { background: var(--sorrel-color-accent-soft); } button:disabled { opacity: .45; } :host([intent='danger']) button { color: var(--sorrel-color-bad-ink); }`]
+  static styles = [
+    shared,
+    css`
+      :host {
+        display: block;
+      }
+      button {
+        font: inherit;
+        color: inherit;
+        width: 100%;
+        text-align: start;
+        display: flex;
+        align-items: center;
+        gap: var(--sorrel-space-2);
+        min-height: var(--sorrel-size-item);
+        padding: 0 var(--sorrel-space-4);
+        background: none;
+        border: 0;
+        cursor: pointer;
+      }
+      button:hover:not(:disabled),
+      button:focus {
+        background: var(--sorrel-color-accent-soft);
+      }
+      button:disabled {
+        opacity: 0.45;
+      }
+      :host([intent='danger']) button {
+        color: var(--sorrel-color-bad-ink);
+      }
+    `,
+  ]
   /** An icon before the words. */
   @property() icon = ''
   /** The route or address it leads to. */
@@ -93,9 +230,24 @@ export class SorrelMenuItem extends SorrelElement {
   @property({ reflect: true }) intent: 'plain' | 'danger' = 'plain'
   /** Cannot be chosen now. */
   @property({ type: Boolean, reflect: true }) disabled = false
-  focus() { this.renderRoot.querySelector('button')?.focus() }
-  private press() { if (this.tell('sorrel-press') && this.to) this.tell('sorrel-go', { to: safeHref(this.to) }) }
-  render() { return html`<button type="button" role="menuitem" tabindex="-1" ?disabled=${this.disabled} @click=${this.press}>${this.icon ? html`<sorrel-icon name=${this.icon} size="s"></sorrel-icon>` : nothing}<slot></slot></button>` }
+  focus() {
+    this.renderRoot.querySelector('button')?.focus()
+  }
+  private press() {
+    if (this.tell('sorrel-press') && this.to) this.tell('sorrel-go', { to: safeHref(this.to) })
+  }
+  render() {
+    return html`<button
+      type="button"
+      role="menuitem"
+      tabindex="-1"
+      ?disabled=${this.disabled}
+      @click=${this.press}
+    >
+      ${this.icon ? html`<sorrel-icon name=${this.icon} size="s"></sorrel-icon>` : nothing}<slot
+      ></slot>
+    </button>`
+  }
 }
 
 /**
@@ -105,8 +257,25 @@ export class SorrelMenuItem extends SorrelElement {
  */
 @define('sorrel-tooltip')
 export class SorrelTooltip extends SorrelElement {
-  static styles = [shared, floating, css`
-    :host { display: inline-block; position: relative; } .float { background: var(--sorrel-color-ink); color: var(--sorrel-color-surface); border: 0; border-radius: var(--sorrel-radius-control); padding: var(--sorrel-space-1) var(--sorrel-space-2); font-size: var(--sorrel-text-s); pointer-events: none; }`]
+  static styles = [
+    shared,
+    floating,
+    css`
+      :host {
+        display: inline-block;
+        position: relative;
+      }
+      .float {
+        background: var(--sorrel-color-ink);
+        color: var(--sorrel-color-surface);
+        border: 0;
+        border-radius: var(--sorrel-radius-control);
+        padding: var(--sorrel-space-1) var(--sorrel-space-2);
+        font-size: var(--sorrel-text-s);
+        pointer-events: none;
+      }
+    `,
+  ]
   /** The words. @required */
   @property() text = ''
   /** On which side it shows where there is room. */
@@ -114,7 +283,12 @@ export class SorrelTooltip extends SorrelElement {
   @state() private shown = false
   @query('.float') private box!: HTMLElement
   private stop = () => {}
-  private key = (e: KeyboardEvent) => { if (e.key === 'Escape' && this.shown) { e.stopPropagation(); this.shown = false } }
+  private key = (e: KeyboardEvent) => {
+    if (e.key === 'Escape' && this.shown) {
+      e.stopPropagation()
+      this.shown = false
+    }
+  }
   private name = () => this.querySelector('*')?.setAttribute('aria-description', this.text)
   updated(changed: Map<string, unknown>) {
     this.name()
@@ -122,11 +296,27 @@ export class SorrelTooltip extends SorrelElement {
     this.stop()
     if (this.shown) this.stop = anchored(this, this.box, this.side)
   }
-  disconnectedCallback() { super.disconnectedCallback(); this.stop() }
+  disconnectedCallback() {
+    super.disconnectedCallback()
+    this.stop()
+  }
   render() {
-    const on = () => { this.shown = true }
-    const off = () => { this.shown = false }
-    return html`<div @pointerenter=${on} @pointerleave=${off} @focusin=${on} @focusout=${off} @keydown=${this.key}><slot @slotchange=${this.name}></slot></div><div class="float" role="tooltip" ?hidden=${!this.shown}>${this.text}</div>`
+    const on = () => {
+      this.shown = true
+    }
+    const off = () => {
+      this.shown = false
+    }
+    return html`<div
+        @pointerenter=${on}
+        @pointerleave=${off}
+        @focusin=${on}
+        @focusout=${off}
+        @keydown=${this.key}
+      >
+        <slot @slotchange=${this.name}></slot>
+      </div>
+      <div class="float" role="tooltip" ?hidden=${!this.shown}>${this.text}</div>`
   }
 }
 
@@ -138,9 +328,32 @@ export class SorrelTooltip extends SorrelElement {
  */
 @define('sorrel-popover')
 export class SorrelPopover extends SorrelElement {
-  static styles = [shared, floating, css`
-    :host { display: inline-block; position: relative; } .float { padding: var(--sorrel-space-4); }
-    button { font: inherit; font-weight: var(--sorrel-weight-strong); color: var(--sorrel-color-accent-ink); min-height: var(--sorrel-size-control); padding: 0 var(--sorrel-space-3); background: none; border: 0; border-radius: var(--sorrel-radius-control); cursor: pointer; text-decoration: underline; text-underline-offset: 3px; }`]
+  static styles = [
+    shared,
+    floating,
+    css`
+      :host {
+        display: inline-block;
+        position: relative;
+      }
+      .float {
+        padding: var(--sorrel-space-4);
+      }
+      button {
+        font: inherit;
+        font-weight: var(--sorrel-weight-strong);
+        color: var(--sorrel-color-accent-ink);
+        min-height: var(--sorrel-size-control);
+        padding: 0 var(--sorrel-space-3);
+        background: none;
+        border: 0;
+        border-radius: var(--sorrel-radius-control);
+        cursor: pointer;
+        text-decoration: underline;
+        text-underline-offset: 3px;
+      }
+    `,
+  ]
   /** The words on the button. @required */
   @property() label = ''
   /** Shown now. */
@@ -150,20 +363,55 @@ export class SorrelPopover extends SorrelElement {
   @query('button') private button!: HTMLElement
   @query('.float') private box!: HTMLElement
   private stop = () => {}
-  private away = (e: Event) => { if (!e.composedPath().includes(this)) this.hide(false) }
-  focus() { this.button?.focus() }
+  private away = (e: Event) => {
+    if (!e.composedPath().includes(this)) this.hide(false)
+  }
+  focus() {
+    this.button?.focus()
+  }
   updated(changed: Map<string, unknown>) {
     if (!changed.has('open')) return
     this.stop()
     document.removeEventListener('pointerdown', this.away)
-    if (this.open) { this.stop = anchored(this.button, this.box, `${this.side}-start`); document.addEventListener('pointerdown', this.away) }
+    if (this.open) {
+      this.stop = anchored(this.button, this.box, `${this.side}-start`)
+      document.addEventListener('pointerdown', this.away)
+    }
   }
-  disconnectedCallback() { super.disconnectedCallback(); this.stop(); document.removeEventListener('pointerdown', this.away) }
-  private hide(back = true) { if (!this.open) return; this.open = false; if (back) this.button.focus(); this.tell('sorrel-close') }
-  private key(e: KeyboardEvent) { if (e.key === 'Escape' && this.open) { e.stopPropagation(); this.hide() } }
+  disconnectedCallback() {
+    super.disconnectedCallback()
+    this.stop()
+    document.removeEventListener('pointerdown', this.away)
+  }
+  private hide(back = true) {
+    if (!this.open) return
+    this.open = false
+    if (back) this.button.focus()
+    this.tell('sorrel-close')
+  }
+  private key(e: KeyboardEvent) {
+    if (e.key === 'Escape' && this.open) {
+      e.stopPropagation()
+      this.hide()
+    }
+  }
   render() {
-    return html`<div @keydown=${this.key}><button type="button" aria-expanded=${this.open} aria-controls="box" @click=${() => { if (this.open) this.hide(); else this.open = true }}>${this.label}</button>
-      <div class="float" id="box" role="group" aria-label=${this.label} ?hidden=${!this.open}><slot></slot></div></div>`
+    return html`<div @keydown=${this.key}>
+      <button
+        type="button"
+        aria-expanded=${this.open}
+        aria-controls="box"
+        @click=${() => {
+          if (this.open) this.hide()
+          else this.open = true
+        }}
+      >
+        ${this.label}
+      </button>
+      <div class="float" id="box" role="group" aria-label=${this.label} ?hidden=${!this.open}>
+        <slot></slot>
+      </div>
+    </div>`
   }
 }
 
@@ -176,28 +424,110 @@ export class SorrelPopover extends SorrelElement {
  */
 @define('sorrel-drawer')
 export class SorrelDrawer extends Sheet {
-  static styles = [shared, css`
-    :host { display: none; } :host([open]) { display: block; position: fixed; inset: 0; z-index: 20; background: color-mix(in oklab, black 45%, transparent); }
-    .sheet { position: absolute; top: 0; bottom: 0; inset-inline-end: 0; width: min(400px, 90%); display: flex; flex-direction: column; background: var(--sorrel-color-surface); padding: var(--sorrel-space-5); box-shadow: var(--sorrel-shadow-raised); }
-    :host([edge='start']) .sheet { inset-inline: 0 auto; } .head { display: flex; justify-content: space-between; align-items: start; gap: var(--sorrel-space-3); }
-    h2 { margin: 0 0 var(--sorrel-space-3); font-family: var(--sorrel-font-heading); font-size: var(--sorrel-text-l); } .body { flex: 1; overflow: auto; } .actions { display: flex; justify-content: flex-end; gap: var(--sorrel-space-2); margin-top: var(--sorrel-space-4); }
-    .shut { background: none; border: 0; color: inherit; width: 40px; height: 40px; cursor: pointer; margin: calc(-1 * var(--sorrel-space-2)); }`]
+  static styles = [
+    shared,
+    css`
+      :host {
+        display: none;
+      }
+      :host([open]) {
+        display: block;
+        position: fixed;
+        inset: 0;
+        z-index: 20;
+        background: color-mix(in oklab, black 45%, transparent);
+      }
+      .sheet {
+        position: absolute;
+        top: 0;
+        bottom: 0;
+        inset-inline-end: 0;
+        width: min(400px, 90%);
+        display: flex;
+        flex-direction: column;
+        background: var(--sorrel-color-surface);
+        padding: var(--sorrel-space-5);
+        box-shadow: var(--sorrel-shadow-raised);
+      }
+      :host([edge='start']) .sheet {
+        inset-inline: 0 auto;
+      }
+      .head {
+        display: flex;
+        justify-content: space-between;
+        align-items: start;
+        gap: var(--sorrel-space-3);
+      }
+      h2 {
+        margin: 0 0 var(--sorrel-space-3);
+        font-family: var(--sorrel-font-heading);
+        font-size: var(--sorrel-text-l);
+      }
+      .body {
+        flex: 1;
+        overflow: auto;
+      }
+      .actions {
+        display: flex;
+        justify-content: flex-end;
+        gap: var(--sorrel-space-2);
+        margin-top: var(--sorrel-space-4);
+      }
+      .shut {
+        background: none;
+        border: 0;
+        color: inherit;
+        width: 40px;
+        height: 40px;
+        cursor: pointer;
+        margin: calc(-1 * var(--sorrel-space-2));
+      }
+    `,
+  ]
   /** Its title. @required */
   @property() heading = ''
   /** Shown now. */
   @property({ type: Boolean, reflect: true }) open = false
   /** The edge it comes from. */
   @property({ reflect: true }) edge: 'start' | 'end' = 'end'
-  private key(e: KeyboardEvent) { if (e.key === 'Escape') { e.stopPropagation(); this.close() } }
+  private key(e: KeyboardEvent) {
+    if (e.key === 'Escape') {
+      e.stopPropagation()
+      this.close()
+    }
+  }
   /** The edges of the sheet pass the focus on to its other end. */
   private round(last: boolean) {
-    const stops = [...this.querySelectorAll<HTMLElement>('sorrel-button, sorrel-icon-button, sorrel-text-input, sorrel-select, sorrel-checkbox, sorrel-switch, a[href]')]
-    ;(last ? stops.at(-1) ?? this.renderRoot.querySelector<HTMLElement>('.shut') : this.renderRoot.querySelector<HTMLElement>('.shut'))?.focus()
+    const stops = [
+      ...this.querySelectorAll<HTMLElement>(
+        'sorrel-button, sorrel-icon-button, sorrel-text-input, sorrel-select, sorrel-checkbox, sorrel-switch, a[href]',
+      ),
+    ]
+    ;(last
+      ? (stops.at(-1) ?? this.renderRoot.querySelector<HTMLElement>('.shut'))
+      : this.renderRoot.querySelector<HTMLElement>('.shut')
+    )?.focus()
   }
   render() {
-    return html`<span tabindex=${this.open ? 0 : -1} @focus=${() => this.round(true)}></span><div class="sheet" role="dialog" aria-modal="true" aria-labelledby="title" tabindex="-1" @keydown=${this.key}>
-      <div class="head"><h2 id="title">${this.heading}</h2><button class="shut" type="button" aria-label="Close" @click=${this.close}><sorrel-icon name="close"></sorrel-icon></button></div>
-      <div class="body"><slot></slot></div><div class="actions"><slot name="actions"></slot></div></div><span tabindex=${this.open ? 0 : -1} @focus=${() => this.round(false)}></span>`
+    return html`<span tabindex=${this.open ? 0 : -1} @focus=${() => this.round(true)}></span>
+      <div
+        class="sheet"
+        role="dialog"
+        aria-modal="true"
+        aria-labelledby="title"
+        tabindex="-1"
+        @keydown=${this.key}
+      >
+        <div class="head">
+          <h2 id="title">${this.heading}</h2>
+          <button class="shut" type="button" aria-label="Close" @click=${this.close}>
+            <sorrel-icon name="close"></sorrel-icon>
+          </button>
+        </div>
+        <div class="body"><slot></slot></div>
+        <div class="actions"><slot name="actions"></slot></div>
+      </div>
+      <span tabindex=${this.open ? 0 : -1} @focus=${() => this.round(false)}></span>`
   }
 }
 
@@ -210,21 +540,73 @@ export class SorrelDrawer extends Sheet {
  */
 @define('sorrel-toast')
 export class SorrelToast extends SorrelElement {
-  static styles = [shared, css`
-    :host { display: none; } :host([open]) { display: flex; align-items: center; gap: var(--sorrel-space-3); width: fit-content; max-width: 100%; padding: var(--sorrel-space-3) var(--sorrel-space-4); border-radius: var(--sorrel-radius-box); background: var(--sorrel-color-ink); color: var(--sorrel-color-surface); box-shadow: var(--sorrel-shadow-raised); }
-    button { background: none; border: 0; color: inherit; width: 32px; height: 32px; cursor: pointer; }`]
+  static styles = [
+    shared,
+    css`
+      :host {
+        display: none;
+      }
+      :host([open]) {
+        display: flex;
+        align-items: center;
+        gap: var(--sorrel-space-3);
+        width: fit-content;
+        max-width: 100%;
+        padding: var(--sorrel-space-3) var(--sorrel-space-4);
+        border-radius: var(--sorrel-radius-box);
+        background: var(--sorrel-color-ink);
+        color: var(--sorrel-color-surface);
+        box-shadow: var(--sorrel-shadow-raised);
+      }
+      button {
+        background: none;
+        border: 0;
+        color: inherit;
+        width: 32px;
+        height: 32px;
+        cursor: pointer;
+      }
+    `,
+  ]
   /** Shown now. */
   @property({ type: Boolean, reflect: true }) open = false
   /** Seconds until it goes; 0 stays. It waits while the pointer or the focus is on it. */
   @property({ type: Number }) seconds = 6
   private timer = 0
   private held = false
-  private wait() { clearTimeout(this.timer); if (this.open && this.seconds > 0 && !this.held && !this.closest('[data-still]')) this.timer = window.setTimeout(() => this.close(), this.seconds * 1000) }
-  private hold(on: boolean) { this.held = on; this.wait() }
-  updated(changed: Map<string, unknown>) { if (changed.has('open') || changed.has('seconds')) this.wait() }
-  disconnectedCallback() { super.disconnectedCallback(); clearTimeout(this.timer) }
-  private close() { this.open = false; this.tell('sorrel-close') }
+  private wait() {
+    clearTimeout(this.timer)
+    if (this.open && this.seconds > 0 && !this.held && !this.closest('[data-still]'))
+      this.timer = window.setTimeout(() => this.close(), this.seconds * 1000)
+  }
+  private hold(on: boolean) {
+    this.held = on
+    this.wait()
+  }
+  updated(changed: Map<string, unknown>) {
+    if (changed.has('open') || changed.has('seconds')) this.wait()
+  }
+  disconnectedCallback() {
+    super.disconnectedCallback()
+    clearTimeout(this.timer)
+  }
+  private close() {
+    this.open = false
+    this.tell('sorrel-close')
+  }
   render() {
-    return html`<div role="status" @pointerenter=${() => this.hold(true)} @pointerleave=${() => this.hold(false)} @focusin=${() => this.hold(true)} @focusout=${() => this.hold(false)}><slot></slot></div><slot name="actions"></slot><button type="button" aria-label="Close" @click=${this.close}><sorrel-icon name="close" size="s"></sorrel-icon></button>`
+    return html`<div
+        role="status"
+        @pointerenter=${() => this.hold(true)}
+        @pointerleave=${() => this.hold(false)}
+        @focusin=${() => this.hold(true)}
+        @focusout=${() => this.hold(false)}
+      >
+        <slot></slot>
+      </div>
+      <slot name="actions"></slot
+      ><button type="button" aria-label="Close" @click=${this.close}>
+        <sorrel-icon name="close" size="s"></sorrel-icon>
+      </button>`
   }
 }

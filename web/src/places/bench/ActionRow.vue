@@ -4,12 +4,31 @@ import type { Choice, Choices } from '../../api/client'
 
 /** What happens when an element is pressed, changed or sent: one line a thing, in
  * order, chosen from what there is. */
-const props = defineProps<{ choice: Choice; focused: boolean; can: boolean; makes: Choices['makes'] }>()
-const emit = defineEmits<{ choose: [value: string]; make: [tag: string, about: string, words: string]; focus: [] }>()
-const actions = computed(() => props.choice.value.split(';').map(a => a.trim()).filter(Boolean))
+const props = defineProps<{
+  choice: Choice
+  focused: boolean
+  can: boolean
+  makes: Choices['makes']
+}>()
+const emit = defineEmits<{
+  choose: [value: string]
+  make: [tag: string, about: string, words: string]
+  focus: []
+}>()
+const actions = computed(() =>
+  props.choice.value
+    .split(';')
+    .map(a => a.trim())
+    .filter(Boolean),
+)
 const known = computed(() => new Set(props.choice.values.map(v => v.value)))
-const groups = computed(() => ['open', 'close', 'submit', 'state', 'theme', 'go'].map(verb => props.choice.values.filter(v => v.value.split(' ')[0] === verb)).filter(g => g.length))
-const words = (a: string) => props.choice.values.find(v => v.value === a)?.words ?? `${a} (not there)`
+const groups = computed(() =>
+  ['open', 'close', 'submit', 'state', 'theme', 'go']
+    .map(verb => props.choice.values.filter(v => v.value.split(' ')[0] === verb))
+    .filter(g => g.length),
+)
+const words = (a: string) =>
+  props.choice.values.find(v => v.value === a)?.words ?? `${a} (not there)`
 const making = ref('')
 const text = ref('')
 const input = ref<HTMLInputElement>()
@@ -29,7 +48,8 @@ async function put(e: Event, at: number) {
   emit('choose', actions.value.toSpliced(at, 1, ...(to ? [to] : [])).join('; '))
 }
 function made() {
-  const about = text.value.trim(), tag = making.value
+  const about = text.value.trim(),
+    tag = making.value
   if (!about) return
   making.value = ''
   emit('make', tag, about, actions.value.join('; '))
@@ -37,16 +57,57 @@ function made() {
 </script>
 
 <template>
-  <div class="grid grid-cols-[84px_minmax(0,1fr)] items-start gap-x-2 py-px" :title="choice.summary">
+  <div
+    class="grid grid-cols-[84px_minmax(0,1fr)] items-start gap-x-2 py-px"
+    :title="choice.summary"
+  >
     <span class="truncate pt-px" :class="choice.set ? 'font-semibold' : 'text-ink2'">does</span>
     <div class="min-w-0 space-y-0.5" data-choice tabindex="-1" @focusin="$emit('focus')">
-      <select v-for="(a, i) in [...actions, '']" :key="i + a" class="input h-5 w-full min-w-0 py-0" :class="{ 'text-ink2': !a, 'text-rust': a && !known.has(a) }" :disabled="!can" :aria-label="i ? `and then, ${i + 1}` : 'does'" :value="a" @change="put($event, i)">
+      <select
+        v-for="(a, i) in [...actions, '']"
+        :key="i + a"
+        class="input h-5 w-full min-w-0 py-0"
+        :class="{ 'text-ink2': !a, 'text-rust': a && !known.has(a) }"
+        :disabled="!can"
+        :aria-label="i ? `and then, ${i + 1}` : 'does'"
+        :value="a"
+        @change="put($event, i)"
+      >
         <option value="">{{ a ? 'no longer' : i ? 'and then …' : 'nothing yet' }}</option>
         <option v-if="a && !known.has(a)" :value="a">{{ words(a) }}</option>
-        <optgroup v-for="g in groups" :key="g[0]!.value" :label="{ open: 'Open', close: 'Close', submit: 'Send', state: 'States', theme: 'Theme', go: 'Go' }[g[0]!.value.split(' ')[0]!]"><option v-for="v in g" :key="v.value" :value="v.value">{{ v.words }}</option></optgroup>
-        <optgroup v-if="!a && makes.length" label="Make and open"><option v-for="m in makes" :key="m.tag" :value="'+' + m.tag">a new {{ m.title }} …</option></optgroup>
+        <optgroup
+          v-for="g in groups"
+          :key="g[0]!.value"
+          :label="
+            {
+              open: 'Open',
+              close: 'Close',
+              submit: 'Send',
+              state: 'States',
+              theme: 'Theme',
+              go: 'Go',
+            }[g[0]!.value.split(' ')[0]!]
+          "
+        >
+          <option v-for="v in g" :key="v.value" :value="v.value">{{ v.words }}</option>
+        </optgroup>
+        <optgroup v-if="!a && makes.length" label="Make and open">
+          <option v-for="m in makes" :key="m.tag" :value="'+' + m.tag">
+            a new {{ m.title }} …
+          </option>
+        </optgroup>
       </select>
-      <input v-if="asked" ref="input" v-model="text" class="input h-5 w-full" :aria-label="`What the new ${asked.title} says`" :placeholder="`What the new ${asked.title} says, then Enter`" @keydown.enter.prevent="made" @keydown.esc.stop="making = ''" @blur="making = ''" />
+      <input
+        v-if="asked"
+        ref="input"
+        v-model="text"
+        class="input h-5 w-full"
+        :aria-label="`What the new ${asked.title} says`"
+        :placeholder="`What the new ${asked.title} says, then Enter`"
+        @keydown.enter.prevent="made"
+        @keydown.esc.stop="making = ''"
+        @blur="making = ''"
+      />
     </div>
   </div>
 </template>

@@ -14,7 +14,14 @@ import LineChoices from './LineChoices.vue'
 import ManyChoices from './ManyChoices.vue'
 import PieceProps from './PieceProps.vue'
 import SettingLine from './SettingLine.vue'
-import { chosenIn, fragmentType, isMarkup, markupOf, readFragment, writeFragment } from './clipboard'
+import {
+  chosenIn,
+  fragmentType,
+  isMarkup,
+  markupOf,
+  readFragment,
+  writeFragment,
+} from './clipboard'
 import { before, type KitIndex } from './tree'
 import { INDENT } from './drop'
 import { useLineDrag } from './useLineDrag'
@@ -28,7 +35,9 @@ const history = ref(false)
 const extracting = ref<string[]>()
 const bringing = ref<string>()
 const coding = ref(false)
-const differences = computed(() => bench.head.value?.states?.find(s => s.name === bench.state.value)?.differences ?? 0)
+const differences = computed(
+  () => bench.head.value?.states?.find(s => s.name === bench.state.value)?.differences ?? 0,
+)
 const list = ref<HTMLElement>()
 const choices = ref<InstanceType<typeof LineChoices>[]>()
 const { lines, selected, extra, inserting, editingText } = bench
@@ -39,11 +48,23 @@ const { height: blockHeight } = useElementSize(() => block.value?.[0])
 const { height: view } = useElementSize(list)
 const { y: top } = useScroll(list)
 const openAt = computed(() => inserting.value?.at ?? selected.value)
-const rows = computed(() => rowsOf({ count: lines.value.length, top: top.value, view: view.value, blockAt: lines.value.findIndex(l => l.el.id === openAt.value), block: blockHeight.value })
-  .map(r => (r.gap === undefined ? { key: lines.value[r.index]!.el.id, line: lines.value[r.index]!, gap: 0 } : { key: r.key, line: undefined, gap: r.gap })))
+const rows = computed(() =>
+  rowsOf({
+    count: lines.value.length,
+    top: top.value,
+    view: view.value,
+    blockAt: lines.value.findIndex(l => l.el.id === openAt.value),
+    block: blockHeight.value,
+  }).map(r =>
+    r.gap === undefined
+      ? { key: lines.value[r.index]!.el.id, line: lines.value[r.index]!, gap: 0 }
+      : { key: r.key, line: undefined, gap: r.gap },
+  ),
+)
 
 const { drop, dragging, start: grab } = useLineDrag(bench, () => props.kit, list)
-const lineEl = () => list.value?.querySelector<HTMLElement>(`[data-line="${CSS.escape(selected.value)}"]`)
+const lineEl = () =>
+  list.value?.querySelector<HTMLElement>(`[data-line="${CSS.escape(selected.value)}"]`)
 async function focusLine() {
   await nextTick()
   lineEl()?.focus({ preventScroll: true })
@@ -59,17 +80,28 @@ watch(selected, async () => {
 })
 
 // Who comes to a screen can go on by keys at once, unless they are somewhere else already.
-const idle = () => { const at = document.activeElement; return !at || at === document.body || at.closest('header, [role=dialog]') !== null }
-watch(() => [bench.doc.value, !!bench.root.value], async ([, there], was) => {
-  if (!there || (was && was[0] === bench.doc.value && was[1])) return
-  await nextTick()
-  if (idle()) setTimeout(() => { if (idle()) void focusLine() }, 50) // once a dialog that led here has given the focus back
-}, { immediate: true })
+const idle = () => {
+  const at = document.activeElement
+  return !at || at === document.body || at.closest('header, [role=dialog]') !== null
+}
+watch(
+  () => [bench.doc.value, !!bench.root.value],
+  async ([, there], was) => {
+    if (!there || (was && was[0] === bench.doc.value && was[1])) return
+    await nextTick()
+    if (idle())
+      setTimeout(() => {
+        if (idle()) void focusLine()
+      }, 50) // once a dialog that led here has given the focus back
+  },
+  { immediate: true },
+)
 
 function walk(step: number, more: boolean) {
   const to = lines.value[lines.value.findIndex(l => l.el.id === selected.value) + step]
   if (!to) return
-  if (more) extra.value = [...new Set([...extra.value, selected.value])].filter(id => id !== to.el.id)
+  if (more)
+    extra.value = [...new Set([...extra.value, selected.value])].filter(id => id !== to.el.id)
   bench.select(to.el.id, more)
   void focusLine()
 }
@@ -83,13 +115,33 @@ function open(where: 'after' | 'before' | 'inside') {
   // After an element is after all that shows below it.
   const below = lines.value.slice(from + 1).findIndex(l => l.depth <= depth)
   const last = (below < 0 ? lines.value.at(-1) : lines.value[from + below])?.el.id ?? el.id
-  if (where === 'inside' || !parent) inserting.value = { parent: el.id, after: '', slot: '*', depth: depth + 1, at: el.id, before: false }
-  else inserting.value = { parent: parent.id, after: where === 'after' ? el.id : before(parent, el), slot: el.slot ?? '', depth, at: where === 'after' ? last : el.id, before: where === 'before' }
+  if (where === 'inside' || !parent)
+    inserting.value = {
+      parent: el.id,
+      after: '',
+      slot: '*',
+      depth: depth + 1,
+      at: el.id,
+      before: false,
+    }
+  else
+    inserting.value = {
+      parent: parent.id,
+      after: where === 'after' ? el.id : before(parent, el),
+      slot: el.slot ?? '',
+      depth,
+      at: where === 'after' ? last : el.id,
+      before: where === 'before',
+    }
 }
 function fold(on: boolean) {
   const l = lines.value.find(x => x.el.id === selected.value)
   if (!l) return
-  if (on && l.parent && (!l.hasChildren || l.folded)) { bench.select(l.parent.id); void focusLine(); return }
+  if (on && l.parent && (!l.hasChildren || l.folded)) {
+    bench.select(l.parent.id)
+    void focusLine()
+    return
+  }
   const next = new Set(bench.folded.value)
   if (on && l.hasChildren) next.add(l.el.id)
   else next.delete(l.el.id)
@@ -100,9 +152,16 @@ function fold(on: boolean) {
 async function repair() {
   const f = bench.marks.value.get(selected.value)?.findings.find(f => f.fix?.length)
   if (f) await bench.edit(f.fixTitle ?? 'Repair', f.fix as unknown as Edit[])
-  else ws.say(bench.marks.value.get(selected.value)?.findings.length ? 'Nothing repairs this by itself; its line says what is meant.' : 'Nothing is held against this line.')
+  else
+    ws.say(
+      bench.marks.value.get(selected.value)?.findings.length
+        ? 'Nothing repairs this by itself; its line says what is meant.'
+        : 'Nothing is held against this line.',
+    )
 }
-function extract() { if (ws.canBuild) extracting.value = [...bench.chosen.value] }
+function extract() {
+  if (ws.canBuild) extracting.value = [...bench.chosen.value]
+}
 function extracted(id: string) {
   extracting.value = undefined
   if (id) bench.select(id)
@@ -110,43 +169,92 @@ function extracted(id: string) {
 }
 
 const keys: Record<string, () => unknown> = {
-  'ArrowDown': () => walk(1, false), 'ArrowUp': () => walk(-1, false), 'Shift+ArrowDown': () => walk(1, true), 'Shift+ArrowUp': () => walk(-1, true),
-  'Alt+ArrowDown': () => bench.move('down').then(focusLine), 'Alt+ArrowUp': () => bench.move('up').then(focusLine), 'Alt+ArrowRight': () => bench.move('in').then(focusLine), 'Alt+ArrowLeft': () => bench.move('out').then(focusLine),
-  'ArrowLeft': () => fold(true), 'ArrowRight': () => fold(false),
-  'Enter': () => { editingText.value = selected.value }, 'n': () => open('after'), 'N': () => open('before'), 'i': () => open('inside'),
-  'r': () => bench.again().then(focusLine),
-  'c': () => bench.copyBeside().then(focusLine), 'w': () => bench.wrap().then(focusLine), 'u': () => bench.unwrap().then(focusLine),
-  'e': extract,
-  'o': () => { coding.value = true },
-  'p': () => { if (ws.canBuild && !extra.value.length) setting.value = true; else ws.say('One element at a time is set by typing.') },
-  'f': () => repair().then(focusLine),
-  'Delete': () => bench.remove().then(focusLine), 'Backspace': () => bench.remove().then(focusLine),
-  's': () => { bench.walkMarks(1); void focusLine() }, 'S': () => { bench.walkMarks(-1); void focusLine() },
-  'm': () => choices.value?.[0]?.takeMost(),
+  ArrowDown: () => walk(1, false),
+  ArrowUp: () => walk(-1, false),
+  'Shift+ArrowDown': () => walk(1, true),
+  'Shift+ArrowUp': () => walk(-1, true),
+  'Alt+ArrowDown': () => bench.move('down').then(focusLine),
+  'Alt+ArrowUp': () => bench.move('up').then(focusLine),
+  'Alt+ArrowRight': () => bench.move('in').then(focusLine),
+  'Alt+ArrowLeft': () => bench.move('out').then(focusLine),
+  ArrowLeft: () => fold(true),
+  ArrowRight: () => fold(false),
+  Enter: () => {
+    editingText.value = selected.value
+  },
+  n: () => open('after'),
+  N: () => open('before'),
+  i: () => open('inside'),
+  r: () => bench.again().then(focusLine),
+  c: () => bench.copyBeside().then(focusLine),
+  w: () => bench.wrap().then(focusLine),
+  u: () => bench.unwrap().then(focusLine),
+  e: extract,
+  o: () => {
+    coding.value = true
+  },
+  p: () => {
+    if (ws.canBuild && !extra.value.length) setting.value = true
+    else ws.say('One element at a time is set by typing.')
+  },
+  f: () => repair().then(focusLine),
+  Delete: () => bench.remove().then(focusLine),
+  Backspace: () => bench.remove().then(focusLine),
+  s: () => {
+    bench.walkMarks(1)
+    void focusLine()
+  },
+  S: () => {
+    bench.walkMarks(-1)
+    void focusLine()
+  },
+  m: () => choices.value?.[0]?.takeMost(),
 }
 function key(e: KeyboardEvent) {
   if ((e.target as HTMLElement).dataset.line === undefined || e.ctrlKey || e.metaKey) return
-  if (/^[1-9]$/.test(e.key) && !e.altKey) { e.preventDefault(); choices.value?.[0]?.digit(Number(e.key)); return }
-  const act = keys[(e.altKey ? 'Alt+' : '') + (e.shiftKey && e.key.startsWith('Arrow') ? 'Shift+' : '') + e.key]
-  if (act) { e.preventDefault(); void act() }
+  if (/^[1-9]$/.test(e.key) && !e.altKey) {
+    e.preventDefault()
+    choices.value?.[0]?.digit(Number(e.key))
+    return
+  }
+  const act =
+    keys[
+      (e.altKey ? 'Alt+' : '') + (e.shiftKey && e.key.startsWith('Arrow') ? 'Shift+' : '') + e.key
+    ]
+  if (act) {
+    e.preventDefault()
+    void act()
+  }
 }
 // Copy, cut and paste act while a line has the focus; in texts they are the browser's.
-const onLine = () => (document.activeElement as HTMLElement | null)?.dataset.line !== undefined && list.value?.contains(document.activeElement)
+const onLine = () =>
+  (document.activeElement as HTMLElement | null)?.dataset.line !== undefined &&
+  list.value?.contains(document.activeElement)
 function copy(e: ClipboardEvent): boolean {
   const tree = bench.root.value
   if (!onLine() || !tree || !e.clipboardData) return false
   const elements = chosenIn(tree, bench.chosen.value).filter(el => el.id !== tree.id)
-  if (!elements.length) { ws.say('The root of a screen stays where it is.'); return false }
-  const html = markupOf(bench.page.value?.html ?? '', elements.map(el => el.id))
+  if (!elements.length) {
+    ws.say('The root of a screen stays where it is.')
+    return false
+  }
+  const html = markupOf(
+    bench.page.value?.html ?? '',
+    elements.map(el => el.id),
+  )
   e.preventDefault()
   e.clipboardData.setData(fragmentType, writeFragment(elements))
   e.clipboardData.setData('text/html', html)
   e.clipboardData.setData('text/plain', html)
-  ws.say(`${elements.length === 1 ? bench.title(elements[0]!.id) : elements.length + ' elements'} on the clipboard.`)
+  ws.say(
+    `${elements.length === 1 ? bench.title(elements[0]!.id) : elements.length + ' elements'} on the clipboard.`,
+  )
   return true
 }
 useEventListener(document, 'copy', copy)
-useEventListener(document, 'cut', e => { if (copy(e)) void bench.remove().then(focusLine) })
+useEventListener(document, 'cut', e => {
+  if (copy(e)) void bench.remove().then(focusLine)
+})
 useEventListener(document, 'paste', e => {
   if (!onLine() || !e.clipboardData) return
   const elements = readFragment(e.clipboardData.getData(fragmentType))
@@ -165,7 +273,11 @@ useEventListener(document, 'paste', e => {
 async function inserted(id: string, editText: boolean, next?: 'inside' | 'after') {
   inserting.value = undefined
   bench.select(id)
-  if (next) { await nextTick(); open(next); return }
+  if (next) {
+    await nextTick()
+    open(next)
+    return
+  }
   if (editText) editingText.value = id
   else await focusLine()
 }
@@ -173,19 +285,57 @@ async function inserted(id: string, editText: boolean, next?: 'inside' | 'after'
 const openAfter = () => open('after')
 function around(shell: string) {
   const head = bench.head.value!
-  void bench.change({ title: shell ? `${head.title} in the shell ${shell}` : `${head.title} in no shell`, steps: [{ do: 'meta', doc: bench.doc.value, kind: 'shell', document: { id: head.id, title: head.title, shell, root: { id: 'unused', type: 'section' } } }] })
+  void bench.change({
+    title: shell ? `${head.title} in the shell ${shell}` : `${head.title} in no shell`,
+    steps: [
+      {
+        do: 'meta',
+        doc: bench.doc.value,
+        kind: 'shell',
+        document: {
+          id: head.id,
+          title: head.title,
+          shell,
+          root: { id: 'unused', type: 'section' },
+        },
+      },
+    ],
+  })
 }
 const setting = ref(false) // a prop of the selected line is being typed
 const typedFirst = ref('')
-function write(typed: string) { if (ws.canBuild) { extra.value = []; typedFirst.value = typed; setting.value = true } }
+function write(typed: string) {
+  if (ws.canBuild) {
+    extra.value = []
+    typedFirst.value = typed
+    setting.value = true
+  }
+}
 function set() {
-  const had = !!document.activeElement?.closest('[role=tree]') || document.activeElement === document.body
+  const had =
+    !!document.activeElement?.closest('[role=tree]') || document.activeElement === document.body
   setting.value = false
   typedFirst.value = ''
   if (had) void focusLine()
 }
-function cancel() { inserting.value = undefined; void focusLine() }
-function edited() { editingText.value = ''; void focusLine() }
+function cancel() {
+  inserting.value = undefined
+  void focusLine()
+}
+function edited() {
+  editingText.value = ''
+  void focusLine()
+}
+/** Closes what is open over the lines; they take the focus back. */
+function backToLines() {
+  coding.value = history.value = false
+  extracting.value = bringing.value = undefined
+  focusLine()
+}
+function unwant() {
+  bench.wanted.value = ''
+  focusLine()
+}
 </script>
 
 <template>
@@ -193,53 +343,261 @@ function edited() { editingText.value = ''; void focusLine() }
     <div class="flex h-9 shrink-0 items-center gap-2 border-b border-line px-3">
       <h1 class="truncate text-base">{{ bench.head.value?.title }}</h1>
       <span class="truncate font-mono text-xs text-ink2">{{ bench.head.value?.route }}</span>
-      <span v-for="o in bench.others.value" :key="o.client" class="bg-slate px-1 text-xs leading-4 text-ground" :title="`${o.name} is on this screen`">{{ o.name.split(' ').map(w => w[0]).join('') }}</span>
-      <span v-if="bench.head.value" class="ml-auto flex items-center gap-1.5 text-xs" :title="`Consistency ${bench.head.value.score} of 100`"><span class="h-2 w-8 bg-line"><span class="block h-2 bg-moss" :style="{ width: bench.head.value.score + '%' }"></span></span>{{ bench.head.value.score }}</span>
+      <span
+        v-for="o in bench.others.value"
+        :key="o.client"
+        class="bg-slate px-1 text-xs leading-4 text-ground"
+        :title="`${o.name} is on this screen`"
+        >{{
+          o.name
+            .split(' ')
+            .map(w => w[0])
+            .join('')
+        }}</span
+      >
+      <span
+        v-if="bench.head.value"
+        class="ml-auto flex items-center gap-1.5 text-xs"
+        :title="`Consistency ${bench.head.value.score} of 100`"
+        ><span class="h-2 w-8 bg-line"
+          ><span
+            class="block h-2 bg-moss"
+            :style="{ width: bench.head.value.score + '%' }"
+          ></span></span
+        >{{ bench.head.value.score }}</span
+      >
     </div>
     <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">New line <kbd class="kbd">n</kbd></button>
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">Inside <kbd class="kbd">i</kbd></button>
-      <button class="btn btn-bare h-6 px-1" aria-label="Copy beside" title="Copy beside, key c" :disabled="!ws.canBuild" @click="bench.copyBeside()"><Copy :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1" aria-label="Extract a piece" title="Extract a piece, key e" :disabled="!ws.canBuild" @click="extract"><Puzzle :size="14" aria-hidden="true" /></button>
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">
+        New line <kbd class="kbd">n</kbd>
+      </button>
+      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">
+        Inside <kbd class="kbd">i</kbd>
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        aria-label="Copy beside"
+        title="Copy beside, key c"
+        :disabled="!ws.canBuild"
+        @click="bench.copyBeside()"
+      >
+        <Copy :size="14" aria-hidden="true" />
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        aria-label="Extract a piece"
+        title="Extract a piece, key e"
+        :disabled="!ws.canBuild"
+        @click="extract"
+      >
+        <Puzzle :size="14" aria-hidden="true" />
+      </button>
       <span class="ml-auto"></span>
-      <button class="btn btn-bare h-6 px-1" aria-label="Lines as code" title="Lines as code, key o" :aria-pressed="coding" @click="coding = !coding"><CodeXml :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1" aria-label="Bring in markup" title="Bring in markup; pasting it does too" :disabled="!ws.canBuild" @click="bringing = ''"><FileInput :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1" aria-label="History" title="What happened to it" @click="history = true"><Clock :size="14" aria-hidden="true" /></button>
-      <button class="btn btn-bare h-6 px-1" :disabled="!ws.done.length" :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`" @click="bench.undo()"><Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span></button>
-      <button class="btn btn-bare h-6 px-1" :disabled="!ws.undone.length" :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`" @click="bench.redo()"><Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span></button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        aria-label="Lines as code"
+        title="Lines as code, key o"
+        :aria-pressed="coding"
+        @click="coding = !coding"
+      >
+        <CodeXml :size="14" aria-hidden="true" />
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        aria-label="Bring in markup"
+        title="Bring in markup; pasting it does too"
+        :disabled="!ws.canBuild"
+        @click="bringing = ''"
+      >
+        <FileInput :size="14" aria-hidden="true" />
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        aria-label="History"
+        title="What happened to it"
+        @click="history = true"
+      >
+        <Clock :size="14" aria-hidden="true" />
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        :disabled="!ws.done.length"
+        :title="`Undo: ${ws.done.at(-1)?.title ?? 'nothing'}`"
+        @click="bench.undo()"
+      >
+        <Undo2 :size="14" aria-hidden="true" /><span class="sr-only">Undo</span>
+      </button>
+      <button
+        class="btn btn-bare h-6 px-1"
+        :disabled="!ws.undone.length"
+        :title="`Redo: ${ws.undone.at(-1)?.title ?? 'nothing'}`"
+        @click="bench.redo()"
+      >
+        <Redo2 :size="14" aria-hidden="true" /><span class="sr-only">Redo</span>
+      </button>
     </div>
     <div class="flex h-7 shrink-0 items-center gap-2 border-b border-line px-3">
-      <Search :size="12" class="text-ink2" aria-hidden="true" /><input v-model="bench.wanted.value" class="min-w-0 flex-1 bg-transparent outline-none" type="search" aria-label="Filter the lines by a word or a selector" placeholder="Filter: a word, or sorrel-button[emphasis=strong]" @keydown.stop @keydown.esc="bench.wanted.value = ''; focusLine()" @keydown.down.prevent="focusFirst" />
+      <Search :size="12" class="text-ink2" aria-hidden="true" /><input
+        v-model="bench.wanted.value"
+        class="min-w-0 flex-1 bg-transparent outline-none"
+        type="search"
+        aria-label="Filter the lines by a word or a selector"
+        placeholder="Filter: a word, or sorrel-button[emphasis=strong]"
+        @keydown.stop
+        @keydown.esc="unwant"
+        @keydown.down.prevent="focusFirst"
+      />
       <span v-if="bench.hits.value" class="text-xs text-ink2">{{ bench.hits.value.size }}</span>
     </div>
-    <label v-if="bench.head.value?.kind === 'shell'" class="flex shrink-0 items-baseline gap-1 px-3 py-1 text-ink2">in shell <select class="bg-transparent text-ink" aria-label="The shell around this shell" :disabled="!ws.canBuild" :value="bench.head.value.shell ?? ''" @change="around(($event.target as HTMLSelectElement).value)"><option value="">none</option><option v-for="s in ws.data?.docs.filter(d => d.kind === 'shell' && !d.removed && d.id !== bench.head.value?.id)" :key="s.id" :value="s.id">{{ s.title }}</option></select></label>
-    <RouterLink v-if="bench.head.value?.shell" :to="`/bench/shell/${bench.head.value.shell}`" class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash">▸ shell {{ bench.head.value.shell }}</RouterLink>
-    <div v-if="bench.state.value" class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1" role="status">
-      <span>When <span class="font-semibold">{{ bench.state.value }}</span>, {{ differences }} {{ differences === 1 ? 'difference' : 'differences' }} from ready. What is done here holds only then.</span>
-      <button v-if="ws.canBuild" class="ml-auto shrink-0 underline" @click="bench.change({ title: `No state ${bench.state.value}`, steps: [{ do: 'unstate', doc: bench.doc.value, state: { name: bench.state.value } }] })">Take away</button>
+    <label
+      v-if="bench.head.value?.kind === 'shell'"
+      class="flex shrink-0 items-baseline gap-1 px-3 py-1 text-ink2"
+      >in shell
+      <select
+        class="bg-transparent text-ink"
+        aria-label="The shell around this shell"
+        :disabled="!ws.canBuild"
+        :value="bench.head.value.shell ?? ''"
+        @change="around(($event.target as HTMLSelectElement).value)"
+      >
+        <option value="">none</option>
+        <option
+          v-for="s in ws.data?.docs.filter(
+            d => d.kind === 'shell' && !d.removed && d.id !== bench.head.value?.id,
+          )"
+          :key="s.id"
+          :value="s.id"
+        >
+          {{ s.title }}
+        </option>
+      </select></label
+    >
+    <RouterLink
+      v-if="bench.head.value?.shell"
+      :to="`/bench/shell/${bench.head.value.shell}`"
+      class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash"
+      >▸ shell {{ bench.head.value.shell }}</RouterLink
+    >
+    <div
+      v-if="bench.state.value"
+      class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1"
+      role="status"
+    >
+      <span
+        >When <span class="font-semibold">{{ bench.state.value }}</span>, {{ differences }}
+        {{ differences === 1 ? 'difference' : 'differences' }} from ready. What is done here holds
+        only then.</span
+      >
+      <button
+        v-if="ws.canBuild"
+        class="ml-auto shrink-0 underline"
+        @click="
+          bench.change({
+            title: `No state ${bench.state.value}`,
+            steps: [{ do: 'unstate', doc: bench.doc.value, state: { name: bench.state.value } }],
+          })
+        "
+      >
+        Take away
+      </button>
     </div>
     <PieceProps v-if="bench.head.value?.kind === 'piece'" :kit="kit" />
-    <CodePane v-if="coding" @close="coding = false; focusLine()" />
-    <div v-show="!coding" ref="list" role="tree" aria-label="Elements" class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24" @keydown="key">
+    <CodePane v-if="coding" @close="backToLines" />
+    <div
+      v-show="!coding"
+      ref="list"
+      role="tree"
+      aria-label="Elements"
+      class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto pb-24"
+      @keydown="key"
+    >
       <template v-for="{ key: id, line, gap } in rows" :key="id">
         <div v-if="!line" :style="{ height: gap + 'px' }"></div>
         <template v-else>
-          <div v-if="inserting?.at === id && inserting.before" ref="block"><InsertLine v-bind="inserting" @cancel="cancel" @inserted="inserted" /></div>
-          <BenchLine :line="line" :selected="id === selected" :also="extra.includes(id)" :mark="bench.marks.value.get(id)" :differs="bench.changed.value.has(id)" :editing="editingText === id" :class="{ 'opacity-50': dragging.has(id) }" @edited="edited" @next="openAfter" @grab="e => { if (ws.canBuild && editingText !== id) grab(e, id) }" @set="write" />
-          <div v-if="drop?.line === id" class="pointer-events-none relative z-10" data-line-drop aria-hidden="true">
-            <div class="absolute right-2" :class="drop.edge === 'inside' ? '-top-[22px] h-[22px] outline outline-1 outline-moss' : drop.edge === 'before' ? '-top-[23px] h-0.5 bg-moss' : '-top-px h-0.5 bg-moss'" :style="{ left: 8 + drop.depth * INDENT + 'px' }"><span class="absolute right-0 bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss" :class="drop.edge === 'inside' ? 'top-0.5' : '-top-2'">{{ drop.words }}{{ dragging.size > 1 ? `, all ${dragging.size}` : '' }}</span></div>
+          <div v-if="inserting?.at === id && inserting.before" ref="block">
+            <InsertLine v-bind="inserting" @cancel="cancel" @inserted="inserted" />
           </div>
-          <div v-if="inserting ? inserting.at === id && !inserting.before : id === openAt" ref="block">
+          <BenchLine
+            :line="line"
+            :selected="id === selected"
+            :also="extra.includes(id)"
+            :mark="bench.marks.value.get(id)"
+            :differs="bench.changed.value.has(id)"
+            :editing="editingText === id"
+            :class="{ 'opacity-50': dragging.has(id) }"
+            @edited="edited"
+            @next="openAfter"
+            @grab="
+              e => {
+                if (ws.canBuild && editingText !== id) grab(e, id)
+              }
+            "
+            @set="write"
+          />
+          <div
+            v-if="drop?.line === id"
+            class="pointer-events-none relative z-10"
+            data-line-drop
+            aria-hidden="true"
+          >
+            <div
+              class="absolute right-2"
+              :class="
+                drop.edge === 'inside'
+                  ? '-top-[22px] h-[22px] outline outline-1 outline-moss'
+                  : drop.edge === 'before'
+                    ? '-top-[23px] h-0.5 bg-moss'
+                    : '-top-px h-0.5 bg-moss'
+              "
+              :style="{ left: 8 + drop.depth * INDENT + 'px' }"
+            >
+              <span
+                class="absolute right-0 bg-moss px-1 text-xs leading-4 whitespace-nowrap text-onmoss"
+                :class="drop.edge === 'inside' ? 'top-0.5' : '-top-2'"
+                >{{ drop.words }}{{ dragging.size > 1 ? `, all ${dragging.size}` : '' }}</span
+              >
+            </div>
+          </div>
+          <div
+            v-if="inserting ? inserting.at === id && !inserting.before : id === openAt"
+            ref="block"
+          >
             <InsertLine v-if="inserting" v-bind="inserting" @cancel="cancel" @inserted="inserted" />
-            <ManyChoices v-else-if="extra.length" :ids="bench.chosen.value" :kit="kit" @back="focusLine" />
-            <SettingLine v-if="setting && !inserting && !extra.length" :key="line.el.id + typedFirst" :line="line" :first="typedFirst" @done="set" />
-            <LineChoices v-if="!inserting && !extra.length" ref="choices" :line="line" @back="focusLine" />
+            <ManyChoices
+              v-else-if="extra.length"
+              :ids="bench.chosen.value"
+              :kit="kit"
+              @back="focusLine"
+            />
+            <SettingLine
+              v-if="setting && !inserting && !extra.length"
+              :key="line.el.id + typedFirst"
+              :line="line"
+              :first="typedFirst"
+              @done="set"
+            />
+            <LineChoices
+              v-if="!inserting && !extra.length"
+              ref="choices"
+              :line="line"
+              @back="focusLine"
+            />
           </div>
         </template>
       </template>
     </div>
-    <ExtractDialog v-if="extracting" :elements="extracting" @close="extracting = undefined; focusLine()" @done="extracted" />
-    <BringDialog v-if="bringing !== undefined" :html="bringing" @close="bringing = undefined; focusLine()" @done="bringing = undefined; focusLine()" />
-    <HistoryDialog v-if="history" @close="history = false; focusLine()" />
+    <ExtractDialog
+      v-if="extracting"
+      :elements="extracting"
+      @close="backToLines"
+      @done="extracted"
+    />
+    <BringDialog
+      v-if="bringing !== undefined"
+      :html="bringing"
+      @close="backToLines"
+      @done="backToLines"
+    />
+    <HistoryDialog v-if="history" @close="backToLines" />
   </section>
 </template>

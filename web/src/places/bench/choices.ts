@@ -4,7 +4,8 @@ import { words } from './tree'
 /** The value that a choice's text stands for. */
 export function typed(c: Pick<Choice, 'type' | 'values'>, value: string): Value {
   if (c.type === 'yes/no') return value === 'true'
-  const whole = c.type === 'choice' && c.values.length > 0 && c.values.every(v => /^\d+$/.test(v.value))
+  const whole =
+    c.type === 'choice' && c.values.length > 0 && c.values.every(v => /^\d+$/.test(v.value))
   return c.type === 'number' || whole ? Number(value) : value
 }
 
@@ -17,7 +18,10 @@ export function editFor(c: Choice, id: string, value: string, set: boolean): Edi
 
 /** What several elements are set to in one choice: the value they share, or each with
  * how many have it, the most frequent first. */
-export function shared(c: Choice, elements: Element[]): { value?: string; mix: [string, number][] } {
+export function shared(
+  c: Choice,
+  elements: Element[],
+): { value?: string; mix: [string, number][] } {
   const counts = new Map<string, number>()
   for (const el of elements) {
     const v = el.props?.[c.prop]
@@ -42,25 +46,48 @@ export interface Typing {
 }
 
 const listed = (c: Choice) => ['choice', 'yes/no', 'token', 'action'].includes(c.type)
-const said = (c: Choice, v: Choice['values'][number]) => (c.type === 'yes/no' ? (v.value === 'true' ? 'yes' : 'no') : v.words ?? (v.value || 'none'))
+const said = (c: Choice, v: Choice['values'][number]) =>
+  c.type === 'yes/no' ? (v.value === 'true' ? 'yes' : 'no') : (v.words ?? (v.value || 'none'))
 
 /** Reads it against the choices of an element. Beginnings are enough; the choices come
  * in the order in which they are shown, so that the first that fits is the likeliest. */
-export function typing(text: string, choices: readonly Choice[], models: readonly string[]): Typing {
+export function typing(
+  text: string,
+  choices: readonly Choice[],
+  models: readonly string[],
+): Typing {
   const [, word = '', rest = ''] = /^\s*([^\s=]*)\s*([^]*)$/.exec(text) ?? []
   const w = word.toLowerCase()
   const names = [...choices.map(c => c.prop), ...common]
-  const fits = [...names.filter(n => n.toLowerCase() === w), ...names.filter(n => n.toLowerCase() !== w && n.toLowerCase().startsWith(w)), ...names.filter(n => !n.toLowerCase().startsWith(w) && n.toLowerCase().includes(w))]
+  const fits = [
+    ...names.filter(n => n.toLowerCase() === w),
+    ...names.filter(n => n.toLowerCase() !== w && n.toLowerCase().startsWith(w)),
+    ...names.filter(n => !n.toLowerCase().startsWith(w) && n.toLowerCase().includes(w)),
+  ]
   const [prop = '', ...others] = fits
   const c = choices.find(o => o.prop === prop)
   const value = rest.trim()
   const out = { prop, others, set: /[\s=]/.test(text.trim()) }
   const expression = value.startsWith('=')
-  const list = prop === 'each' ? models.map(m => ({ value: m, words: m })) : c && listed(c) && !expression ? c.values.map(v => ({ value: v.value, words: said(c, v) })) : undefined
+  const list =
+    prop === 'each'
+      ? models.map(m => ({ value: m, words: m }))
+      : c && listed(c) && !expression
+        ? c.values.map(v => ({ value: v.value, words: said(c, v) }))
+        : undefined
   if (!list) return { ...out, value, values: [] }
   const v = value.toLowerCase()
-  const meant = [...list.filter(o => o.words.toLowerCase() === v), ...list.filter(o => o.words.toLowerCase() !== v && o.words.toLowerCase().startsWith(v)), ...list.filter(o => !o.words.toLowerCase().startsWith(v) && o.words.toLowerCase().includes(v))]
+  const meant = [
+    ...list.filter(o => o.words.toLowerCase() === v),
+    ...list.filter(o => o.words.toLowerCase() !== v && o.words.toLowerCase().startsWith(v)),
+    ...list.filter(o => !o.words.toLowerCase().startsWith(v) && o.words.toLowerCase().includes(v)),
+  ]
   // A yes or no by itself turns over.
-  if (!value && c?.type === 'yes/no') return { ...out, value: c.value === 'true' ? 'false' : 'true', values: ['yes', 'no'] }
-  return { ...out, value: value ? meant[0]?.value : prop === 'each' ? '' : undefined, values: meant.map(o => o.words) }
+  if (!value && c?.type === 'yes/no')
+    return { ...out, value: c.value === 'true' ? 'false' : 'true', values: ['yes', 'no'] }
+  return {
+    ...out,
+    value: value ? meant[0]?.value : prop === 'each' ? '' : undefined,
+    values: meant.map(o => o.words),
+  }
 }

@@ -24,13 +24,24 @@ const most = 5000
  * server, as every edit is. */
 export function readFragment(text: string): Element[] | undefined {
   let value: unknown
-  try { value = JSON.parse(text) } catch { return undefined }
+  try {
+    value = JSON.parse(text)
+  } catch {
+    return undefined
+  }
   const { format: said, elements } = (value ?? {}) as { format?: unknown; elements?: unknown }
   if (said !== format || !Array.isArray(elements)) return undefined
   let count = 0
   const whole = (el: unknown): el is Element => {
     const e = el as Partial<Element> | null
-    return ++count <= most && !!e && typeof e === 'object' && typeof e.id === 'string' && typeof e.type === 'string' && (e.children === undefined || (Array.isArray(e.children) && e.children.every(whole)))
+    return (
+      ++count <= most &&
+      !!e &&
+      typeof e === 'object' &&
+      typeof e.id === 'string' &&
+      typeof e.type === 'string' &&
+      (e.children === undefined || (Array.isArray(e.children) && e.children.every(whole)))
+    )
   }
   return elements.length && elements.every(whole) ? elements : undefined
 }
@@ -41,8 +52,19 @@ export function copyOf(el: Element, ids = newIds(el), named = false): Element {
   const { name, same: _, ...rest } = el
   // What opens something that is copied as well opens the copy.
   const does = rest.props?.does
-  if (typeof does === 'string') rest.props = { ...rest.props, does: does.replaceAll(/\b(open|close) ([^;]+)/g, (all: string, verb: string, id: string) => (ids[id.trim()] ? `${verb} ${ids[id.trim()]}` : all)) }
-  return { ...rest, ...(named && name ? { name } : {}), id: ids[el.id]!, children: el.children?.map(c => copyOf(c, ids, named)) }
+  if (typeof does === 'string')
+    rest.props = {
+      ...rest.props,
+      does: does.replaceAll(/\b(open|close) ([^;]+)/g, (all: string, verb: string, id: string) =>
+        ids[id.trim()] ? `${verb} ${ids[id.trim()]}` : all,
+      ),
+    }
+  return {
+    ...rest,
+    ...(named && name ? { name } : {}),
+    id: ids[el.id]!,
+    children: el.children?.map(c => copyOf(c, ids, named)),
+  }
 }
 
 /** Whether a text is markup that somebody copied. */
@@ -52,17 +74,24 @@ export const isMarkup = (text: string) => /^\s*<(?:!doctype|!--|[a-z][\w-]*[\s/>
  * application's own pictures need. */
 export function markupOf(pageHtml: string, ids: readonly string[]): string {
   const page = new DOMParser().parseFromString(pageHtml, 'text/html')
-  return ids.flatMap(id => {
-    const el = page.querySelector(`[data-e="${CSS.escape(id)}"]`)
-    if (!el) return []
-    for (const n of [el, ...el.querySelectorAll('[data-e]')]) for (const a of ['data-e', 'data-does', 'data-holds']) n.removeAttribute(a)
-    return [el.outerHTML]
-  }).join('\n')
+  return ids
+    .flatMap(id => {
+      const el = page.querySelector(`[data-e="${CSS.escape(id)}"]`)
+      if (!el) return []
+      for (const n of [el, ...el.querySelectorAll('[data-e]')])
+        for (const a of ['data-e', 'data-does', 'data-holds']) n.removeAttribute(a)
+      return [el.outerHTML]
+    })
+    .join('\n')
 }
 
 /** Where pasted elements go: after the selected one, or into the root. */
-export function pasteAt(root: Element, selected: string): { parent: string; slot?: string; after: string } {
+export function pasteAt(
+  root: Element,
+  selected: string,
+): { parent: string; slot?: string; after: string } {
   const at = findIn(root, selected)
-  if (!at?.parent) return { parent: root.id, after: root.children?.filter(c => !c.slot).at(-1)?.id ?? '' }
+  if (!at?.parent)
+    return { parent: root.id, after: root.children?.filter(c => !c.slot).at(-1)?.id ?? '' }
   return { parent: at.parent.id, slot: at.el.slot, after: at.el.id }
 }

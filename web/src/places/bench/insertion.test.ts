@@ -2,28 +2,75 @@ import { describe, expect, it } from 'vitest'
 import type { Suggestion } from '../../api/client'
 import { treeFor, typedLine } from './insertion'
 
-const suggestion = (more: Partial<Suggestion>): Suggestion => ({ type: 'x-button', title: 'button', summary: '', family: '', probability: 1, screens: 3, preset: {}, takesText: true, asksText: true, slot: '', ...more })
+const suggestion = (more: Partial<Suggestion>): Suggestion => ({
+  type: 'x-button',
+  title: 'button',
+  summary: '',
+  family: '',
+  probability: 1,
+  screens: 3,
+  preset: {},
+  takesText: true,
+  asksText: true,
+  slot: '',
+  ...more,
+})
 
 describe('a new line', () => {
   it('says a component, its text and what it is about', () => {
-    expect(typedLine('page header | All of them | Tickets')).toEqual({ asked: 'page header', text: 'All of them', about: 'Tickets' })
+    expect(typedLine('page header | All of them | Tickets')).toEqual({
+      asked: 'page header',
+      text: 'All of them',
+      about: 'Tickets',
+    })
     expect(typedLine('  button ')).toEqual({ asked: 'button', text: '', about: '' })
     expect(typedLine('a | b | c | d').about).toBe('c | d')
   })
   it('puts the text in, with the settings of the norm marked as filled in', () => {
-    expect(treeFor(suggestion({ preset: { emphasis: 'strong', wide: 'true' }, slot: 'actions' }), 'Save', '', 'n')).toEqual({ id: 'n', type: 'x-button', slot: 'actions', text: 'Save', props: { emphasis: 'strong', wide: true }, filled: ['emphasis', 'wide'] })
+    expect(
+      treeFor(
+        suggestion({ preset: { emphasis: 'strong', wide: 'true' }, slot: 'actions' }),
+        'Save',
+        '',
+        'n',
+      ),
+    ).toEqual({
+      id: 'n',
+      type: 'x-button',
+      slot: 'actions',
+      text: 'Save',
+      props: { emphasis: 'strong', wide: true },
+      filled: ['emphasis', 'wide'],
+    })
     expect(treeFor(suggestion({}), '= record.name', '', 'n').text).toEqual({ expr: 'record.name' })
   })
   it('says of one text what is needed first', () => {
-    expect(treeFor(suggestion({ about: 'label', aboutFirst: true }), 'Tickets', '', 'n')).toMatchObject({ props: { label: 'Tickets' } })
-    expect(treeFor(suggestion({ about: 'label', aboutFirst: true }), 'Tickets', '', 'n').text).toBeUndefined()
-    expect(treeFor(suggestion({ about: 'heading' }), 'Few words', '', 'n')).toMatchObject({ text: 'Few words', props: {} })
-    expect(treeFor(suggestion({ about: 'label', takesText: false }), 'Name', '', 'n').props).toEqual({ label: 'Name' })
+    expect(
+      treeFor(suggestion({ about: 'label', aboutFirst: true }), 'Tickets', '', 'n'),
+    ).toMatchObject({ props: { label: 'Tickets' } })
+    expect(
+      treeFor(suggestion({ about: 'label', aboutFirst: true }), 'Tickets', '', 'n').text,
+    ).toBeUndefined()
+    expect(treeFor(suggestion({ about: 'heading' }), 'Few words', '', 'n')).toMatchObject({
+      text: 'Few words',
+      props: {},
+    })
+    expect(
+      treeFor(suggestion({ about: 'label', takesText: false }), 'Name', '', 'n').props,
+    ).toEqual({ label: 'Name' })
   })
   it('is about what the other screens say, where nothing else is said', () => {
     const header = suggestion({ about: 'heading', aboutFirst: true, aboutUsual: 'Tickets' })
-    expect(treeFor(header, 'Few words', '', 'n')).toMatchObject({ text: 'Few words', props: { heading: 'Tickets' }, filled: ['heading'] })
-    expect(treeFor(header, 'Few words', 'Others', 'n')).toMatchObject({ text: 'Few words', props: { heading: 'Others' }, filled: [] })
+    expect(treeFor(header, 'Few words', '', 'n')).toMatchObject({
+      text: 'Few words',
+      props: { heading: 'Tickets' },
+      filled: ['heading'],
+    })
+    expect(treeFor(header, 'Few words', 'Others', 'n')).toMatchObject({
+      text: 'Few words',
+      props: { heading: 'Others' },
+      filled: [],
+    })
   })
   it('takes a number where a number is meant, and nothing else', () => {
     const level = suggestion({ about: 'level', aboutNumber: true })
@@ -31,7 +78,22 @@ describe('a new line', () => {
     expect(treeFor(level, 'Shifts', 'x', 'n').props).toEqual({})
   })
   it('comes with what makes it right where it stands', () => {
-    const tree = treeFor(suggestion({ slot: 'top', around: [{ type: 'x-row', title: 'row', slot: 'cells' }, { type: 'x-cell', title: 'cell', slot: '' }] }), 'a', '', 'n')
-    expect(tree).toMatchObject({ type: 'x-row', slot: 'top', children: [{ type: 'x-cell', slot: 'cells', children: [{ id: 'n', type: 'x-button' }] }] })
+    const tree = treeFor(
+      suggestion({
+        slot: 'top',
+        around: [
+          { type: 'x-row', title: 'row', slot: 'cells' },
+          { type: 'x-cell', title: 'cell', slot: '' },
+        ],
+      }),
+      'a',
+      '',
+      'n',
+    )
+    expect(tree).toMatchObject({
+      type: 'x-row',
+      slot: 'top',
+      children: [{ type: 'x-cell', slot: 'cells', children: [{ id: 'n', type: 'x-button' }] }],
+    })
   })
 })

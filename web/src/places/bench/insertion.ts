@@ -15,7 +15,9 @@ const presetValue = (v: string): Value => (v === 'true' ? true : v === 'false' ?
  * own. Where nothing is said of what it is about, it is what the other screens say there;
  * that and the norm's settings are marked as filled in. */
 export function treeFor(s: Suggestion, text: string, about: string, id = newId()): Element {
-  const props: Record<string, Value> = Object.fromEntries(Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]))
+  const props: Record<string, Value> = Object.fromEntries(
+    Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]),
+  )
   const filled = Object.keys(props)
   const isAbout = !about && (!s.takesText || (!!s.aboutFirst && !s.aboutUsual))
   const title = about || (isAbout ? text : '')
@@ -29,6 +31,12 @@ export function treeFor(s: Suggestion, text: string, about: string, id = newId()
     filled.push(s.about)
   }
   // What makes it right here comes with it.
-  for (const w of (s.around ?? []).toReversed()) tree = { id: newId(), type: w.type, slot: s.slot || undefined, children: [{ ...tree, slot: w.slot || undefined }] }
+  for (const w of (s.around ?? []).toReversed())
+    tree = {
+      id: newId(),
+      type: w.type,
+      slot: s.slot || undefined,
+      children: [{ ...tree, slot: w.slot || undefined }],
+    }
   return tree
 }

@@ -14,20 +14,41 @@ describe('dragging the edge of a column', () => {
     expect(spanAt(box(0, 1200), box(300, 300), 5000)).toBe(9)
   })
   it('changes the setting that holds at the width', () => {
-    const el = { id: 'a', type: 'column', props: { 'span': 12, 'span@640': 4, 'span@1280': 3 } }
-    expect([360, 640, 960, 1280].map(w => holding(el, 'span', w))).toEqual(['span', 'span@640', 'span@640', 'span@1280'])
+    const el = { id: 'a', type: 'column', props: { span: 12, 'span@640': 4, 'span@1280': 3 } }
+    expect([360, 640, 960, 1280].map(w => holding(el, 'span', w))).toEqual([
+      'span',
+      'span@640',
+      'span@640',
+      'span@1280',
+    ])
   })
 })
 
 describe('dragging the room between things', () => {
-  const tokens: { path: string; values: Record<string, string> }[] = [{ path: 'space.2', values: { light: '8px', compact: '6px' } }, { path: 'space.1', values: { light: '4px' } }, { path: 'space.5', values: { light: '24px' } }, { path: 'color.ink', values: { light: '#000' } }]
+  const tokens: { path: string; values: Record<string, string> }[] = [
+    { path: 'space.2', values: { light: '8px', compact: '6px' } },
+    { path: 'space.1', values: { light: '4px' } },
+    { path: 'space.5', values: { light: '24px' } },
+    { path: 'color.ink', values: { light: '#000' } },
+  ]
   it('knows the steps of the theme, the least first', () => {
-    expect(stepsOf(tokens, 'light')).toEqual([{ name: '1', px: 4 }, { name: '2', px: 8 }, { name: '5', px: 24 }])
+    expect(stepsOf(tokens, 'light')).toEqual([
+      { name: '1', px: 4 },
+      { name: '2', px: 8 },
+      { name: '5', px: 24 },
+    ])
     expect(stepsOf(tokens, 'compact').map(s => s.px)).toEqual([4, 6, 24])
   })
   it('lands on the nearest step', () => {
     const steps = stepsOf(tokens, 'light')
-    expect([-9, 5, 7, 15, 17, 900].map(px => stepNear(steps, px)?.name)).toEqual(['1', '1', '2', '2', '5', '5'])
+    expect([-9, 5, 7, 15, 17, 900].map(px => stepNear(steps, px)?.name)).toEqual([
+      '1',
+      '1',
+      '2',
+      '2',
+      '5',
+      '5',
+    ])
     expect(stepNear([], 4)).toBeUndefined()
   })
   it('finds the gap, beside or below, whatever stands alone', () => {

@@ -1,37 +1,106 @@
 import { describe, expect, it } from 'vitest'
 import type { Element } from '../../api/client'
-import { before, contains, findIn, isBound, isSelector, linesOf, mates, narrowed, newIds, parseTyped, reuse, saysWord, words, type KitIndex } from './tree'
+import {
+  before,
+  contains,
+  findIn,
+  isBound,
+  isSelector,
+  linesOf,
+  mates,
+  narrowed,
+  newIds,
+  parseTyped,
+  reuse,
+  saysWord,
+  words,
+  type KitIndex,
+} from './tree'
 
 const kit = new Map([
-  ['x-form', { tag: 'x-form', title: 'form', telling: [], props: [], slots: [{ name: '' }, { name: 'actions' }], level: 'composite' }],
-  ['x-button', { tag: 'x-button', title: 'button', telling: ['emphasis', 'wide'], props: [], slots: [{ name: '' }], level: 'basic' }],
+  [
+    'x-form',
+    {
+      tag: 'x-form',
+      title: 'form',
+      telling: [],
+      props: [],
+      slots: [{ name: '' }, { name: 'actions' }],
+      level: 'composite',
+    },
+  ],
+  [
+    'x-button',
+    {
+      tag: 'x-button',
+      title: 'button',
+      telling: ['emphasis', 'wide'],
+      props: [],
+      slots: [{ name: '' }],
+      level: 'basic',
+    },
+  ],
 ]) as unknown as KitIndex
 
 const form = (): Element => ({
-  id: 'r', type: 'section', children: [
-    { id: 'f', type: 'x-form', children: [
-      { id: 's', type: 'x-button', slot: 'actions', text: 'Save', props: { emphasis: 'strong', wide: true } },
-      { id: 'c', type: 'x-button', slot: 'actions', text: { expr: 'record.word' } },
-      { id: 'n', type: 'x-unknown' },
-    ] },
+  id: 'r',
+  type: 'section',
+  children: [
+    {
+      id: 'f',
+      type: 'x-form',
+      children: [
+        {
+          id: 's',
+          type: 'x-button',
+          slot: 'actions',
+          text: 'Save',
+          props: { emphasis: 'strong', wide: true },
+        },
+        { id: 'c', type: 'x-button', slot: 'actions', text: { expr: 'record.word' } },
+        { id: 'n', type: 'x-unknown' },
+      ],
+    },
     { id: 'z', type: 'stack' },
   ],
 })
 
 describe('lines', () => {
   it('come parents first, in the order of the slots', () => {
-    expect(linesOf(form(), kit, new Set()).map(l => [l.el.id, l.depth])).toEqual([['r', 0], ['f', 1], ['n', 2], ['s', 2], ['c', 2], ['z', 1]])
+    expect(linesOf(form(), kit, new Set()).map(l => [l.el.id, l.depth])).toEqual([
+      ['r', 0],
+      ['f', 1],
+      ['n', 2],
+      ['s', 2],
+      ['c', 2],
+      ['z', 1],
+    ])
   })
   it('tell what an element says and is set to', () => {
     const [, , , save, bound] = linesOf(form(), kit, new Set())
-    expect(save).toMatchObject({ title: 'button', text: 'Save', bound: false, telling: [{ prop: 'emphasis', text: 'strong' }, { prop: 'wide', text: 'wide' }] })
+    expect(save).toMatchObject({
+      title: 'button',
+      text: 'Save',
+      bound: false,
+      telling: [
+        { prop: 'emphasis', text: 'strong' },
+        { prop: 'wide', text: 'wide' },
+      ],
+    })
     expect(bound).toMatchObject({ text: 'record.word', bound: true, telling: [] })
   })
   it('name what the kit does not know by its type', () => {
     expect(linesOf(form(), kit, new Set()).find(l => l.el.id === 'n')!.title).toBe('x-unknown')
   })
   it('say which of how many siblings they are', () => {
-    expect(linesOf(form(), kit, new Set()).map(l => l.place.join('/'))).toEqual(['1/1', '1/2', '1/3', '2/3', '3/3', '2/2'])
+    expect(linesOf(form(), kit, new Set()).map(l => l.place.join('/'))).toEqual([
+      '1/1',
+      '1/2',
+      '1/3',
+      '2/3',
+      '3/3',
+      '2/2',
+    ])
   })
   it('hide what is folded', () => {
     const lines = linesOf(form(), kit, new Set(['f']))
@@ -49,7 +118,8 @@ describe('lines', () => {
 
 describe('a new tree', () => {
   it('takes over every part that is the same', () => {
-    const old = form(), next = form()
+    const old = form(),
+      next = form()
     next.children![0]!.children![0]!.text = 'Keep'
     const out = reuse(old, next)
     expect(out).not.toBe(old)
@@ -63,19 +133,35 @@ describe('a new tree', () => {
   })
   it('notices a prop taken off, a child gone and an order changed', () => {
     for (const change of [
-      (t: Element) => { delete t.children![0]!.children![0]!.props!.wide },
-      (t: Element) => { t.children!.pop() },
-      (t: Element) => { t.children!.reverse() },
-      (t: Element) => { t.children![0]!.children![1]!.text = { expr: 'record.other' } },
+      (t: Element) => {
+        delete t.children![0]!.children![0]!.props!.wide
+      },
+      (t: Element) => {
+        t.children!.pop()
+      },
+      (t: Element) => {
+        t.children!.reverse()
+      },
+      (t: Element) => {
+        t.children![0]!.children![1]!.text = { expr: 'record.other' }
+      },
     ]) {
-      const old = form(), next = form()
+      const old = form(),
+        next = form()
       change(next)
       expect(JSON.stringify(reuse(old, next))).toBe(JSON.stringify(next))
     }
   })
   it('is filled from the old one where an answer leaves parts out', () => {
     const old = form()
-    const answer: Element = { id: 'r', type: 'section', children: [{ id: 'z', same: true } as Element, { id: 'f', type: 'x-form', children: [{ id: 'c', same: true } as Element] }] }
+    const answer: Element = {
+      id: 'r',
+      type: 'section',
+      children: [
+        { id: 'z', same: true } as Element,
+        { id: 'f', type: 'x-form', children: [{ id: 'c', same: true } as Element] },
+      ],
+    }
     const out = reuse(old, answer)
     expect(out.children![0]).toBe(old.children![1])
     expect(out.children![1]!.children![0]).toBe(old.children![0]!.children![1])
@@ -116,13 +202,27 @@ describe('values', () => {
     expect(parseTyped('   ')).toBeUndefined()
   })
   it('are told in words', () => {
-    expect([undefined, 'a', 3, true, { expr: 'x' }, { token: 'space.3' }].map(v => words(v))).toEqual(['', 'a', '3', 'true', 'x', 'space.3'])
-    expect([{ expr: 'x' }, { token: 't' }, 'a', undefined].map(v => isBound(v))).toEqual([true, false, false, false])
+    expect(
+      [undefined, 'a', 3, true, { expr: 'x' }, { token: 'space.3' }].map(v => words(v)),
+    ).toEqual(['', 'a', '3', 'true', 'x', 'space.3'])
+    expect([{ expr: 'x' }, { token: 't' }, 'a', undefined].map(v => isBound(v))).toEqual([
+      true,
+      false,
+      false,
+      false,
+    ])
   })
 })
 
 describe('narrowing', () => {
-  const root: Element = { id: 'r', type: 'stack', children: [{ id: 'a', type: 'stack', children: [{ id: 'b', type: 'x', text: 'Oak' }] }, { id: 'c', type: 'x', text: 'Elm' }] }
+  const root: Element = {
+    id: 'r',
+    type: 'stack',
+    children: [
+      { id: 'a', type: 'stack', children: [{ id: 'b', type: 'x', text: 'Oak' }] },
+      { id: 'c', type: 'x', text: 'Elm' },
+    ],
+  }
   it('shows what is met with what is around it', () => {
     const all = linesOf(root, new Map(), new Set())
     expect(narrowed(all, new Set(['b'])).map(l => l.el.id)).toEqual(['r', 'a', 'b'])

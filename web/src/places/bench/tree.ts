@@ -15,7 +15,10 @@ export interface Line {
   place: [number, number]
 }
 
-export type KitIndex = Map<string, Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level'>>
+export type KitIndex = Map<
+  string,
+  Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level'>
+>
 
 export function words(v: Value | undefined): string {
   if (v === undefined || v === null) return ''
@@ -30,7 +33,10 @@ export const isBound = (v: Value | undefined) => typeof v === 'object' && v !== 
 export function reuse(old: Element | undefined, next: Element): Element {
   if (!old) return next
   const was = new Map<string, Element>()
-  const note = (el: Element) => { was.set(el.id, el); el.children?.forEach(note) }
+  const note = (el: Element) => {
+    was.set(el.id, el)
+    el.children?.forEach(note)
+  }
   note(old)
   const fill = (el: Element): Element => {
     if (el.same) return was.get(el.id) ?? el
@@ -56,7 +62,8 @@ function kept(old: Element | undefined, next: Element): Element {
 function alike(a: unknown, b: unknown, except?: string): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return false
-  const x = a as Record<string, unknown>, y = b as Record<string, unknown>
+  const x = a as Record<string, unknown>,
+    y = b as Record<string, unknown>
   for (const k in x) if (k !== except && !alike(x[k], y[k])) return false
   for (const k in y) if (k !== except && !(k in x)) return false
   return true
@@ -67,21 +74,49 @@ const known = new WeakMap<Element, Line>()
 /** The tree as lines, parents first; what is folded hides what is below. */
 export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line[] {
   const out: Line[] = []
-  const visit = (el: Element, parent: Element | undefined, depth: number, place: [number, number]) => {
+  const visit = (
+    el: Element,
+    parent: Element | undefined,
+    depth: number,
+    place: [number, number],
+  ) => {
     const def = kit.get(el.type)
     const telling = (def?.telling ?? []).flatMap(p => {
       const v = el.props?.[p]
       return v === undefined ? [] : [{ prop: p, text: v === true ? p : words(v) }]
     })
-    const line: Line = { el, parent, depth, title: def?.title ?? el.type, text: words(el.text), bound: isBound(el.text), telling, folded: folded.has(el.id), hasChildren: !!el.children?.length, place }
+    const line: Line = {
+      el,
+      parent,
+      depth,
+      title: def?.title ?? el.type,
+      text: words(el.text),
+      bound: isBound(el.text),
+      telling,
+      folded: folded.has(el.id),
+      hasChildren: !!el.children?.length,
+      place,
+    }
     const before = known.get(el)
     // A line that says the same keeps its identity, and is not drawn again.
-    if (before && before.depth === depth && before.folded === line.folded && before.title === line.title && before.telling.map(t => t.text).join() === telling.map(t => t.text).join()) out.push(Object.assign(before, { parent, place }))
-    else { known.set(el, line); out.push(line) }
+    if (
+      before &&
+      before.depth === depth &&
+      before.folded === line.folded &&
+      before.title === line.title &&
+      before.telling.map(t => t.text).join() === telling.map(t => t.text).join()
+    )
+      out.push(Object.assign(before, { parent, place }))
+    else {
+      known.set(el, line)
+      out.push(line)
+    }
     if (folded.has(el.id) || !el.children) return
     // In the order of the kit's slots, as a reader meets them on the screen.
     const rank = (c: Element) => def?.slots.findIndex(s => s.name === (c.slot ?? '')) ?? 0
-    el.children.toSorted((a, b) => rank(a) - rank(b)).forEach((c, i, all) => visit(c, el, depth + 1, [i + 1, all.length]))
+    el.children
+      .toSorted((a, b) => rank(a) - rank(b))
+      .forEach((c, i, all) => visit(c, el, depth + 1, [i + 1, all.length]))
   }
   visit(root, undefined, 0, [1, 1])
   return out
@@ -93,7 +128,9 @@ export const isSelector = (q: string) => /[[\]>#:=*]|^[a-z]+-[a-z]/.test(q)
 /** Whether a line says a word, in its text, name, kind or telling props. */
 export function saysWord(l: Line, q: string): boolean {
   const w = q.toLowerCase()
-  return [l.title, l.text, l.el.name ?? '', l.el.id, ...l.telling.map(t => t.text)].some(s => s.toLowerCase().includes(w))
+  return [l.title, l.text, l.el.name ?? '', l.el.id, ...l.telling.map(t => t.text)].some(s =>
+    s.toLowerCase().includes(w),
+  )
 }
 
 /** The lines that are met, with those around them. */
@@ -108,7 +145,10 @@ export function narrowed(lines: Line[], hits: Set<string>): Line[] {
   return lines.filter(l => keep.has(l))
 }
 
-export interface Found { el: Element; parent?: Element }
+export interface Found {
+  el: Element
+  parent?: Element
+}
 
 export function findIn(root: Element, id: string, parent?: Element): Found | undefined {
   if (root.id === id) return { el: root, parent }
@@ -136,7 +176,8 @@ export const idOf = (key: string) => key.split('#')[0]!.split('/')[0]!
 export const contains = (el: Element, id: string): boolean => !!findIn(el, id)
 
 /** The siblings in the same slot, the element among them. */
-export const mates = (parent: Element, el: Element) => (parent.children ?? []).filter(c => (c.slot ?? '') === (el.slot ?? ''))
+export const mates = (parent: Element, el: Element) =>
+  (parent.children ?? []).filter(c => (c.slot ?? '') === (el.slot ?? ''))
 
 /** The id of the sibling before in the same slot, or '' for the first. */
 export function before(parent: Element, el: Element): string {
@@ -145,7 +186,8 @@ export function before(parent: Element, el: Element): string {
 }
 
 /** Ids are made by the client, so that an edit names what it makes. */
-export const newId = () => 'e' + crypto.getRandomValues(new Uint32Array(2)).reduce((s, n) => s + n.toString(36), '')
+export const newId = () =>
+  'e' + crypto.getRandomValues(new Uint32Array(2)).reduce((s, n) => s + n.toString(36), '')
 
 /** New ids for an element and all below it, by the old ones. */
 export function newIds(el: Element, ids: Record<string, string> = {}): Record<string, string> {

@@ -1,11 +1,47 @@
 import { refDebounced, useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
-import { computed, inject, onScopeDispose, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
+import {
+  computed,
+  inject,
+  onScopeDispose,
+  provide,
+  ref,
+  shallowRef,
+  watch,
+  type InjectionKey,
+} from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, clientId, GET, POST, type Change, type ChangeOut, type Choices, type DocHead, type Edit, type Element, type Finding, type Page, type Stray } from '../../api/client'
+import {
+  ask,
+  clientId,
+  GET,
+  POST,
+  type Change,
+  type ChangeOut,
+  type Choices,
+  type DocHead,
+  type Edit,
+  type Element,
+  type Finding,
+  type Page,
+  type Stray,
+} from '../../api/client'
 import type { Patch } from '../../frame/messages'
 import { useWorkspace, type Seen } from '../../use/workspace'
 import { chosenIn, copyOf, pasteAt } from './clipboard'
-import { before, contains, findIn, isSelector, linesOf, narrowed, saysWord, mates, newId, newIds, reuse, type KitIndex } from './tree'
+import {
+  before,
+  contains,
+  findIn,
+  isSelector,
+  linesOf,
+  narrowed,
+  saysWord,
+  mates,
+  newId,
+  newIds,
+  reuse,
+  type KitIndex,
+} from './tree'
 
 const key: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof createBench>
@@ -17,7 +53,14 @@ export function provideBench(kit: () => KitIndex) {
 }
 
 /** Where a new line is being opened. */
-export interface Opening { parent: string; after: string; slot: string; depth: number; at: string; before: boolean }
+export interface Opening {
+  parent: string
+  after: string
+  slot: string
+  depth: number
+  at: string
+  before: boolean
+}
 
 /** The document on the bench: its tree as the server has it, what is selected, and
  * the edits that change it. Every edit goes to the server and comes back confirmed. */
@@ -62,7 +105,7 @@ function createBench(kit: () => KitIndex) {
     const out = new Map<string, { findings: Finding[]; strays: Stray[] }>()
     const at = (id: string) => {
       let m = out.get(id)
-      if (!m) out.set(id, m = { findings: [], strays: [] })
+      if (!m) out.set(id, (m = { findings: [], strays: [] }))
       return m
     }
     for (const f of findings.value) at(f.element).findings.push(f)
@@ -73,23 +116,44 @@ function createBench(kit: () => KitIndex) {
   // While it is to be seen slow, a source is on its way first.
   const setShown = ref('')
   let slow = 0
-  watch(set, now => {
-    clearTimeout(slow)
-    setShown.value = now === 'live-slow' ? 'live-loading' : now
-    if (now === 'live-slow') slow = setTimeout(() => { if (set.value === 'live-slow') { setShown.value = 'live'; void load() } }, 3000) as unknown as number
-  }, { flush: 'sync' })
+  watch(
+    set,
+    now => {
+      clearTimeout(slow)
+      setShown.value = now === 'live-slow' ? 'live-loading' : now
+      if (now === 'live-slow')
+        slow = setTimeout(() => {
+          if (set.value === 'live-slow') {
+            setShown.value = 'live'
+            void load()
+          }
+        }, 3000) as unknown as number
+    },
+    { flush: 'sync' },
+  )
 
   async function load() {
     error.value = ''
     const [kind, id] = doc.value.split(':') as [string, string]
     try {
-      const out = await ask(GET('/api/docs/{kind}/{id}', { params: { path: { kind, id }, query: { state: state.value || undefined } } }))
-      const got = await ask(POST('/api/pages', { body: { docs: [doc.value], set: setShown.value, state: state.value } }))
+      const out = await ask(
+        GET('/api/docs/{kind}/{id}', {
+          params: { path: { kind, id }, query: { state: state.value || undefined } },
+        }),
+      )
+      const got = await ask(
+        POST('/api/pages', {
+          body: { docs: [doc.value], set: setShown.value, state: state.value },
+        }),
+      )
       show(out)
       // The picture is drawn anew where it is another one, its controls as at first.
       if (got.pages[0]?.html !== page.value?.html) held = {}
       page.value = got.pages[0]
-    } catch (e) { error.value = (e as Error).message; root.value = undefined }
+    } catch (e) {
+      error.value = (e as Error).message
+      root.value = undefined
+    }
   }
   let shownState = ''
   function show(view: NonNullable<ChangeOut['view']>) {
@@ -103,31 +167,48 @@ function createBench(kit: () => KitIndex) {
     shownState = state.value = view.state ?? ''
   }
 
-  const seen = () => ({ view: doc.value, set: setShown.value, state: state.value, known: head.value?.revision })
+  const seen = () => ({
+    view: doc.value,
+    set: setShown.value,
+    state: state.value,
+    known: head.value?.revision,
+  })
   async function adopt(out: ChangeOut | undefined, next?: string) {
     if (!out?.view) return
     // The picture first: bringing the lines up to date would hold it up.
-    if (Object.keys(held).length) { await load(); return }
+    if (Object.keys(held).length) {
+      await load()
+      return
+    }
     if (out.page) page.value = out.page
     else await paint.value?.(out.patches, out.seq)
     show(out.view)
     // One selection only: a second would race with the first over the address.
     if (next) select(next)
-    else if (selected.value && root.value && !findIn(root.value, selected.value)) select(root.value.id)
+    else if (selected.value && root.value && !findIn(root.value, selected.value))
+      select(root.value.id)
   }
 
   /** A control of the preview was used: what follows from that is shown. */
   function hold(name: string, value: unknown) {
     void inTurn(async () => {
-      const from = held, to = { ...held, [name]: value }, drawn = page.value?.html
+      const from = held,
+        to = { ...held, [name]: value },
+        drawn = page.value?.html
       try {
-        const out = await ask(POST('/api/held', { body: { doc: doc.value, set: setShown.value, state: state.value, from, to } }))
+        const out = await ask(
+          POST('/api/held', {
+            body: { doc: doc.value, set: setShown.value, state: state.value, from, to },
+          }),
+        )
         if (page.value?.html !== drawn) return // drawn anew meanwhile
         held = to
         if (out.page) page.value = out.page
         else await paint.value?.(out.patches, Date.now())
         if (out.problems.length) ws.say(out.problems[0]!)
-      } catch (e) { ws.say((e as Error).message) }
+      } catch (e) {
+        ws.say((e as Error).message)
+      }
     })
   }
 
@@ -140,36 +221,65 @@ function createBench(kit: () => KitIndex) {
     return result
   }
   /** Takes a change that the server works out. */
-  function planned(ask: (seen: { client: string } & Seen) => Promise<ChangeOut>, next?: (root: Element) => string | undefined): Promise<boolean> {
+  function planned(
+    ask: (seen: { client: string } & Seen) => Promise<ChangeOut>,
+    next?: (root: Element) => string | undefined,
+  ): Promise<boolean> {
     return inTurn(async () => {
       refusal.value = ''
       try {
-        if (state.value) throw new Error(`This changes the screen itself; go from ${state.value} back to ready first.`)
+        if (state.value)
+          throw new Error(
+            `This changes the screen itself; go from ${state.value} back to ready first.`,
+          )
         const out = await ask({ client: clientId, ...seen() })
         ws.note(out)
         await adopt(out)
         const to = root.value && next?.(root.value)
         if (to) select(to)
         return true
-      } catch (e) { refusal.value = (e as Error).message; ws.say(refusal.value); return false }
+      } catch (e) {
+        refusal.value = (e as Error).message
+        ws.say(refusal.value)
+        return false
+      }
     })
   }
-  const edit = (title: string, edits: Edit[], next?: string): Promise<boolean> => change({ title, steps: [{ do: 'edit', doc: doc.value, edits }] }, next)
+  const edit = (title: string, edits: Edit[], next?: string): Promise<boolean> =>
+    change({ title, steps: [{ do: 'edit', doc: doc.value, edits }] }, next)
   /** Takes a change, here and elsewhere; what it does to this document shows at once. */
   function change(made: Change, next?: string): Promise<boolean> {
     return inTurn(async () => {
       refusal.value = ''
-      if (!ws.canBuild) { ws.say('Readers look; a builder changes screens.'); return false }
-      if (!ws.connected) { ws.say('There is no connection; nothing was changed.'); return false }
+      if (!ws.canBuild) {
+        ws.say('Readers look; a builder changes screens.')
+        return false
+      }
+      if (!ws.connected) {
+        ws.say('There is no connection; nothing was changed.')
+        return false
+      }
       try {
         // What is made here speaks of the revision that this window shows.
         // In a state, what is done is a difference of it.
-        const steps = made.steps.map(s => (s.do !== 'edit' || s.doc !== doc.value ? s
-          : state.value ? { do: 'edit-state', doc: s.doc, state: { name: state.value, edits: s.edits } } : { ...s, base: head.value?.revision }))
-        const out = await ws.take({ title: state.value ? `${made.title} when ${state.value}` : made.title, steps }, seen())
+        const steps = made.steps.map(s =>
+          s.do !== 'edit' || s.doc !== doc.value
+            ? s
+            : state.value
+              ? { do: 'edit-state', doc: s.doc, state: { name: state.value, edits: s.edits } }
+              : { ...s, base: head.value?.revision },
+        )
+        const out = await ws.take(
+          { title: state.value ? `${made.title} when ${state.value}` : made.title, steps },
+          seen(),
+        )
         await adopt(out, next)
         return true
-      } catch (e) { refusal.value = (e as Error).message; ws.say(refusal.value); return false }
+      } catch (e) {
+        refusal.value = (e as Error).message
+        ws.say(refusal.value)
+        return false
+      }
     })
   }
   function step(back: boolean) {
@@ -179,8 +289,11 @@ function createBench(kit: () => KitIndex) {
         const out = await (back ? ws.undo : ws.redo)(seen())
         await adopt(out)
         // What changes elsewhere is not seen here, and is said.
-        if (out && last && !out.page && !out.patches.length) ws.say(`${back ? 'Taken back' : 'Brought back'}: ${last.title}`)
-      } catch (e) { ws.say((e as Error).message) }
+        if (out && last && !out.page && !out.patches.length)
+          ws.say(`${back ? 'Taken back' : 'Brought back'}: ${last.title}`)
+      } catch (e) {
+        ws.say((e as Error).message)
+      }
     })
   }
 
@@ -189,7 +302,10 @@ function createBench(kit: () => KitIndex) {
       try {
         await adopt(await ws.takeBack(change, title, seen()))
         return true
-      } catch (e) { ws.say((e as Error).message); return false }
+      } catch (e) {
+        ws.say((e as Error).message)
+        return false
+      }
     })
   }
 
@@ -203,36 +319,54 @@ function createBench(kit: () => KitIndex) {
   }
   /** Selects one more, or gives up one that is selected already. */
   function selectMore(id: string) {
-    if (extra.value.includes(id)) { extra.value = extra.value.filter(o => o !== id); return }
+    if (extra.value.includes(id)) {
+      extra.value = extra.value.filter(o => o !== id)
+      return
+    }
     extra.value = [...new Set([...extra.value, selected.value])].filter(o => o && o !== id)
     select(id, true)
   }
   /** What is hidden in a fold comes into view. */
   function unfoldTo(id: string) {
     const open = new Set(folded.value)
-    const walk = (el: Element): boolean => el.id === id || ((el.children ?? []).some(walk) && (open.delete(el.id), true))
+    const walk = (el: Element): boolean =>
+      el.id === id || ((el.children ?? []).some(walk) && (open.delete(el.id), true))
     if (root.value && walk(root.value) && open.size !== folded.value.size) folded.value = open
   }
   const current = computed(() => (root.value ? findIn(root.value, selected.value) : undefined))
-  const chosen = computed(() => [selected.value, ...extra.value.filter(id => id !== selected.value)])
+  const chosen = computed(() => [
+    selected.value,
+    ...extra.value.filter(id => id !== selected.value),
+  ])
   const titleOf = (el: Element) => kit().get(el.type)?.title ?? el.type
-  const title = (id: string) => { const f = root.value && findIn(root.value, id); return f ? titleOf(f.el) : id }
+  const title = (id: string) => {
+    const f = root.value && findIn(root.value, id)
+    return f ? titleOf(f.el) : id
+  }
 
   async function remove() {
     const tree = root.value
     if (!tree) return
     const all = chosen.value.flatMap(id => findIn(tree, id)?.el ?? [])
     // What stands inside another that goes as well needs no edit of its own.
-    const gone = all.filter(el => el.id !== tree.id && !all.some(o => o.id !== el.id && contains(o, el.id)))
+    const gone = all.filter(
+      el => el.id !== tree.id && !all.some(o => o.id !== el.id && contains(o, el.id)),
+    )
     if (!gone.length) return
     const left = lines.value.filter(l => !gone.some(g => contains(g, l.el.id)))
     const at = lines.value.findIndex(l => l.el.id === gone[0]!.id)
     const beside = left.find(l => lines.value.indexOf(l) > at) ?? left.at(-1)
-    await edit(`Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`, gone.map(el => ({ op: 'remove', id: el.id })), beside?.el.id)
+    await edit(
+      `Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`,
+      gone.map(el => ({ op: 'remove', id: el.id })),
+      beside?.el.id,
+    )
   }
   /** What is selected, in reading order, the root and what stands in another left out. */
-  const blocks = () => (root.value ? chosenIn(root.value, chosen.value).filter(el => el.id !== root.value!.id) : [])
-  const named = (list: Element[]) => (list.length === 1 ? titleOf(list[0]!) : `${list.length} elements`)
+  const blocks = () =>
+    root.value ? chosenIn(root.value, chosen.value).filter(el => el.id !== root.value!.id) : []
+  const named = (list: Element[]) =>
+    list.length === 1 ? titleOf(list[0]!) : `${list.length} elements`
   async function copyBeside() {
     const list = blocks()
     if (!list.length) return
@@ -242,19 +376,40 @@ function createBench(kit: () => KitIndex) {
     // Copies of neighbours stand together after the last of them, not each after its own.
     const last = findIn(root.value!, list.at(-1)!.id)!
     if (list.length > 1 && list.every(el => mates(last.parent!, last.el).includes(el))) {
-      edits.push(...copies.map((id, i): Edit => ({ op: 'move', id, parent: last.parent!.id, slot: last.el.slot ?? '', after: i ? copies[i - 1] : last.el.id })))
+      edits.push(
+        ...copies.map((id, i): Edit => ({
+          op: 'move',
+          id,
+          parent: last.parent!.id,
+          slot: last.el.slot ?? '',
+          after: i ? copies[i - 1] : last.el.id,
+        })),
+      )
     }
     if (await edit(`Copy ${named(list)}`, edits, copies[0])) extra.value = copies.slice(1)
   }
   /** Moves elements to a place, in the order that they have. */
-  async function moveTo(list: Element[], to: { parent: string; slot: string; after: string }): Promise<boolean> {
+  async function moveTo(
+    list: Element[],
+    to: { parent: string; slot: string; after: string },
+  ): Promise<boolean> {
     // What moves is none of those that it comes to stand after.
     let after = to.after
     const parent = root.value && findIn(root.value, to.parent)?.el
     const there = (parent?.children ?? []).filter(c => (c.slot ?? '') === to.slot)
-    while (after && list.some(el => el.id === after)) after = there[there.findIndex(c => c.id === after) - 1]?.id ?? ''
+    while (after && list.some(el => el.id === after))
+      after = there[there.findIndex(c => c.id === after) - 1]?.id ?? ''
     const kept = extra.value
-    const done = await edit(`Move ${named(list)}`, list.map((el, i): Edit => ({ op: 'move', id: el.id, parent: to.parent, slot: to.slot, after: i ? list[i - 1]!.id : after })))
+    const done = await edit(
+      `Move ${named(list)}`,
+      list.map((el, i): Edit => ({
+        op: 'move',
+        id: el.id,
+        parent: to.parent,
+        slot: to.slot,
+        after: i ? list[i - 1]!.id : after,
+      })),
+    )
     if (done) extra.value = kept
     return done
   }
@@ -264,14 +419,24 @@ function createBench(kit: () => KitIndex) {
     if (!tree) return false
     const ids = elements.reduce((all, el) => newIds(el, all), {} as Record<string, string>)
     const copies = elements.map(el => copyOf(el, ids, named))
-    const put = (at: { parent: string; slot?: string; after: string }) => copies.map((el, i): Edit => ({ op: 'insert', parent: at.parent, after: i ? copies[i - 1]!.id : at.after, tree: { ...el, slot: at.slot } }))
+    const put = (at: { parent: string; slot?: string; after: string }) =>
+      copies.map((el, i): Edit => ({
+        op: 'insert',
+        parent: at.parent,
+        after: i ? copies[i - 1]!.id : at.after,
+        tree: { ...el, slot: at.slot },
+      }))
     const title = `${named ? 'Bring in' : 'Paste'} ${copies.length === 1 ? titleOf(copies[0]!) : copies.length + ' elements'}`
     const at = pasteAt(tree, selected.value)
     const refused = ws.notice
     if (await edit(title, put(at), copies[0]!.id)) return true
     const inside = current.value?.el
     if (!inside || at.parent === inside.id || !kit().get(inside.type)?.slots.length) return false
-    const into = await edit(title, put({ parent: inside.id, after: inside.children?.filter(c => !c.slot).at(-1)?.id ?? '' }), copies[0]!.id)
+    const into = await edit(
+      title,
+      put({ parent: inside.id, after: inside.children?.filter(c => !c.slot).at(-1)?.id ?? '' }),
+      copies[0]!.id,
+    )
     if (into) ws.notice = refused
     return into
   }
@@ -279,12 +444,24 @@ function createBench(kit: () => KitIndex) {
   const lastInsert = shallowRef<Element>()
   const lastSnippet = ref('') // what it was made of: made again, it takes names that are free
   async function again() {
-    if (!lastInsert.value) { ws.say('Nothing was put on a screen yet that could be repeated.'); return }
-    if (!lastSnippet.value) { await paste([lastInsert.value]); return }
+    if (!lastInsert.value) {
+      ws.say('Nothing was put on a screen yet that could be repeated.')
+      return
+    }
+    if (!lastSnippet.value) {
+      await paste([lastInsert.value])
+      return
+    }
     try {
-      const made = await ask(GET('/api/snippet', { params: { query: { id: lastSnippet.value, app: head.value?.app ?? '', doc: doc.value } } }))
+      const made = await ask(
+        GET('/api/snippet', {
+          params: { query: { id: lastSnippet.value, app: head.value?.app ?? '', doc: doc.value } },
+        }),
+      )
       await paste([made.tree as unknown as Element], true)
-    } catch (e) { ws.say((e as Error).message) }
+    } catch (e) {
+      ws.say((e as Error).message)
+    }
   }
   async function wrap() {
     const many = lines.value.map(l => l.el.id).filter(id => chosen.value.includes(id))
@@ -305,63 +482,195 @@ function createBench(kit: () => KitIndex) {
     const list = mates(parent, el)
     // Those selected among the siblings of the first go together.
     const moved = list.filter(c => all.includes(c))
-    if (moved.length < all.length) { ws.say('These stand in different places; those are moved by dragging.'); return }
-    const go = (to: string, s: string, a: string) => moveTo(moved, { parent: to, slot: s, after: a })
-    const prev = list[list.indexOf(moved[0]!) - 1], next = list[list.indexOf(moved.at(-1)!) + 1]
+    if (moved.length < all.length) {
+      ws.say('These stand in different places; those are moved by dragging.')
+      return
+    }
+    const go = (to: string, s: string, a: string) =>
+      moveTo(moved, { parent: to, slot: s, after: a })
+    const prev = list[list.indexOf(moved[0]!) - 1],
+      next = list[list.indexOf(moved.at(-1)!) + 1]
     if (direction === 'up' && prev) await go(parent.id, slot, before(parent, prev))
     if (direction === 'down' && next) await go(parent.id, slot, next.id)
-    if (direction === 'in' && prev) await go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
-    if (direction === 'out') { const up = findIn(root.value, parent.id); if (up?.parent) await go(up.parent.id, parent.slot ?? '', parent.id) }
+    if (direction === 'in' && prev)
+      await go(prev.id, '', prev.children?.filter(c => !c.slot).at(-1)?.id ?? '')
+    if (direction === 'out') {
+      const up = findIn(root.value, parent.id)
+      if (up?.parent) await go(up.parent.id, parent.slot ?? '', parent.id)
+    }
   }
   /** The next element that wants attention. */
   function walkMarks(by: 1 | -1) {
     if (!root.value) return
-    const ids = linesOf(root.value, kit(), new Set()).map(l => l.el.id).filter(id => marks.value.has(id) || id === selected.value)
+    const ids = linesOf(root.value, kit(), new Set())
+      .map(l => l.el.id)
+      .filter(id => marks.value.has(id) || id === selected.value)
     const to = ids[(ids.indexOf(selected.value) + by + ids.length) % ids.length]
     if (to && to !== selected.value) select(to)
     else ws.say('Nothing strays on this screen.')
   }
 
   // The address follows what is selected; only one that says otherwise selects.
-  watch(() => route.hash, h => { const id = decodeURIComponent(h.slice(1)); if (id && id !== selected.value) select(id) }, { immediate: true })
-  watch(doc, async () => {
-    selected.value = decodeURIComponent(route.hash.slice(1))
-    extra.value = []
-    state.value = ''
-    inserting.value = undefined
-    if (route.name !== 'bench') return
-    await load()
-    if (!selected.value && root.value) select(root.value.id)
-  }, { immediate: true })
+  watch(
+    () => route.hash,
+    h => {
+      const id = decodeURIComponent(h.slice(1))
+      if (id && id !== selected.value) select(id)
+    },
+    { immediate: true },
+  )
+  watch(
+    doc,
+    async () => {
+      selected.value = decodeURIComponent(route.hash.slice(1))
+      extra.value = []
+      state.value = ''
+      inserting.value = undefined
+      if (route.name !== 'bench') return
+      await load()
+      if (!selected.value && root.value) select(root.value.id)
+    },
+    { immediate: true },
+  )
   watch([asked, () => seq.value], async () => {
     const q = asked.value.trim()
-    if (!q || !root.value) { hits.value = undefined; return }
-    if (!isSelector(q)) { hits.value = new Set(linesOf(root.value, kit(), new Set()).filter(l => saysWord(l, q)).map(l => l.el.id)); return }
+    if (!q || !root.value) {
+      hits.value = undefined
+      return
+    }
+    if (!isSelector(q)) {
+      hits.value = new Set(
+        linesOf(root.value, kit(), new Set())
+          .filter(l => saysWord(l, q))
+          .map(l => l.el.id),
+      )
+      return
+    }
     try {
-      const out = await ask(GET('/api/where', { params: { query: { selector: q, doc: doc.value } } }))
+      const out = await ask(
+        GET('/api/where', { params: { query: { selector: q, doc: doc.value } } }),
+      )
       if (q === asked.value.trim()) hits.value = new Set(out.uses.map(u => u.element))
-    } catch (e) { ws.say((e as Error).message) }
+    } catch (e) {
+      ws.say((e as Error).message)
+    }
   })
   watch(set, load)
-  watch(state, (now, was) => { if (now !== was && now !== shownState) void load() })
+  watch(state, (now, was) => {
+    if (now !== was && now !== shownState) void load()
+  })
   // What was patched since stands in the pictures alone; a new one starts from the whole.
   watch([strip, preview], async ([, on], [, was]) => {
     if (on && !was) return // what is shown goes on
     held = {}
-    try { page.value = (await ask(POST('/api/pages', { body: { docs: [doc.value], set: setShown.value, state: state.value } }))).pages[0] } catch (e) { ws.say((e as Error).message) }
+    try {
+      page.value = (
+        await ask(
+          POST('/api/pages', {
+            body: { docs: [doc.value], set: setShown.value, state: state.value },
+          }),
+        )
+      ).pages[0]
+    } catch (e) {
+      ws.say((e as Error).message)
+    }
   })
-  watch(() => ws.connected, on => { if (on) void load() })
+  watch(
+    () => ws.connected,
+    on => {
+      if (on) void load()
+    },
+  )
   // Others see where one is, as one sees them.
   const others = computed(() => ws.others.filter(o => o.doc === doc.value))
-  const where = () => ({ client: clientId, doc: route.name === 'bench' ? doc.value : '', element: selected.value })
+  const where = () => ({
+    client: clientId,
+    doc: route.name === 'bench' ? doc.value : '',
+    element: selected.value,
+  })
   // One at a time: one that is overtaken would tell where one was.
   let telling: Promise<unknown> = Promise.resolve()
-  const tell = useDebounceFn(() => { if (ws.connected) telling = telling.then(() => ask(POST('/api/here', { body: where() })).catch(() => undefined)) }, 200)
+  const tell = useDebounceFn(() => {
+    if (ws.connected)
+      telling = telling.then(() => ask(POST('/api/here', { body: where() })).catch(() => undefined))
+  }, 200)
   watch([doc, selected], tell, { immediate: true })
   useIntervalFn(tell, 15_000)
-  const leave = () => { void fetch('/api/here', { method: 'POST', keepalive: true, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ client: clientId, doc: '' }) }).catch(() => undefined) }
+  const leave = () => {
+    void fetch('/api/here', {
+      method: 'POST',
+      keepalive: true,
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ client: clientId, doc: '' }),
+    }).catch(() => undefined)
+  }
   onScopeDispose(leave)
   useEventListener(window, 'pagehide', leave)
-  watch(() => ws.lastEvent, e => { if (e && e.client !== clientId && e.seq > seq.value && (!e.docs?.length || e.docs.includes(doc.value))) void load() })
-  return { doc, head, root, findings, strays, page, paint, error, set, width, theme, preview, strip, others, state, changed, wanted, hits, folded, extra, inserting, choices, record, editingText, selected, lines, marks, current, chosen, load, edit, change, planned, refusal, undo: () => step(true), redo: () => step(false), takeBack, hold, select, selectMore, remove, copyBeside, paste, again, lastInsert, lastSnippet, wrap, unwrap, move, moveTo, walkMarks, title, seq }
+  watch(
+    () => ws.lastEvent,
+    e => {
+      if (
+        e &&
+        e.client !== clientId &&
+        e.seq > seq.value &&
+        (!e.docs?.length || e.docs.includes(doc.value))
+      )
+        void load()
+    },
+  )
+  return {
+    doc,
+    head,
+    root,
+    findings,
+    strays,
+    page,
+    paint,
+    error,
+    set,
+    width,
+    theme,
+    preview,
+    strip,
+    others,
+    state,
+    changed,
+    wanted,
+    hits,
+    folded,
+    extra,
+    inserting,
+    choices,
+    record,
+    editingText,
+    selected,
+    lines,
+    marks,
+    current,
+    chosen,
+    load,
+    edit,
+    change,
+    planned,
+    refusal,
+    undo: () => step(true),
+    redo: () => step(false),
+    takeBack,
+    hold,
+    select,
+    selectMore,
+    remove,
+    copyBeside,
+    paste,
+    again,
+    lastInsert,
+    lastSnippet,
+    wrap,
+    unwrap,
+    move,
+    moveTo,
+    walkMarks,
+    title,
+    seq,
+  }
 }

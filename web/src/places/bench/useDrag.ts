@@ -7,7 +7,12 @@ import type { Bench } from './useBench'
 
 /** Dragging elements on the Proof: where they would land is shown as a line between
  * their new neighbours, and they are dropped there as one move. */
-export function useDrag(bench: Bench, boxes: ComputedRef<Box[]>, idOf: (key: string) => string, point: (e: PointerEvent) => { x: number; y: number }) {
+export function useDrag(
+  bench: Bench,
+  boxes: ComputedRef<Box[]>,
+  idOf: (key: string) => string,
+  point: (e: PointerEvent) => { x: number; y: number },
+) {
   const drop = ref<Drop>()
   const dragging = ref(false)
 
@@ -15,11 +20,17 @@ export function useDrag(bench: Bench, boxes: ComputedRef<Box[]>, idOf: (key: str
     const from = { x: e.clientX, y: e.clientY }
     const moved = findIn(bench.root.value!, id)
     if (!moved?.parent) return
-    const all = bench.chosen.value.includes(id) ? chosenIn(bench.root.value!, bench.chosen.value).filter(el => el.id !== bench.root.value!.id) : [moved.el]
+    const all = bench.chosen.value.includes(id)
+      ? chosenIn(bench.root.value!, bench.chosen.value).filter(el => el.id !== bench.root.value!.id)
+      : [moved.el]
     const move = (m: PointerEvent) => {
       if (!dragging.value && Math.hypot(m.clientX - from.x, m.clientY - from.y) < 5) return
       dragging.value = true
-      const to = landing({ root: bench.root.value!, boxes: boxes.value, idOf, title: bench.title }, moved.el, point(m))
+      const to = landing(
+        { root: bench.root.value!, boxes: boxes.value, idOf, title: bench.title },
+        moved.el,
+        point(m),
+      )
       drop.value = to && all.some(el => contains(el, to.parent)) ? undefined : to
     }
     const finish = (d?: Drop) => {
@@ -31,7 +42,9 @@ export function useDrag(bench: Bench, boxes: ComputedRef<Box[]>, idOf: (key: str
       if (d) void bench.moveTo(all, d)
     }
     const up = () => finish(drop.value)
-    const escape = (k: KeyboardEvent) => { if (k.key === 'Escape') finish() }
+    const escape = (k: KeyboardEvent) => {
+      if (k.key === 'Escape') finish()
+    }
     addEventListener('pointermove', move)
     addEventListener('pointerup', up)
     addEventListener('keydown', escape)

@@ -26,10 +26,23 @@ export function useLineDrag(bench: Bench, kit: () => KitIndex, list: Ref<HTMLEle
       const { top, bottom } = box.getBoundingClientRect()
       if (m.clientY < top + 24) box.scrollTop -= 12
       else if (m.clientY > bottom - 24) box.scrollTop += 12
-      const line = document.elementFromPoint(m.clientX, m.clientY)?.closest<HTMLElement>('[data-line]')
-      if (!line || !box.contains(line)) { drop.value = undefined; return }
+      const line = document
+        .elementFromPoint(m.clientX, m.clientY)
+        ?.closest<HTMLElement>('[data-line]')
+      if (!line || !box.contains(line)) {
+        drop.value = undefined
+        return
+      }
       const r = line.getBoundingClientRect()
-      drop.value = lineLanding(bench.root.value!, bench.lines.value, kit(), moved, line.dataset.line!, (m.clientY - r.y) / r.height, Math.floor((m.clientX - r.x - 8) / INDENT))
+      drop.value = lineLanding(
+        bench.root.value!,
+        bench.lines.value,
+        kit(),
+        moved,
+        line.dataset.line!,
+        (m.clientY - r.y) / r.height,
+        Math.floor((m.clientX - r.x - 8) / INDENT),
+      )
     }
     const finish = (to?: LineDrop, released = false) => {
       removeEventListener('pointermove', move)
@@ -39,8 +52,13 @@ export function useLineDrag(bench: Bench, kit: () => KitIndex, list: Ref<HTMLEle
       drop.value = undefined
       if (!dragging.value.size) return
       // The press that ends here selects nothing more.
-      const swallow = (c: Event) => { c.stopPropagation() }
-      const free = () => setTimeout(() => { removeEventListener('click', swallow, true) })
+      const swallow = (c: Event) => {
+        c.stopPropagation()
+      }
+      const free = () =>
+        setTimeout(() => {
+          removeEventListener('click', swallow, true)
+        })
       addEventListener('click', swallow, true)
       if (released) free()
       else addEventListener('pointerup', free, { once: true })
@@ -48,7 +66,12 @@ export function useLineDrag(bench: Bench, kit: () => KitIndex, list: Ref<HTMLEle
       if (to) void bench.moveTo(moved, to)
     }
     const up = () => finish(drop.value, true)
-    const escape = (k: KeyboardEvent) => { if (k.key === 'Escape') { k.stopPropagation(); finish() } }
+    const escape = (k: KeyboardEvent) => {
+      if (k.key === 'Escape') {
+        k.stopPropagation()
+        finish()
+      }
+    }
     stop = () => finish()
     addEventListener('pointermove', move)
     addEventListener('pointerup', up)

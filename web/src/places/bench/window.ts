@@ -3,10 +3,23 @@ export const LINE = 22
 
 /** What is known of a long list of lines that is scrolled. One block of another
  * height (choices, a new line) may stand after a line. */
-export interface Scrolled { count: number; top: number; view: number; blockAt: number; block: number }
+export interface Scrolled {
+  count: number
+  top: number
+  view: number
+  blockAt: number
+  block: number
+}
 
-export interface Row { index: number; gap?: never }
-export interface Gap { gap: number; key: string; index?: never }
+export interface Row {
+  index: number
+  gap?: never
+}
+export interface Gap {
+  gap: number
+  key: string
+  index?: never
+}
 
 /** The rows to draw: the lines in view and some around, and the line the block
  * stands at wherever it is, with gaps as high as what is left out. */
@@ -20,11 +33,19 @@ export function rowsOf(s: Scrolled, around = 15): (Row | Gap)[] {
   const to = Math.min(s.count, below(s.top + s.view) + 1 + around)
   const at = s.blockAt >= 0 && s.blockAt < s.count ? s.blockAt : -1
   const rows: (Row | Gap)[] = []
-  const gap = (lines: number, key: string) => { if (lines > 0) rows.push({ gap: lines * LINE, key }) }
-  if (at >= 0 && at < from) { gap(at, 'a'); rows.push({ index: at }); gap(from - at - 1, 'b') }
-  else gap(from, 'a')
+  const gap = (lines: number, key: string) => {
+    if (lines > 0) rows.push({ gap: lines * LINE, key })
+  }
+  if (at >= 0 && at < from) {
+    gap(at, 'a')
+    rows.push({ index: at })
+    gap(from - at - 1, 'b')
+  } else gap(from, 'a')
   for (let i = from; i < to; i++) rows.push({ index: i })
-  if (at >= to) { gap(at - to, 'c'); rows.push({ index: at }); gap(s.count - at - 1, 'd') }
-  else gap(s.count - to, 'd')
+  if (at >= to) {
+    gap(at - to, 'c')
+    rows.push({ index: at })
+    gap(s.count - at - 1, 'd')
+  } else gap(s.count - to, 'd')
   return rows
 }

@@ -18,53 +18,181 @@ const data = shallowRef<Schemas['ApiLineUpOut']>()
 const chosen = ref(new Set<string>())
 const lining = ref(false)
 const target = ref('')
-const component = computed({ get: () => String(route.query.component ?? kit.value?.components.toSorted((a, b) => b.uses - a.uses)[0]?.tag ?? ''), set: c => void router.replace({ query: { component: c } }) })
-const prop = computed({ get: () => String(route.query.prop ?? ''), set: p => void router.replace({ query: { component: component.value, prop: p || undefined } }) })
-const used = computed(() => [...(kit.value?.layouts ?? []).map(l => ({ tag: l.tag, title: l.title })), ...(kit.value?.components ?? []).filter(c => c.uses)])
+const component = computed({
+  get: () =>
+    String(
+      route.query.component ??
+        kit.value?.components.toSorted((a, b) => b.uses - a.uses)[0]?.tag ??
+        '',
+    ),
+  set: c => void router.replace({ query: { component: c } }),
+})
+const prop = computed({
+  get: () => String(route.query.prop ?? ''),
+  set: p => void router.replace({ query: { component: component.value, prop: p || undefined } }),
+})
+const used = computed(() => [
+  ...(kit.value?.layouts ?? []).map(l => ({ tag: l.tag, title: l.title })),
+  ...(kit.value?.components ?? []).filter(c => c.uses),
+])
 async function load() {
   kit.value ??= await ask(GET('/api/kit'))
   if (!component.value) return
-  data.value = await ask(GET('/api/census/line-up', { params: { query: { component: component.value, prop: prop.value || undefined } } }))
+  data.value = await ask(
+    GET('/api/census/line-up', {
+      params: { query: { component: component.value, prop: prop.value || undefined } },
+    }),
+  )
   chosen.value = new Set()
 }
-watch([component, prop], () => { if (route.params.part === 'line-up') void load() }, { immediate: true })
-watch(() => ws.data?.seq, async () => { if (route.params.part === 'line-up') { await load(); await redraw() } })
-const { page, load: redraw } = useFragments(() => data.value?.groups.flatMap(g => g.uses.slice(0, 24).map(u => u.fragment)) ?? [])
-const def = computed(() => [...(kit.value?.components ?? []), ...(kit.value?.layouts ?? [])].find(c => c.tag === component.value))
-const values = computed(() => { const p = def.value?.props.find(x => x.name === prop.value); return p?.values?.length ? p.values : p?.type === 1 ? ['false', 'true'] : [...new Set(data.value?.groups.map(g => g.values[prop.value] ?? ''))] })
+watch(
+  [component, prop],
+  () => {
+    if (route.params.part === 'line-up') void load()
+  },
+  { immediate: true },
+)
+watch(
+  () => ws.data?.seq,
+  async () => {
+    if (route.params.part === 'line-up') {
+      await load()
+      await redraw()
+    }
+  },
+)
+const { page, load: redraw } = useFragments(
+  () => data.value?.groups.flatMap(g => g.uses.slice(0, 24).map(u => u.fragment)) ?? [],
+)
+const def = computed(() =>
+  [...(kit.value?.components ?? []), ...(kit.value?.layouts ?? [])].find(
+    c => c.tag === component.value,
+  ),
+)
+const values = computed(() => {
+  const p = def.value?.props.find(x => x.name === prop.value)
+  return p?.values?.length
+    ? p.values
+    : p?.type === 1
+      ? ['false', 'true']
+      : [...new Set(data.value?.groups.map(g => g.values[prop.value] ?? ''))]
+})
 const keyOf = (u: { doc: string; element: string }) => `${u.doc}#${u.element}`
-function toggle(key: string) { const next = new Set(chosen.value); if (!next.delete(key)) next.add(key); chosen.value = next }
+function toggle(key: string) {
+  const next = new Set(chosen.value)
+  if (!next.delete(key)) next.add(key)
+  chosen.value = next
+}
 function toggleGroup(g: Schemas['ApiGroup']) {
   const next = new Set(chosen.value)
   const all = g.uses.every(u => next.has(keyOf(u)))
-  for (const u of g.uses) { if (all) next.delete(keyOf(u)); else next.add(keyOf(u)) }
+  for (const u of g.uses) {
+    if (all) next.delete(keyOf(u))
+    else next.add(keyOf(u))
+  }
   chosen.value = next
 }
-async function done() { lining.value = false; await Promise.all([load(), reload()]); await redraw() }
-async function undo() { await ws.undo(); await ws.load(); await done() }
+async function done() {
+  lining.value = false
+  await Promise.all([load(), reload()])
+  await redraw()
+}
+async function undo() {
+  await ws.undo()
+  await ws.load()
+  await done()
+}
 </script>
 
 <template>
-  <div class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2">
-    <label class="flex items-center gap-1">Every <select v-model="component" class="input"><option v-for="c in used" :key="c.tag" :value="c.tag">{{ c.title }}</option></select></label>
-    <label class="flex items-center gap-1">by <select v-model="prop" class="input"><option value="">all that varies</option><option v-for="p in data?.props" :key="p">{{ p }}</option></select></label>
+  <div
+    class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2"
+  >
+    <label class="flex items-center gap-1"
+      >Every
+      <select v-model="component" class="input">
+        <option v-for="c in used" :key="c.tag" :value="c.tag">{{ c.title }}</option>
+      </select></label
+    >
+    <label class="flex items-center gap-1"
+      >by
+      <select v-model="prop" class="input">
+        <option value="">all that varies</option>
+        <option v-for="p in data?.props" :key="p">{{ p }}</option>
+      </select></label
+    >
     <span class="text-ink2">{{ data?.total }} uses, set in {{ data?.groups.length }} ways</span>
-    <button v-if="ws.done.length" class="btn ml-auto" @click="undo">Undo {{ ws.done.at(-1)?.title.toLowerCase() }}</button>
-    <template v-if="chosen.size && prop"><label class="flex items-center gap-1" :class="{ 'ml-auto': !ws.done.length }">{{ prop }} to <select v-model="target" class="input"><option v-for="v in values" :key="v" :value="v">{{ v || 'none' }}</option></select></label><button class="btn btn-main" :disabled="!target || !ws.canBuild" @click="lining = true">Bring {{ chosen.size }} into line</button></template>
-    <span v-else-if="chosen.size" class="ml-auto text-ink2">Choose a prop under “by” to bring them into line.</span>
+    <button v-if="ws.done.length" class="btn ml-auto" @click="undo">
+      Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
+    </button>
+    <template v-if="chosen.size && prop"
+      ><label class="flex items-center gap-1" :class="{ 'ml-auto': !ws.done.length }"
+        >{{ prop }} to
+        <select v-model="target" class="input">
+          <option v-for="v in values" :key="v" :value="v">{{ v || 'none' }}</option>
+        </select></label
+      ><button class="btn btn-main" :disabled="!target || !ws.canBuild" @click="lining = true">
+        Bring {{ chosen.size }} into line
+      </button></template
+    >
+    <span v-else-if="chosen.size" class="ml-auto text-ink2"
+      >Choose a prop under “by” to bring them into line.</span
+    >
   </div>
   <TileStage>
     <section v-for="(g, i) in data?.groups" :key="i" class="px-4 pt-3">
-      <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1"><label class="flex items-center gap-2"><input type="checkbox" class="accent-moss" :checked="g.uses.every(u => chosen.has(keyOf(u)))" @change="toggleGroup(g)" /><span>{{ Object.entries(g.values).map(([k, v]) => `${k} ${v || 'none'}`).join(', ') || 'all alike' }}</span></label><span class="font-normal text-ink2">{{ g.uses.length }}</span></h2>
+      <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1">
+        <label class="flex items-center gap-2"
+          ><input
+            type="checkbox"
+            class="accent-moss"
+            :checked="g.uses.every(u => chosen.has(keyOf(u)))"
+            @change="toggleGroup(g)"
+          /><span>{{
+            Object.entries(g.values)
+              .map(([k, v]) => `${k} ${v || 'none'}`)
+              .join(', ') || 'all alike'
+          }}</span></label
+        ><span class="font-normal text-ink2">{{ g.uses.length }}</span>
+      </h2>
       <ul class="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-3">
         <li v-for="u in g.uses.slice(0, 24)" :key="keyOf(u)">
-          <RouterLink :to="bench(u.doc, u.element)" class="block border border-line hover:border-ink" :aria-label="`${u.words} on ${u.title}`"><LiveTile :html="page(u.fragment)?.html" :props="page(u.fragment)?.props" :width="420" :height="96" fit /></RouterLink>
-          <label class="flex items-center gap-2 text-xs"><input type="checkbox" class="accent-moss" :checked="chosen.has(keyOf(u))" @change="toggle(keyOf(u))" /><StrayMark v-if="u.stray" :surprise="6" text="departs from the norm" /><span class="truncate">{{ u.title }}</span></label>
+          <RouterLink
+            :to="bench(u.doc, u.element)"
+            class="block border border-line hover:border-ink"
+            :aria-label="`${u.words} on ${u.title}`"
+            ><LiveTile
+              :html="page(u.fragment)?.html"
+              :props="page(u.fragment)?.props"
+              :width="420"
+              :height="96"
+              fit
+          /></RouterLink>
+          <label class="flex items-center gap-2 text-xs"
+            ><input
+              type="checkbox"
+              class="accent-moss"
+              :checked="chosen.has(keyOf(u))"
+              @change="toggle(keyOf(u))"
+            /><StrayMark v-if="u.stray" :surprise="6" text="departs from the norm" /><span
+              class="truncate"
+              >{{ u.title }}</span
+            ></label
+          >
         </li>
       </ul>
-      <p v-if="g.uses.length > 24" class="mt-1 text-ink2">and {{ g.uses.length - 24 }} more, set alike</p>
+      <p v-if="g.uses.length > 24" class="mt-1 text-ink2">
+        and {{ g.uses.length - 24 }} more, set alike
+      </p>
     </section>
     <p v-if="data && !data.total" class="p-4 text-ink2">No screen uses it.</p>
   </TileStage>
-  <LineDialog v-if="lining" :uses="[...chosen]" :prop="prop" :value="target" @close="lining = false" @done="done" />
+  <LineDialog
+    v-if="lining"
+    :uses="[...chosen]"
+    :prop="prop"
+    :value="target"
+    @close="lining = false"
+    @done="done"
+  />
 </template>

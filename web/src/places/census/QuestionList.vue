@@ -13,7 +13,9 @@ type Question = Schemas['ApiQuestionView']
 const ws = useWorkspace()
 const { census, load } = useCensus()
 const questions = computed(() => census.value?.questions ?? [])
-const { page, load: redraw } = useFragments(() => questions.value.flatMap(q => q.examples.slice(0, 2)))
+const { page, load: redraw } = useFragments(() =>
+  questions.value.flatMap(q => q.examples.slice(0, 2)),
+)
 const titles = computed(() => new Map(ws.data?.docs.map(d => [`${d.kind}:${d.id}`, d.title])))
 const settling = ref<{ q: Question; value: string }>()
 const reason = ref('')
@@ -23,41 +25,125 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 async function settle() {
   const s = settling.value!
   try {
-    const out = await ask(POST('/api/census/settle', { body: { spot: s.q.spot, prop: s.q.prop, value: s.value, reason: reason.value, fix: fix.value, client: clientId } }))
+    const out = await ask(
+      POST('/api/census/settle', {
+        body: {
+          spot: s.q.spot,
+          prop: s.q.prop,
+          value: s.value,
+          reason: reason.value,
+          fix: fix.value,
+          client: clientId,
+        },
+      }),
+    )
     ws.note(out)
     ws.say(`Settled: ${s.q.prop} is ${s.value}.`)
     settling.value = undefined
     await Promise.all([load(), ws.load()])
     await redraw()
-  } catch (e) { error.value = (e as Error).message }
+  } catch (e) {
+    error.value = (e as Error).message
+  }
 }
-function begin(q: Question, value: string) { settling.value = { q, value }; reason.value = ''; error.value = ''; fix.value = true }
-async function undo() { await ws.undo(); await Promise.all([load(), ws.load()]) }
+function begin(q: Question, value: string) {
+  settling.value = { q, value }
+  reason.value = ''
+  error.value = ''
+  fix.value = true
+}
+async function undo() {
+  await ws.undo()
+  await Promise.all([load(), ws.load()])
+}
 </script>
 
 <template>
   <TileStage>
     <div class="mx-auto max-w-6xl p-4">
-      <div class="mb-3 flex items-baseline gap-3"><p class="text-ink2">Spots where the screens are of two minds. Nobody is wrong yet; settle one, and it becomes a house rule.</p><button v-if="ws.done.length" class="btn ml-auto" @click="undo">Undo {{ ws.done.at(-1)?.title.toLowerCase() }}</button></div>
-      <article v-for="q in questions" :id="q.spot + '|' + q.prop" :key="q.spot + q.prop" class="mb-5 border border-line">
-        <header class="flex flex-wrap items-baseline gap-3 border-b border-line px-3 py-2"><h2 class="text-lg">{{ capital(q.words) }}</h2><span>{{ q.prop }}</span><MixBar :parts="q.sides" :width="120" /><span class="text-ink2">{{ q.sides.map(s => s.screens).join(' : ') }} screens</span><RouterLink class="ml-auto underline" :to="`/census/line-up?component=${q.component}&prop=${q.prop}`">Line-up</RouterLink></header>
+      <div class="mb-3 flex items-baseline gap-3">
+        <p class="text-ink2">
+          Spots where the screens are of two minds. Nobody is wrong yet; settle one, and it becomes
+          a house rule.
+        </p>
+        <button v-if="ws.done.length" class="btn ml-auto" @click="undo">
+          Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
+        </button>
+      </div>
+      <article
+        v-for="q in questions"
+        :id="q.spot + '|' + q.prop"
+        :key="q.spot + q.prop"
+        class="mb-5 border border-line"
+      >
+        <header class="flex flex-wrap items-baseline gap-3 border-b border-line px-3 py-2">
+          <h2 class="text-lg">{{ capital(q.words) }}</h2>
+          <span>{{ q.prop }}</span><MixBar :parts="q.sides" :width="120" /><span class="text-ink2"
+            >{{ q.sides.map(s => s.screens).join(' : ') }} screens</span
+          ><RouterLink
+            class="ml-auto underline"
+            :to="`/census/line-up?component=${q.component}&prop=${q.prop}`"
+            >Line-up</RouterLink
+          >
+        </header>
         <div class="grid md:grid-cols-2">
-          <section v-for="(s, i) in q.sides.slice(0, 2)" :key="s.value" class="p-3 not-first:border-l not-first:border-line" :aria-label="`${q.prop} ${s.value}`">
-            <div class="mb-2 flex items-center gap-2"><b>{{ s.value || 'none' }}</b><span class="text-ink2">{{ s.uses }} uses on {{ s.screens }} screens</span><button v-if="ws.canKeep" class="btn ml-auto" @click="begin(q, s.value)">Settle on {{ s.value || 'none' }}</button></div>
-            <RouterLink :to="`/bench/${q.examples[i]?.doc.replace(':', '/')}#${q.examples[i]?.element}`" class="block border border-line hover:border-ink" :aria-label="`Example on ${titles.get(q.examples[i]?.doc ?? '')}`"><LiveTile :html="page(q.examples[i]!)?.html" :props="page(q.examples[i]!)?.props" :width="620" :height="170" fit /></RouterLink>
-            <p class="mt-1 text-xs text-ink2">{{ (s.docs ?? []).map(d => titles.get(d) ?? d).join(', ') }}</p>
+          <section
+            v-for="(s, i) in q.sides.slice(0, 2)"
+            :key="s.value"
+            class="p-3 not-first:border-l not-first:border-line"
+            :aria-label="`${q.prop} ${s.value}`"
+          >
+            <div class="mb-2 flex items-center gap-2">
+              <b>{{ s.value || 'none' }}</b><span class="text-ink2"
+                >{{ s.uses }} uses on {{ s.screens }} screens</span
+              ><button v-if="ws.canKeep" class="btn ml-auto" @click="begin(q, s.value)">
+                Settle on {{ s.value || 'none' }}
+              </button>
+            </div>
+            <RouterLink
+              :to="`/bench/${q.examples[i]?.doc.replace(':', '/')}#${q.examples[i]?.element}`"
+              class="block border border-line hover:border-ink"
+              :aria-label="`Example on ${titles.get(q.examples[i]?.doc ?? '')}`"
+              ><LiveTile
+                :html="page(q.examples[i]!)?.html"
+                :props="page(q.examples[i]!)?.props"
+                :width="620"
+                :height="170"
+                fit
+            /></RouterLink>
+            <p class="mt-1 text-xs text-ink2">
+              {{ (s.docs ?? []).map(d => titles.get(d) ?? d).join(', ') }}
+            </p>
           </section>
         </div>
       </article>
-      <p v-if="!questions.length" class="text-ink2">No open questions. Where the screens disagree, it stands here.</p>
+      <p v-if="!questions.length" class="text-ink2">
+        No open questions. Where the screens disagree, it stands here.
+      </p>
     </div>
   </TileStage>
-  <AppDialog v-if="settling" :title="`${settling.q.prop} of ${settling.q.words}: ${settling.value}`" @close="settling = undefined">
+  <AppDialog
+    v-if="settling"
+    :title="`${settling.q.prop} of ${settling.q.words}: ${settling.value}`"
+    @close="settling = undefined"
+  >
     <form class="grid gap-3" @submit.prevent="settle">
-      <label><span class="label mb-1 block">Why, so that others can follow it</span><textarea v-model="reason" class="input h-20 w-full py-1" required autofocus></textarea></label>
-      <label class="flex gap-2"><input v-model="fix" type="checkbox" class="accent-moss" />Bring the other {{ settling.q.sides.filter(s => s.value !== settling!.value).reduce((n, s) => n + s.uses, 0) }} uses into line now</label>
+      <label
+        ><span class="label mb-1 block">Why, so that others can follow it</span
+        ><textarea v-model="reason" class="input h-20 w-full py-1" required autofocus></textarea>
+      </label>
+      <label class="flex gap-2"
+        ><input v-model="fix" type="checkbox" class="accent-moss" />Bring the other
+        {{
+          settling.q.sides.filter(s => s.value !== settling!.value).reduce((n, s) => n + s.uses, 0)
+        }}
+        uses into line now</label
+      >
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
-      <div class="flex justify-end gap-2"><button type="button" class="btn btn-bare" @click="settling = undefined">Cancel</button><button class="btn btn-main" :disabled="!reason.trim()">Settle</button></div>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="btn btn-bare" @click="settling = undefined">Cancel</button
+        ><button class="btn btn-main" :disabled="!reason.trim()">Settle</button>
+      </div>
     </form>
   </AppDialog>
 </template>

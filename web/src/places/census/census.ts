@@ -2,7 +2,10 @@ import { inject, onMounted, shallowRef, watch, type InjectionKey, type ShallowRe
 import { ask, POST, type Fragment, type Page, type Schemas } from '../../api/client'
 
 export type Census = Schemas['ApiCensusOut']
-export const censusKey: InjectionKey<{ census: ShallowRef<Census | undefined>; load: () => Promise<void> }> = Symbol('census')
+export const censusKey: InjectionKey<{
+  census: ShallowRef<Census | undefined>
+  load: () => Promise<void>
+}> = Symbol('census')
 export const useCensus = () => inject(censusKey)!
 
 const keyOf = (f: Fragment) => `${f.doc}#${f.element}`
@@ -15,7 +18,9 @@ export function useFragments(wanted: () => Fragment[]) {
     for (let i = 0; i < items.length; i += 60) {
       const batch = items.slice(i, i + 60)
       const out = await ask(POST('/api/fragments', { body: { items: batch } }))
-      out.pages.forEach(p => { got[p.key] = p })
+      out.pages.forEach(p => {
+        got[p.key] = p
+      })
       pages.value = { ...got }
     }
   }

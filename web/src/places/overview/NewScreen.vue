@@ -15,8 +15,17 @@ const shell = ref(shells.value[0]?.id ?? '')
 const app = ref(ws.data?.apps[0]?.id ?? '')
 const error = ref('')
 const busy = ref(false)
-const slug = computed(() => title.value.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 48))
-watch(slug, s => { if (!touched.value) route.value = s ? '/' + s : '' })
+const slug = computed(() =>
+  title.value
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 48),
+)
+watch(slug, s => {
+  if (!touched.value) route.value = s ? '/' + s : ''
+})
 
 async function create() {
   busy.value = true
@@ -28,23 +37,69 @@ async function create() {
     // It starts as the team's screens do: one section with the norm's settings, marked as filled in.
     const preset = ws.data?.rootPreset ?? {}
     const root = { id: 'root', type: 'section', props: preset, filled: Object.keys(preset) }
-    await ws.take({ title: `New screen ${title.value}`, steps: [{ do: 'create', kind: 'screen', document: { id, title: title.value, route: route.value, application: app.value, shell: shell.value, owner: ws.data?.me.name, root } }] })
+    await ws.take({
+      title: `New screen ${title.value}`,
+      steps: [
+        {
+          do: 'create',
+          kind: 'screen',
+          document: {
+            id,
+            title: title.value,
+            route: route.value,
+            application: app.value,
+            shell: shell.value,
+            owner: ws.data?.me.name,
+            root,
+          },
+        },
+      ],
+    })
     await ws.load()
     emit('close')
     await router.push(`/bench/screen/${id}#root`)
-  } catch (e) { error.value = (e as Error).message } finally { busy.value = false }
+  } catch (e) {
+    error.value = (e as Error).message
+  } finally {
+    busy.value = false
+  }
 }
 </script>
 
 <template>
   <AppDialog title="New screen" @close="$emit('close')">
     <form class="grid gap-3" @submit.prevent="create">
-      <label><span class="label mb-1 block">Title</span><input v-model="title" class="input w-full" required autofocus /></label>
-      <label><span class="label mb-1 block">Route</span><input v-model="route" class="input w-full font-mono" required pattern="/.*" @input="touched = true" /></label>
-      <label><span class="label mb-1 block">Shell</span><select v-model="shell" class="input w-full"><option v-for="s in shells" :key="s.id" :value="s.id">{{ s.title }}</option><option value="">None</option></select></label>
-      <label v-if="(ws.data?.apps.length ?? 0) > 1"><span class="label mb-1 block">Application</span><select v-model="app" class="input w-full"><option v-for="a in ws.data?.apps" :key="a.id" :value="a.id">{{ a.name }}</option></select></label>
+      <label
+        ><span class="label mb-1 block">Title</span
+        ><input v-model="title" class="input w-full" required autofocus
+      /></label>
+      <label
+        ><span class="label mb-1 block">Route</span
+        ><input
+          v-model="route"
+          class="input w-full font-mono"
+          required
+          pattern="/.*"
+          @input="touched = true"
+      /></label>
+      <label
+        ><span class="label mb-1 block">Shell</span
+        ><select v-model="shell" class="input w-full">
+          <option v-for="s in shells" :key="s.id" :value="s.id">{{ s.title }}</option>
+          <option value="">None</option>
+        </select></label
+      >
+      <label v-if="(ws.data?.apps.length ?? 0) > 1"
+        ><span class="label mb-1 block">Application</span
+        ><select v-model="app" class="input w-full">
+          <option v-for="a in ws.data?.apps" :key="a.id" :value="a.id">{{ a.name }}</option>
+        </select></label
+      >
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
-      <div class="flex justify-end gap-2"><button type="button" class="btn btn-bare" @click="$emit('close')">Cancel</button><button class="btn btn-main" :disabled="busy || !title.trim()">Create</button></div>
+      <div class="flex justify-end gap-2">
+        <button type="button" class="btn btn-bare" @click="$emit('close')">Cancel</button
+        ><button class="btn btn-main" :disabled="busy || !title.trim()">Create</button>
+      </div>
     </form>
   </AppDialog>
 </template>

@@ -15,12 +15,23 @@ const router = useRouter()
 const pages = shallowRef<Record<string, Page>>({})
 const filter = ref('')
 const more = ref(false)
-const creating = computed({ get: () => route.query.new === '1', set: on => void router.replace({ query: on ? { new: '1' } : {} }) })
+const creating = computed({
+  get: () => route.query.new === '1',
+  set: on => void router.replace({ query: on ? { new: '1' } : {} }),
+})
 
-const shown = computed(() => ws.screens.filter(s => (s.title + ' ' + s.route + ' ' + s.owner).toLowerCase().includes(filter.value.toLowerCase())))
+const shown = computed(() =>
+  ws.screens.filter(s =>
+    (s.title + ' ' + s.route + ' ' + s.owner).toLowerCase().includes(filter.value.toLowerCase()),
+  ),
+)
 const removed = computed(() => ws.data?.docs.filter(d => d.removed) ?? [])
-const average = computed(() => Math.round(ws.screens.reduce((n, s) => n + s.score, 0) / (ws.screens.length || 1)))
-const attention = computed(() => (more.value ? ws.data?.attention : ws.data?.attention.slice(0, 14)) ?? [])
+const average = computed(() =>
+  Math.round(ws.screens.reduce((n, s) => n + s.score, 0) / (ws.screens.length || 1)),
+)
+const attention = computed(
+  () => (more.value ? ws.data?.attention : ws.data?.attention.slice(0, 14)) ?? [],
+)
 const kinds: Record<string, string> = { error: 'bg-rust', question: 'bg-moss', stray: 'bg-slate' }
 
 async function draw() {
@@ -40,48 +51,103 @@ async function restore(kind: string, id: string, title: string) {
 <template>
   <div class="grid h-full grid-cols-[minmax(0,1fr)_340px] max-lg:block max-lg:overflow-auto">
     <section class="min-h-0 lg:overflow-auto" aria-label="Screens">
-      <div class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2">
+      <div
+        class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2"
+      >
         <h1 class="text-xl">{{ ws.data?.name }}</h1>
         <span class="text-ink2">{{ ws.screens.length }} screens, consistency {{ average }}</span>
-        <input v-model="filter" class="input ml-auto w-44" type="search" aria-label="Filter screens" placeholder="Title, route, owner" />
+        <input
+          v-model="filter"
+          class="input ml-auto w-44"
+          type="search"
+          aria-label="Filter screens"
+          placeholder="Title, route, owner"
+        />
         <button v-if="ws.canBuild" class="btn btn-main" @click="creating = true">New screen</button>
       </div>
       <TileStage>
         <ul class="grid grid-cols-[repeat(auto-fill,minmax(232px,1fr))] gap-4 p-4">
           <li v-for="s in shown" :key="s.id" class="min-w-0">
-            <RouterLink :to="`/bench/screen/${s.id}`" class="block border border-line hover:border-ink" :aria-label="`${s.title}, open on the bench`">
-              <LiveTile :html="pages['screen:' + s.id]?.html" :props="pages['screen:' + s.id]?.props" :width="1120" :height="168" />
+            <RouterLink
+              :to="`/bench/screen/${s.id}`"
+              class="block border border-line hover:border-ink"
+              :aria-label="`${s.title}, open on the bench`"
+            >
+              <LiveTile
+                :html="pages['screen:' + s.id]?.html"
+                :props="pages['screen:' + s.id]?.props"
+                :width="1120"
+                :height="168"
+              />
             </RouterLink>
             <div class="mt-1 flex items-start gap-2">
               <div class="min-w-0 flex-1">
-                <RouterLink :to="`/bench/screen/${s.id}`" class="block truncate font-semibold hover:underline">{{ s.title }}</RouterLink>
-                <div class="truncate font-mono text-xs text-ink2">{{ s.route }} · {{ s.owner }}</div>
+                <RouterLink
+                  :to="`/bench/screen/${s.id}`"
+                  class="block truncate font-semibold hover:underline"
+                  >{{ s.title }}</RouterLink
+                >
+                <div class="truncate font-mono text-xs text-ink2">
+                  {{ s.route }} · {{ s.owner }}
+                </div>
               </div>
-              <FindingMark v-if="s.errors + s.warnings" :count="s.errors + s.warnings" :text="`${s.errors} errors, ${s.warnings} warnings`" />
+              <FindingMark
+                v-if="s.errors + s.warnings"
+                :count="s.errors + s.warnings"
+                :text="`${s.errors} errors, ${s.warnings} warnings`"
+              />
               <span v-if="s.signed" class="text-xs text-moss" :title="s.signed">signed off</span>
-              <span class="flex items-center gap-1.5 text-xs" :title="`Consistency ${s.score} of 100`"><span class="h-2 w-8 bg-line"><span class="block h-2 bg-moss" :style="{ width: s.score + '%' }"></span></span>{{ s.score }}</span>
+              <span
+                class="flex items-center gap-1.5 text-xs"
+                :title="`Consistency ${s.score} of 100`"
+                ><span class="h-2 w-8 bg-line"
+                  ><span class="block h-2 bg-moss" :style="{ width: s.score + '%' }"></span></span
+                >{{ s.score }}</span
+              >
               <ScreenMenu v-if="ws.canBuild" :screen="s" />
             </div>
           </li>
         </ul>
       </TileStage>
       <p v-if="!shown.length" class="p-6 text-ink2">No screen matches “{{ filter }}”.</p>
-      <details v-if="removed.length" class="border-t border-line px-4 py-3"><summary>Removed ({{ removed.length }})</summary>
-        <ul class="mt-2"><li v-for="d in removed" :key="d.kind + d.id" class="flex items-center gap-3 py-1"><span>{{ d.title }}</span><span class="font-mono text-xs text-ink2">{{ d.route }}</span><button v-if="ws.canBuild" class="btn" @click="restore(d.kind, d.id, d.title)">Restore</button></li></ul>
+      <details v-if="removed.length" class="border-t border-line px-4 py-3">
+        <summary>Removed ({{ removed.length }})</summary>
+        <ul class="mt-2">
+          <li v-for="d in removed" :key="d.kind + d.id" class="flex items-center gap-3 py-1">
+            <span>{{ d.title }}</span><span class="font-mono text-xs text-ink2">{{ d.route }}</span
+            ><button v-if="ws.canBuild" class="btn" @click="restore(d.kind, d.id, d.title)">
+              Restore
+            </button>
+          </li>
+        </ul>
       </details>
     </section>
-    <aside class="min-h-0 border-l border-line lg:overflow-auto max-lg:border-l-0 max-lg:border-t" aria-label="What wants attention">
+    <aside
+      class="min-h-0 border-l border-line lg:overflow-auto max-lg:border-l-0 max-lg:border-t"
+      aria-label="What wants attention"
+    >
       <h2 class="px-4 pt-3 pb-2 text-lg">What wants attention</h2>
       <ul>
         <li v-for="(a, i) in attention" :key="i" class="border-t border-line">
           <RouterLink :to="a.path" class="grid grid-cols-[4px_1fr] gap-3 px-4 py-2 hover:bg-wash">
             <span :class="kinds[a.kind]" :title="a.kind"></span>
-            <span class="min-w-0"><span class="block">{{ a.title }}</span><span class="block text-ink2">{{ a.kind }} · {{ a.detail }}</span></span>
+            <span class="min-w-0"
+              ><span class="block">{{ a.title }}</span
+              ><span class="block text-ink2">{{ a.kind }} · {{ a.detail }}</span></span
+            >
           </RouterLink>
         </li>
       </ul>
-      <p v-if="!attention.length" class="px-4 text-ink2">Nothing. The screens agree with each other and with the rules.</p>
-      <button v-if="!more && (ws.data?.attention.length ?? 0) > 14" class="btn m-4" @click="more = true">All {{ ws.data?.attention.length }}</button>
+      <p v-if="!attention.length" class="px-4 text-ink2">
+        Nothing. The screens agree with each other and with the rules.
+      </p>
+      <button
+        v-if="!more && (ws.data?.attention.length ?? 0) > 14"
+        class="btn m-4"
+        @click="more = true"
+      >
+        All {{ ws.data?.attention.length }}
+      </button>
     </aside>
     <NewScreen v-if="creating" @close="creating = false" />
   </div>
