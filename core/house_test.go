@@ -31,7 +31,13 @@ var order = []string{
 	"audit",
 	"geometry",
 	"deliver",
-	"workspace",
+	"model",
+	"data",
+	"change",
+	"wsfile",
+	"live",
+	"piece",
+	"snippet",
 }
 
 var inputOutput = []string{

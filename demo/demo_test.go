@@ -10,8 +10,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 )
 
@@ -21,11 +22,11 @@ type planted struct {
 
 type list struct{ Questions, Strays, Findings []planted }
 
-func open(t *testing.T) *workspace.Live {
+func open(t *testing.T) *live.Live {
 	t.Helper()
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	return workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	return live.Open(w, testkit.Sorrel(t), "2026-11-23")
 }
 
 func read(t *testing.T) list {
@@ -113,7 +114,7 @@ func TestEveryDemoScreenRendersUnderEverySampleSet(t *testing.T) {
 	l := open(t)
 	for _, set := range l.W.AllSets() {
 		for _, d := range l.W.Docs {
-			page, problems, err := l.Page(string(d.Kind)+":"+d.ID, workspace.View{Set: set.ID})
+			page, problems, err := l.Page(string(d.Kind)+":"+d.ID, live.View{Set: set.ID})
 			require.NoError(t, err)
 			assert.NotEmpty(t, page.HTML)
 			for _, p := range problems {
@@ -127,10 +128,10 @@ func TestEveryDemoScreenRendersUnderEverySampleSet(t *testing.T) {
 }
 
 func TestTheFileIsWhatItsSourcesMake(t *testing.T) {
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	assert.True(t, bytes.Equal(testkit.Demo(t), workspace.Write(w)), "writing what was read is the identity")
-	back, err := workspace.ReadFolder(workspace.Folder(w))
+	assert.True(t, bytes.Equal(testkit.Demo(t), wsfile.Write(w)), "writing what was read is the identity")
+	back, err := wsfile.ReadFolder(wsfile.Folder(w))
 	require.NoError(t, err)
 	slices.SortStableFunc(w.Docs, func(a, b *screen.Document) int {
 		if a.Kind != b.Kind {

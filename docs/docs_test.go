@@ -11,8 +11,9 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/model"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/docs"
 	"ubiquant/internal/generate"
 	"ubiquant/internal/testkit"
@@ -50,7 +51,7 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 	w.Stands = []audit.LetStand{{ID: "a", Key: "k", Reason: "so", By: "ida", When: "2026-11-23", Until: "2026-12-01"}}
 	radius := 0
 	w.Apps[0].Packages = map[string]string{"vue": "3.5.0"}
-	w.Own = workspace.Own{
+	w.Own = model.Own{
 		Themes: []kit.Theme{
 			{
 				ID:   "heather",
@@ -77,7 +78,7 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 				By:       "noor",
 			},
 		},
-		LeftOut: []workspace.LeftOut{{Tag: "sorrel-tag", Reason: "chips do", By: "ida", When: "2026-11-23"}},
+		LeftOut: []model.LeftOut{{Tag: "sorrel-tag", Reason: "chips do", By: "ida", When: "2026-11-23"}},
 	}
 	w.Docs[len(w.Docs)-1].States = []screen.State{
 		{
@@ -89,9 +90,9 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 			},
 		},
 	}
-	out := workspace.Write(w)
+	out := wsfile.Write(w)
 	require.NoError(t, valid(t, out))
-	back, err := workspace.Read(out)
+	back, err := wsfile.Read(out)
 	require.NoError(t, err)
 	assert.Equal(t, w.Own, back.Own, "what the team adds is read back as it was written")
 	assert.Equal(t, w.Apps, back.Apps)
@@ -118,7 +119,7 @@ func TestTheSchemaRefusesWhatTheReaderRefuses(t *testing.T) {
 		`{"format":"ubiquant.workspace/1","fonts":[{"file":"a"}]}`,
 		`{"format":"ubiquant.workspace/1","ruleSettings":[{"rule":"demo-text","severity":"fatal"}]}`,
 	} {
-		_, err := workspace.Read([]byte(src))
+		_, err := wsfile.Read([]byte(src))
 		assert.Error(t, err, src)
 		assert.Error(t, valid(t, []byte(src)), src)
 	}

@@ -24,7 +24,7 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.bench("settings", "> 5")
 	open := `['sorrel-dialog', 'sorrel-toast'].map(t => document.querySelector('body > div').shadowRoot.querySelector(t)?.open ?? 'none').join()`
 	j.click(button("Preview"))
-	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent === 'Preview'`)
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
 	j.untilInFrame("false,false", open)
 	j.pressInFrame("Remove all samples")
 	j.untilInFrame("true,false", open)
@@ -53,7 +53,7 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.key("Enter")
 	j.until(lineWith("toast", "Saved."))
 	j.until(
-		`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent === 'open toast “Saved.”'`,
+		`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent.trim() === 'open toast “Saved.”'`,
 	)
 	j.click(button("Preview"))
 	j.pressInFrame("Save")

@@ -60,7 +60,7 @@ func TestElementsAreCopiedAndCutBetweenScreens(t *testing.T) {
 		j.key("z", input.ModifierCtrl)
 	}
 	j.until(
-		`!` + lineTexts + `.some(t => t.includes('Forgotten')) && [...document.querySelectorAll('button')].find(b => b.textContent === 'Undo').disabled`,
+		`!` + lineTexts + `.some(t => t.includes('Forgotten')) && [...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Undo').disabled`,
 	)
 
 	// What may not stand there is refused with the reason, and nothing is lost.

@@ -22,7 +22,7 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 	offers := `[...document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]')]`
 	j.until(`document.activeElement?.getAttribute('aria-label')?.startsWith('Text of heading')`)
 	j.write("= na")
-	j.until(offers + `[0]?.textContent.startsWith('name')`)
+	j.until(offers + `[0]?.textContent.trim().startsWith('name')`)
 	j.key("Tab")
 	j.until(
 		`document.activeElement.value === '= record.name' && document.querySelector('[role=status]') && document.body.innerText.includes('→ Paperbark maple')`,
@@ -39,7 +39,7 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 	j.until(`document.querySelector('button[aria-label="Compute tone"]')`)
 	j.click(`document.querySelector('button[aria-label="Compute tone"]')`)
 	j.until(
-		offers + `.some(o => o.textContent.startsWith('tone of condition')) && ` + offers + `[0].textContent.includes('as on ')`,
+		offers + `.some(o => o.textContent.trim().startsWith('tone of condition')) && ` + offers + `[0].textContent.includes('as on ')`,
 	)
 	j.click(offers + `[0]`)
 	j.key("Enter")
@@ -61,7 +61,7 @@ func TestASettingIsBoundByChoosing(t *testing.T) {
 func TestAScreenIsSeenWithAllSampleSets(t *testing.T) {
 	j := begin(t, "lise")
 	j.bench("specimens", "> 5")
-	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'sets')`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'sets')`)
 	j.until(`document.querySelectorAll('figcaption').length === 5 && document.querySelector('[data-pending="0"]')`)
 	j.untilInFrame(
 		"true,0,1",

@@ -17,8 +17,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/live"
+	"ubiquant/core/piece"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/e2e/browser"
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
@@ -40,11 +42,11 @@ const measure = `(async () => {
   return JSON.stringify([...root.querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: (r.x - o.x) / k, Y: (r.y - o.y) / k, W: r.width / k, H: r.height / k} }))
 })()`
 
-// piece extracts a part with all that is like it.
-func piece(t *testing.T, l *workspace.Live, run workspace.Run) {
-	x, err := l.ProposePiece(run)
+// extract makes a piece of a part with all that is like it.
+func extract(t *testing.T, l *live.Live, run piece.Run) {
+	x, err := piece.Propose(l, run)
 	require.NoError(t, err)
-	o := workspace.PieceOrder{Run: run, ID: x.ID, Title: x.Title, Holes: x.Holes}
+	o := piece.Order{Run: run, ID: x.ID, Title: x.Title, Holes: x.Holes}
 	for _, p := range x.Props {
 		if p.Must || p.Others > 0 {
 			o.Props = append(o.Props, screen.PieceProp{Name: p.Name, Element: p.Element, Prop: p.Prop})
@@ -53,7 +55,7 @@ func piece(t *testing.T, l *workspace.Live, run workspace.Run) {
 	for _, tw := range x.Twins {
 		o.Twins = append(o.Twins, tw.Run)
 	}
-	c, err := l.Extract(o)
+	c, err := piece.Extract(l, o)
 	require.NoError(t, err)
 	_, err = l.Take(c)
 	require.NoError(t, err)
@@ -65,15 +67,15 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	if testing.Short() {
 		t.Skip("installs packages and drives Chromium")
 	}
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
-	l := workspace.Open(w, bundle.Kit, today())
+	l := live.Open(w, bundle.Kit, today())
 	// Parts become pieces first, in a shell and on screens: what is delivered of them
 	// must still look as the Proof, which knows nothing of it.
-	for _, run := range []workspace.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
-		piece(t, l, run)
+	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
+		extract(t, l, run)
 	}
 	stateful.List(t, l, "screen:round")
 	in, err := l.DeliverInput("", nil, bundle.Files)
@@ -233,11 +235,11 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 // Plain pages act as well: their lists are filtered, ordered and paged by what their
 // controls hold, without a build and without a server of their own.
 func TestDeliveredPagesAct(t *testing.T) {
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
-	in, err := workspace.Open(w, bundle.Kit, today()).DeliverInput("", nil, bundle.Files)
+	in, err := live.Open(w, bundle.Kit, today()).DeliverInput("", nil, bundle.Files)
 	require.NoError(t, err)
 	target, _ := targets.Find("html")
 	files, err := target.Deliver(in)

@@ -115,7 +115,7 @@ func TestLinesAreDraggedAndWrittenInPlace(t *testing.T) {
 	j.click(`document.querySelector('[data-line="settings-22"]')`)
 	j.until(`document.activeElement?.dataset.line === 'settings-22'`)
 	j.click(
-		`[...document.querySelector('[data-line="settings-22"]').querySelectorAll('span')].find(s => s.textContent === 'danger')`,
+		`[...document.querySelector('[data-line="settings-22"]').querySelectorAll('span')].find(s => s.textContent.trim() === 'danger')`,
 	)
 	j.until(
 		`document.activeElement?.getAttribute('aria-label')?.startsWith('Set a prop of') && document.activeElement.value === 'intent danger'`,
@@ -124,7 +124,7 @@ func TestLinesAreDraggedAndWrittenInPlace(t *testing.T) {
 	j.key("Enter")
 	j.until(`!document.querySelector('[data-line="settings-22"]').textContent.includes('danger')`)
 	j.click(
-		`[...document.querySelector('[data-line="settings-22"]').querySelectorAll('span')].find(s => s.textContent.startsWith('.'))`,
+		`[...document.querySelector('[data-line="settings-22"]').querySelectorAll('span')].find(s => s.textContent.trim().startsWith('.'))`,
 	)
 	j.until(`document.activeElement?.value?.startsWith('called ')`)
 	j.write("wipeButton")

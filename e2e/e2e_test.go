@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"os"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -20,6 +21,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/e2e/browser"
+	"ubiquant/internal/testkit/database"
 	"ubiquant/server"
 )
 
@@ -34,24 +36,51 @@ type journey struct {
 	onKeyboard                       bool
 }
 
+// shared is the browser of all tests.
+var shared = sync.OnceValues(func() (*browser.Browser, error) { return browser.Start(context.Background()) })
+
+func TestMain(m *testing.M) {
+	code := database.Main(m)
+	if !testing.Short() {
+		if b, err := shared(); err == nil {
+			b.Close()
+		}
+	}
+	os.Exit(code)
+}
+
+// begun are the tests that run beside others already.
+var begun sync.Map
+
+// alongside lets a test run beside others, however many pages it opens.
+func alongside(t *testing.T) {
+	if _, again := begun.LoadOrStore(t, true); !again {
+		t.Parallel()
+	}
+}
+
+// openTab is a tab of a person who has not been here yet.
+func openTab(t testing.TB) context.Context {
+	b, err := shared()
+	require.NoError(t, err)
+	tab, end, err := b.Tab()
+	require.NoError(t, err)
+	t.Cleanup(end)
+	return tab
+}
+
 func begin(t *testing.T, name string) *journey {
 	if testing.Short() {
 		t.Skip("drives Chromium")
 	}
-	dir, err := os.MkdirTemp("", "ubq-e2e-")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o711))
-	t.Cleanup(func() { os.RemoveAll(dir) })
+	alongside(t)
 	r, err := server.Start(
 		context.Background(),
-		server.Options{Data: dir, Temporary: true, Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
+		server.Options{Database: database.Demo(t), Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
 	)
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
-	tab, end, err := browser.Open(context.Background())
-	require.NoError(t, err)
-	t.Cleanup(end)
-	tab, cancel := context.WithTimeout(tab, 3*time.Minute)
+	tab, cancel := context.WithTimeout(openTab(t), 3*time.Minute)
 	t.Cleanup(cancel)
 	j := &journey{t: t, ctx: tab, server: r, onKeyboard: true}
 	link, err := r.Link(context.Background(), name)
@@ -158,7 +187,7 @@ func (j *journey) text(script string) string {
 	j.t.Helper()
 	var s string
 	j.run(chromedp.Evaluate(script, &s))
-	return s
+	return strings.TrimSpace(s)
 }
 
 // line opens a new line with key and writes a component and its text, as typed.
@@ -389,7 +418,7 @@ func TestAQuestionIsSettledAndStraysAreBroughtIntoLine(t *testing.T) {
 	j.until(`document.querySelectorAll('li input[type=checkbox]').length > 5`)
 	j.click(button("All"))
 	j.click(button("Bring"))
-	j.until(`[...document.querySelectorAll('[role=dialog] figcaption')].some(f => f.textContent === 'after')`)
+	j.until(`[...document.querySelectorAll('[role=dialog] figcaption')].some(f => f.textContent.trim() === 'after')`)
 	j.click(button("Apply on"))
 	j.until(`document.body.innerText.includes('Nothing strays.')`)
 	j.click(button("Undo bring"))
@@ -466,5 +495,5 @@ func TestReadersLookAndCannotChange(t *testing.T) {
 		),
 	)
 	j.run(chromedp.Navigate(j.server.URL+"/bench/screen/today#today-2"), browser.Drawn())
-	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line'))?.disabled`)
+	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('New line'))?.disabled`)
 }

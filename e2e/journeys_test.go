@@ -101,7 +101,7 @@ func TestAListIsSeenInAllItsStates(t *testing.T) {
 	j.choose("State", "+empty")
 	j.until(`document.body.innerText.includes('When empty')`)
 	j.think()
-	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states')`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'states')`)
 	j.until(`document.querySelectorAll('figcaption').length === 4 && document.querySelector('[data-pending="0"]')`)
 	j.effort("list with all its states", 25)
 	all := func(script string) string {
@@ -112,7 +112,7 @@ func TestAListIsSeenInAllItsStates(t *testing.T) {
 	j.untilInFrame("false,false,true,false", all(`!!r.querySelector('.u-section sorrel-alert')`))
 	j.untilInFrame("false,false,false,true", all(`!!r.querySelector('.u-section sorrel-empty-state')`))
 	// At work again, it acts: the count follows the filter, the button opens the dialog.
-	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states')`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'states')`)
 	j.choose("State", "")
 	j.until(`!document.body.innerText.includes('When empty')`)
 	j.click(button("Preview"))

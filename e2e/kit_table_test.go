@@ -143,7 +143,7 @@ func TestBarsNestGroupsAndDropDown(t *testing.T) {
 		j.key("Tab")
 	}
 	j.key("ArrowDown")
-	j.until(`document.querySelector('sorrel-menu').open && document.activeElement.textContent === 'Archive'`)
+	j.until(`document.querySelector('sorrel-menu').open && document.activeElement.textContent.trim() === 'Archive'`)
 	j.key("Escape")
 	j.until(`!document.querySelector('sorrel-menu').open`)
 }

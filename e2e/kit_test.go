@@ -23,6 +23,7 @@ func kitPage(t *testing.T, width int64, markup string) *journey {
 	}
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
+	alongside(t)
 	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		switch r.URL.Path {
 		case "/":
@@ -51,10 +52,7 @@ func kitPage(t *testing.T, width int64, markup string) *journey {
 		}
 	}))
 	t.Cleanup(s.Close)
-	tab, end, err := browser.Open(context.Background())
-	require.NoError(t, err)
-	t.Cleanup(end)
-	tab, cancel := context.WithTimeout(tab, time.Minute)
+	tab, cancel := context.WithTimeout(openTab(t), time.Minute)
 	t.Cleanup(cancel)
 	j := &journey{t: t, ctx: tab, onKeyboard: true}
 	j.run(

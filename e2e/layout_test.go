@@ -20,7 +20,7 @@ func TestALayoutDiffersAtTheWidthLookedAt(t *testing.T) {
 		`document.querySelector('[role=radiogroup][aria-label=Width] [aria-checked=true]').textContent.trim() === '960'`,
 	)
 	j.click(
-		`document.querySelector('button[aria-label="order otherwise from 960 px"]') ?? [...document.querySelectorAll('button')].find(b => b.textContent.startsWith('all '))`,
+		`document.querySelector('button[aria-label="order otherwise from 960 px"]') ?? [...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('all '))`,
 	)
 	j.click(`document.querySelector('button[aria-label="order otherwise from 960 px"]')`)
 	j.until(`document.querySelector('[role=radiogroup][aria-label="order@960"]')`)
@@ -94,7 +94,7 @@ func TestTheProofIsWorkedOnDirectly(t *testing.T) {
 	x, y = at("sorrel-text-input")
 	j.run(chromedp.MouseClickXY(x, y))
 	j.click(
-		`[...document.querySelectorAll('nav[aria-label="What it stands in"] button')].find(b => b.textContent === 'column')`,
+		`[...document.querySelectorAll('nav[aria-label="What it stands in"] button')].find(b => b.textContent.trim() === 'column')`,
 	)
 	j.until(`document.querySelector('[data-edge]')`)
 	var edge, row [4]float64

@@ -19,7 +19,7 @@ func (j *journey) proof() image.Image {
 	j.t.Helper()
 	j.click(button("Preview"))
 	j.until(
-		`document.querySelector('button[aria-pressed=true]')?.textContent === 'Preview' && document.querySelector('[data-pending="0"]')`,
+		`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview' && document.querySelector('[data-pending="0"]')`,
 	)
 	// At rest: fonts have come, and the height stands.
 	var settled string
@@ -105,7 +105,7 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 			`[...document.querySelectorAll('[role=dialog] fieldset label')].find(l => l.textContent.includes('` + twin + `')).querySelector('input:not(:checked)')`,
 		)
 	}
-	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Extract'))`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim().startsWith('Extract'))`)
 	j.until(
 		`!document.querySelector('[role=dialog]') && document.activeElement?.textContent.includes('Screen header')`,
 	)
@@ -122,7 +122,7 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 
 	// One change of the piece reaches all three; what they set themselves stays.
 	j.click(lineWith("Screen header"))
-	j.click(`[...document.querySelectorAll('a')].find(a => a.textContent === 'Open the piece')`)
+	j.click(`[...document.querySelectorAll('a')].find(a => a.textContent.trim() === 'Open the piece')`)
 	j.until(`document.querySelector('[aria-label="Props of the piece"]') && ` + lineWith("button"))
 	j.click(lineWith("button"))
 	j.click(button("all "))
@@ -144,7 +144,7 @@ func TestAHeaderIsTakenApartIntoAPiece(t *testing.T) {
 	// The Shelf has it, with where it is used.
 	j.run(chromedp.Navigate(j.server.URL + "/shelf/piece:screen-header"))
 	j.until(
-		`document.querySelector('h1')?.textContent === 'Screen header' && document.body.innerText.includes('on 3 screens') && [...document.querySelectorAll('a')].some(a => a.textContent === 'Open on the Bench')`,
+		`document.querySelector('h1')?.textContent.trim() === 'Screen header' && document.body.innerText.includes('on 3 screens') && [...document.querySelectorAll('a')].some(a => a.textContent.trim() === 'Open on the Bench')`,
 	)
 
 	// Cut loose on one: it looks the same, says so, and the next change passes it by.

@@ -28,7 +28,7 @@ func TestARemovedScreenCanBeRestored(t *testing.T) {
 			nil,
 		),
 	)
-	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent === 'Save')`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Save')`)
 	j.until(
 		`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('taken by the screen Work tickets')`,
 	)
@@ -38,7 +38,7 @@ func TestARemovedScreenCanBeRestored(t *testing.T) {
 			nil,
 		),
 	)
-	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent === 'Save')`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Save')`)
 	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('/attic')`)
 }
 
@@ -112,7 +112,7 @@ func TestFindAnythingOpensAComponentAndItsUses(t *testing.T) {
 	j.key("Enter")
 	j.until(`location.pathname === '/shelf/sorrel-dialog'`)
 	j.until(
-		`document.querySelector('h1')?.textContent === 'dialog' && document.body.innerText.includes('Where used')`,
+		`document.querySelector('h1')?.textContent.trim() === 'dialog' && document.body.innerText.includes('Where used')`,
 	)
 	assert.Contains(
 		t,
@@ -153,6 +153,6 @@ func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {
 	for range 5 {
 		j.key("z", input.ModifierCtrl)
 	}
-	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent === 'Undo').disabled`)
+	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Undo').disabled`)
 	j.until(shown + ` === ` + strconv.Quote(before))
 }

@@ -120,7 +120,7 @@ func TestAModelComesFromRowsAndItsRecordsAreMadeUp(t *testing.T) {
 	)
 	j.click(`document.querySelector('[role=dialog] input[placeholder=Specimen]')`)
 	j.write("Seat")
-	j.until(`document.querySelector('[role=dialog] code').textContent === 'seats'`)
+	j.until(`document.querySelector('[role=dialog] code').textContent.trim() === 'seats'`)
 	j.click(button("Make it"))
 	j.until(`location.pathname === '/samples/seats'`)
 	j.untilCell(0, 0, "Pond view")
@@ -210,7 +210,7 @@ func TestAModelComesFromADescription(t *testing.T) {
 	choose := func(label, value string) {
 		j.run(
 			chromedp.Evaluate(
-				`(s => { s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('`+label+`'))?.querySelector('select') ?? document.querySelector('[role=dialog] select[aria-label="`+label+`"]'))`,
+				`(s => { s.value = '`+value+`'; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.trim().startsWith('`+label+`'))?.querySelector('select') ?? document.querySelector('[role=dialog] select[aria-label="`+label+`"]'))`,
 				nil,
 			),
 		)

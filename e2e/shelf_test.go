@@ -71,7 +71,7 @@ func TestAValueIsReplacedEverywhereAndTakenBackAtOnce(t *testing.T) {
 	j.write("l")
 	j.key("Enter")
 	j.until(`document.querySelector('[role=dialog] h3')?.textContent.includes('size: not set → l')`)
-	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.startsWith('Apply'))`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim().startsWith('Apply'))`)
 	j.until(
 		`!document.querySelector('[role=dialog]') && document.querySelector('form [role=status]').textContent.includes('use')`,
 	)
@@ -101,14 +101,14 @@ func TestAnExampleIsTriedWithOtherValuesAndItsCodeFollows(t *testing.T) {
 	)
 	j.key("ArrowRight")
 	j.until(`document.querySelector('pre').textContent.includes('intent="danger"')`)
-	j.until(`document.activeElement.textContent.startsWith('danger')`)
+	j.until(`document.activeElement.textContent.trim().startsWith('danger')`)
 	j.click(`document.querySelector('input[aria-label=to]')`)
 	j.write("/beds")
 	j.until(`document.querySelector('pre').textContent.includes('to="/beds"')`)
 	j.key("Tab")
 	// What is the default anyway is not written.
 	j.click(
-		`[...document.querySelectorAll('[role=radiogroup][aria-label=emphasis] [role=radio]')].find(b => b.textContent.startsWith('soft'))`,
+		`[...document.querySelectorAll('[role=radiogroup][aria-label=emphasis] [role=radio]')].find(b => b.textContent.trim().startsWith('soft'))`,
 	)
 	j.until(`!document.querySelector('pre').textContent.includes('emphasis=')`)
 	assert.Contains(

@@ -63,7 +63,7 @@ func TestAScreenIsAssembledInAllItsStates(t *testing.T) {
 	j.choose("State", "+empty")
 	j.untilInFrame("true,false,false,false", parts)
 	j.think()
-	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent === 'states')`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'states')`)
 	j.until(`document.querySelectorAll('figcaption').length === 4 && document.querySelector('[data-pending="0"]')`)
 	j.effort("a screen in all its states")
 	j.untilInFrame(

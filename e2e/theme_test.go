@@ -5,6 +5,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -46,13 +47,21 @@ func (j *journey) upload(button, file string) {
 	j.run(page.SetInterceptFileChooserDialog(false))
 }
 
+// clipboards is held by the one test that works with the browser's clipboard: there is
+// one for all tabs.
+var clipboards sync.Mutex
+
 // allowClipboard does what a person does who answers the browser's question.
 func (j *journey) allowClipboard() {
 	j.t.Helper()
+	clipboards.Lock()
+	j.t.Cleanup(clipboards.Unlock)
 	for _, name := range []string{"clipboard-read", "clipboard-write"} {
 		j.run(chromedp.ActionFunc(func(ctx context.Context) error {
-			return cdpbrowser.SetPermission(&cdpbrowser.PermissionDescriptor{Name: name}, cdpbrowser.PermissionSettingGranted).
+			return cdpbrowser.SetPermission(
+				&cdpbrowser.PermissionDescriptor{Name: name}, cdpbrowser.PermissionSettingGranted).
 				WithOrigin(j.server.URL).
+				WithBrowserContextID(browser.Own(ctx)).
 				Do(cdp.WithExecutor(ctx, chromedp.FromContext(ctx).Browser))
 		}))
 	}
@@ -103,7 +112,7 @@ func TestJourneyFindAndCopy(t *testing.T) {
 	j.until(`document.querySelector('[role=listbox][aria-busy=false] [role=option]')?.textContent.includes('chip')`)
 	j.until(`document.querySelector('[role=option][data-headlessui-state*=active]')?.textContent.includes('chip')`)
 	j.key("Enter")
-	j.until(`document.querySelector('h1')?.textContent === 'chip' && document.querySelector('pre')`)
+	j.until(`document.querySelector('h1')?.textContent.trim() === 'chip' && document.querySelector('pre')`)
 	j.think()
 	j.click(
 		`document.querySelector('button[aria-label^="good round in light"], button[aria-label^="round good in light"]')`,
@@ -150,12 +159,12 @@ func TestJourneyATheme(t *testing.T) {
 		j.fill(`document.querySelector('input[aria-labelledby=make-accent]')`, accents[from])
 		j.think()
 		j.fill(
-			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Corners')).querySelector('input')`,
+			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.trim().startsWith('Corners')).querySelector('input')`,
 			"2",
 		)
 		j.think()
 		j.fill(
-			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`,
+			`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.trim().startsWith('Font')).querySelector('input')`,
 			"Georgia, serif",
 		)
 		j.until(`document.body.innerText.includes('Nothing brings the font Georgia')`)
@@ -247,7 +256,7 @@ func TestATokenIsChangedKnowingWhatItReaches(t *testing.T) {
 	)
 	j.key("z", input.ModifierCtrl)
 	j.until(`document.querySelector('button[aria-label="Change color.on-bad in light, #FFFFFF"]')`)
-	reader := begin(t, "lise")
+	reader := j.beside("lise")
 	reader.run(chromedp.Navigate(reader.server.URL + "/shelf?sheet=tokens"))
 	reader.until(`document.querySelector('section[aria-label=color]')`)
 	assert.Equal(
@@ -285,11 +294,11 @@ func TestAnIconAndAFontOfOnesOwnAreAddedAndShown(t *testing.T) {
 		t,
 		"rail-fence",
 		j.text(
-			`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('Name')).querySelector('input').value`,
+			`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.trim().startsWith('Name')).querySelector('input').value`,
 		),
 	)
 	j.click(
-		`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.startsWith('What it means')).querySelector('input')`,
+		`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.trim().startsWith('What it means')).querySelector('input')`,
 	)
 	j.write("paling")
 	j.click(button("Add it"))
@@ -320,7 +329,7 @@ func TestAnIconAndAFontOfOnesOwnAreAddedAndShown(t *testing.T) {
 	)
 	j.click(button("Make one"))
 	j.fill(
-		`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.startsWith('Font')).querySelector('input')`,
+		`[...document.querySelectorAll('section[aria-label="Make a theme"] label')].find(l => l.textContent.trim().startsWith('Font')).querySelector('input')`,
 		"Atkinson Hyperlegible Next",
 	)
 	j.untilInFrame("true", `[...document.fonts].some(f => f.family.includes('Atkinson') && f.status === 'loaded')`)
@@ -363,7 +372,7 @@ func TestAComponentsPageSaysWhatItIsAndWhetherItCanBeUsed(t *testing.T) {
 	// Left out, it is no longer offered, and its page says why and what to do.
 	j.run(
 		chromedp.Navigate(j.server.URL+"/shelf/sorrel-badge"),
-		browser.Until(`document.querySelector('h1')?.textContent === 'badge'`),
+		browser.Until(`document.querySelector('h1')?.textContent.trim() === 'badge'`),
 	)
 	j.click(button("Leave it out here"))
 	j.click(`document.querySelector('[role=dialog] input')`)

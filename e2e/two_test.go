@@ -16,13 +16,10 @@ import (
 	"ubiquant/e2e/browser"
 )
 
-// beside opens a second browser for somebody else on the same server.
+// beside opens a tab for somebody else on the same server.
 func (j *journey) beside(name string) *journey {
 	j.t.Helper()
-	ctx, end, err := browser.Open(context.Background())
-	require.NoError(j.t, err)
-	j.t.Cleanup(end)
-	ctx, cancel := context.WithTimeout(ctx, 3*time.Minute)
+	ctx, cancel := context.WithTimeout(openTab(j.t), 3*time.Minute)
 	j.t.Cleanup(cancel)
 	other := &journey{t: j.t, ctx: ctx, server: j.server, onKeyboard: true}
 	link, err := j.server.Link(context.Background(), name)

@@ -16,13 +16,15 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"ubiquant/core/workspace"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
+	"ubiquant/core/wsfile"
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
-	"ubiquant/server/live"
 	"ubiquant/server/pg"
 	"ubiquant/server/service"
 	"ubiquant/server/store"
+	"ubiquant/server/stream"
 )
 
 // Options say how a server runs.
@@ -33,7 +35,7 @@ type Options struct {
 	Temporary bool   // the database need not survive a power cut
 	Log       *slog.Logger
 	// Workspace is loaded into an empty database; nil loads the demo.
-	Workspace *workspace.Workspace
+	Workspace *model.Workspace
 }
 
 // Running is a server that serves.
@@ -56,13 +58,13 @@ var DemoPeople = []store.User{
 }
 
 // Seed loads a workspace, or the demo, with its people.
-func Seed(ctx context.Context, st *store.Store, w *workspace.Workspace) error {
+func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 	if w == nil {
 		demo, err := assets.Demo()
 		if err != nil {
 			return err
 		}
-		if w, err = workspace.Read(demo); err != nil {
+		if w, err = wsfile.Read(demo); err != nil {
 			return err
 		}
 	}
@@ -173,7 +175,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		listening <- st.Listen(listenCtx, func(id, seq int64, own bool) {
 			if id == l.ID && !own {
 				l.Heard(seq)
-				r.API.Hub.Tell(live.Event{Seq: seq})
+				r.API.Hub.Tell(stream.Event{Seq: seq})
 			}
 		}, r.API.Heard)
 	}()
@@ -198,7 +200,7 @@ const demoService = "office"
 // serveDemo starts the stand-in for the demo's service where the workspace asks for it.
 func (r *Running) serveDemo(ctx context.Context, l *store.Live, stop *func()) error {
 	address := ""
-	err := l.Read(ctx, func(l *workspace.Live, _ int64) error {
+	err := l.Read(ctx, func(l *live.Live, _ int64) error {
 		if l.W.Name == "Fernhollow" {
 			for _, b := range l.W.Bases {
 				if b.Name == demoService {

@@ -20,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/database"
 	"ubiquant/server"
 	"ubiquant/server/api"
 	"ubiquant/server/pg"
@@ -38,11 +39,16 @@ func folder(t testing.TB) string {
 }
 
 func start(t testing.TB) *server.Running {
-	r, err := server.Start(context.Background(), server.Options{Data: folder(t), Temporary: true, Log: quiet})
+	if p, ok := t.(interface{ Parallel() }); ok {
+		p.Parallel()
+	}
+	r, err := server.Start(context.Background(), server.Options{Database: database.Demo(t), Log: quiet})
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
 	return r
 }
+
+func TestMain(m *testing.M) { os.Exit(database.Main(m)) }
 
 // person is a signed-in client.
 type person struct {
@@ -264,7 +270,7 @@ func TestBadRequestsAreToldWhatIsWrong(t *testing.T) {
 			"/api/changes",
 			map[string]any{"change": map[string]any{"steps": []any{map[string]any{"do": "jump"}}}},
 			422,
-			"accepted: edit",
+			"/steps/0 (line 1, column 11): the step does \\\"jump\\\", which is not known; accepted: base, create",
 		},
 		{
 			"/api/changes",
@@ -431,13 +437,10 @@ func TestSettlingWithItsFixesIsOneStep(t *testing.T) {
 }
 
 func TestTwoServersOnOneDatabaseShareEverything(t *testing.T) {
-	dir := folder(t)
-	cluster, err := pg.Start(context.Background(), dir, true)
-	require.NoError(t, err)
-	defer cluster.Stop()
+	url := database.Demo(t)
 	var people [2]*person
 	for i := range people {
-		r, err := server.Start(context.Background(), server.Options{Database: cluster.URL, Log: quiet})
+		r, err := server.Start(context.Background(), server.Options{Database: url, Log: quiet})
 		require.NoError(t, err)
 		defer func() { assert.NoError(t, r.Stop()) }()
 		people[i] = signIn(t, r, "ida")

@@ -15,7 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/kit"
-	"ubiquant/core/workspace"
+	"ubiquant/core/live"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 )
 
@@ -44,7 +45,7 @@ func TestAThemeIsTriedKeptTakenAwayAndTakenBack(t *testing.T) {
 		Values  map[string]string
 		Changes []struct{ Path, Before, After string }
 		Checks  []kit.Check
-		Reach   workspace.Reach
+		Reach   live.Reach
 	}
 	require.Equal(t, 200, noor.post("/api/themes/preview", heather, &tried), "anybody may try")
 	assert.Contains(t, tried.CSS, "[data-theme~='draft'] {\n")
@@ -114,7 +115,7 @@ func TestATokenOfTheKitIsChangedForAll(t *testing.T) {
 	change := object{"id": "dark", "from": "dark", "tokens": object{"color.on-bad": "#101010"}}
 	var tried struct {
 		Changes []struct{ Path, Before, After string }
-		Reach   workspace.Reach
+		Reach   live.Reach
 	}
 	require.Equal(t, 200, ida.post("/api/themes/preview", change, &tried))
 	require.Len(t, tried.Changes, 1)
@@ -140,7 +141,7 @@ func TestATokenOfTheKitIsChangedForAll(t *testing.T) {
 		}
 	}
 	// Spacing reaches elements that are set to the step, by default too.
-	var reach workspace.Reach
+	var reach live.Reach
 	require.Equal(t, 200, ida.post("/api/reach", object{"paths": []string{"space.4"}}, &reach))
 	assert.Greater(t, len(reach.Docs), 30)
 }
@@ -237,12 +238,12 @@ func TestFontsAndIconsOfOnesOwnReachTheFrames(t *testing.T) {
 
 	// What was added stands in the workspace's file and comes back from it.
 	exported := text(t, ida, "/api/export")
-	w, err := workspace.Read([]byte(exported))
+	w, err := wsfile.Read([]byte(exported))
 	require.NoError(t, err)
 	require.Len(t, w.Own.Fonts, 1)
 	assert.Equal(t, data, w.Own.Fonts[0].Data)
 	require.Len(t, w.Own.Icons, 1)
-	assert.Equal(t, exported, string(workspace.Write(w)))
+	assert.Equal(t, exported, string(wsfile.Write(w)))
 
 	var delivered struct{ Files []struct{ Path, Text string } }
 	require.Equal(t, 200, noor.post("/api/deliver", object{"target": "html"}, &delivered))

@@ -12,8 +12,8 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 // version of the tool, in reports.
@@ -124,7 +124,7 @@ func orEmpty[T any](list []T) []T {
 	return list
 }
 
-func newReport(l *workspace.Live, src []byte, source string) *audit.Report {
+func newReport(l *live.Live, src []byte, source string) *audit.Report {
 	open, _ := l.Findings()
 	r := &audit.Report{Tool: version, Source: source, Rules: rules.All(), Findings: open}
 	for _, s := range l.Strays() {

@@ -9,7 +9,9 @@ import (
 	"strings"
 	"time"
 
-	"ubiquant/core/workspace"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
+	"ubiquant/core/wsfile"
 	"ubiquant/server/assets"
 )
 
@@ -17,13 +19,13 @@ func today() string { return time.Now().Format(time.DateOnly) }
 
 // readSource reads a workspace from a file, a folder or - for standard input,
 // with the text it came from (nil for a folder).
-func readSource(path string) (*workspace.Workspace, []byte, error) {
+func readSource(path string) (*model.Workspace, []byte, error) {
 	if path == "-" {
 		src, err := io.ReadAll(os.Stdin)
 		if err != nil {
 			return nil, nil, err
 		}
-		w, err := workspace.Read(src)
+		w, err := wsfile.Read(src)
 		return w, src, err
 	}
 	info, err := os.Stat(path)
@@ -35,7 +37,7 @@ func readSource(path string) (*workspace.Workspace, []byte, error) {
 		if err != nil {
 			return nil, nil, err
 		}
-		w, err := workspace.Read(src)
+		w, err := wsfile.Read(src)
 		return w, src, err
 	}
 	files := map[string][]byte{}
@@ -62,12 +64,12 @@ func readSource(path string) (*workspace.Workspace, []byte, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	w, err := workspace.ReadFolder(files)
+	w, err := wsfile.ReadFolder(files)
 	return w, nil, err
 }
 
 // open computes everything from a workspace on the kit the binary carries.
-func open(path string) (*workspace.Live, []byte, *assets.Bundle, error) {
+func open(path string) (*live.Live, []byte, *assets.Bundle, error) {
 	w, src, err := readSource(path)
 	if err != nil {
 		return nil, nil, nil, &exitError{exitBroken, fmt.Errorf("%s: %w", path, err)}
@@ -82,7 +84,7 @@ func open(path string) (*workspace.Live, []byte, *assets.Bundle, error) {
 			fmt.Errorf("%s is built on the kit %s; this binary carries %s", path, w.Kit.Name, bundle.Kit.Name),
 		}
 	}
-	return workspace.Open(w, bundle.Kit, today()), src, bundle, nil
+	return live.Open(w, bundle.Kit, today()), src, bundle, nil
 }
 
 // writeFiles writes a tree of files below dir, each whole or not at all.

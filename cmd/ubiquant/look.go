@@ -18,9 +18,9 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/html"
 	"ubiquant/core/geometry"
+	"ubiquant/core/live"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 	"ubiquant/e2e/browser"
 	"ubiquant/server/assets"
 )
@@ -41,7 +41,7 @@ type seen struct {
 
 // measured has every screen drawn in headless Chromium, under each sample set and at
 // each width, and judges what stands where.
-func measured(ctx context.Context, l *workspace.Live, sets []string, widths []int) ([]audit.Finding, error) {
+func measured(ctx context.Context, l *live.Live, sets []string, widths []int) ([]audit.Finding, error) {
 	bundle, err := assets.Kit()
 	if err != nil {
 		return nil, err
@@ -130,7 +130,7 @@ var boxesOf = strings.ReplaceAll(geometry.Measure, "export ", "") + `
 
 func eachLook(
 	ctx context.Context,
-	l *workspace.Live,
+	l *live.Live,
 	in deliver.Input,
 	files []deliver.File,
 	sets []string,
@@ -170,7 +170,7 @@ func eachLook(
 		head = listScript.ReplaceAllString(head, "")
 		for _, set := range sets {
 			root, _ := screen.In(d, "", l.Cat)
-			n, _ := l.ResolveTree(d, root, workspace.View{Set: set})
+			n, _ := l.ResolveTree(d, root, live.View{Set: set})
 			drawn := render.HTML(l.Kit, n)
 			props, err := json.Marshal(drawn.Props)
 			if err != nil {
@@ -204,7 +204,7 @@ func eachLook(
 }
 
 // lookSets are the sets that screens are seen under.
-func lookSets(l *workspace.Live) []string {
+func lookSets(l *live.Live) []string {
 	var out []string
 	for _, s := range l.Sets() {
 		out = append(out, s.ID)

@@ -16,8 +16,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/change"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 )
 
@@ -173,7 +174,7 @@ func TestAFolderIsAuditedLikeTheFile(t *testing.T) {
 	w, _, err := readSource(demo)
 	require.NoError(t, err)
 	dir := t.TempDir()
-	require.NoError(t, writeFiles(dir, workspace.Folder(w)))
+	require.NoError(t, writeFiles(dir, wsfile.Folder(w)))
 	one, _ := run(t, "audit", demo, "--format", "json", "--fail", "never")
 	two, _ := run(t, "audit", dir, "--format", "json", "--fail", "never")
 	count := func(s string) (n map[string][]any) { require.NoError(t, json.Unmarshal([]byte(s), &n)); return n }
@@ -249,11 +250,10 @@ func TestScreensAreMeasured(t *testing.T) {
 		Text: "record.id == '" + l.SampleSet("").Records["messages"][0].ID() + "' ? 'short' : 'So much is said in this one that it takes several lines wherever it may stand, and more than the one beside it ever will, whatever the width of the page may be.'",
 	}
 	_, err = l.Take(
-		workspace.Change{
+		change.Change{
 			Title: "x",
-			Steps: []workspace.Step{
-				{
-					Do:  workspace.EditDoc,
+			Steps: []change.Step{
+				&change.Edit{
 					Doc: "screen:forgot",
 					Edits: []screen.Edit{
 						{Op: screen.Remove, ID: d.Root.Children[0].ID},

@@ -22,12 +22,15 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/spf13/cobra"
 
+	"ubiquant/core/change"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/find"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/e2e/browser"
 	"ubiquant/internal/generate"
 	"ubiquant/server"
@@ -131,7 +134,7 @@ func (m *meter) accuracy(bundle *assets.Bundle, seed uint64) {
 	for _, screens := range []int{30, 300} {
 		for _, share := range []float64{0.01, 0.03, 0.1} {
 			w, slips := generate.Workspace(generate.Options{Screens: screens, Elements: 80, Slips: share, Seed: seed})
-			l := workspace.Open(w, bundle.Kit, today())
+			l := live.Open(w, bundle.Kit, today())
 			found := l.Strays()
 			hit := func(list int) int {
 				n := 0
@@ -221,9 +224,9 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 			}
 		})
 	}
-	var l *workspace.Live
+	var l *live.Live
 	runtime.GC()
-	audit := timed(func() { l = workspace.Open(w, bundle.Kit, today()); l.Findings(); l.Strays(); l.Questions() })
+	audit := timed(func() { l = live.Open(w, bundle.Kit, today()); l.Findings(); l.Strays(); l.Questions() })
 	m.add(
 		figure{
 			What:    "audit in memory ÷ decoding by encoding/json, " + name,
@@ -239,11 +242,10 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	for i := range 30 {
 		d := w.Docs[(i*7)%len(w.Docs)]
 		value := []string{"3", "5"}[i%2]
-		change := workspace.Change{
+		change := change.Change{
 			Title: "x",
-			Steps: []workspace.Step{
-				{
-					Do:    workspace.EditDoc,
+			Steps: []change.Step{
+				&change.Edit{
 					Doc:   usage.DocKey(d),
 					Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "padding", Value: screen.Lit(value)}},
 				},
@@ -314,16 +316,16 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	}
 
 	// From bytes, with the memory it takes.
-	whole := workspace.Write(w)
+	whole := wsfile.Write(w)
 	w, l, texts = nil, nil, nil
 	runtime.GC()
 	var after runtime.MemStats
 	var readErr error
-	var again *workspace.Live
+	var again *live.Live
 	fromBytes := timed(func() {
-		var read *workspace.Workspace
-		if read, readErr = workspace.Read(whole); readErr == nil {
-			again = workspace.Open(read, bundle.Kit, today())
+		var read *model.Workspace
+		if read, readErr = wsfile.Read(whole); readErr == nil {
+			again = live.Open(read, bundle.Kit, today())
 			again.Findings()
 			again.Strays()
 		}
@@ -380,11 +382,11 @@ func (m *meter) search(bundle *assets.Bundle) {
 
 // data times a long table, and records that come in.
 func (m *meter) data(bundle *assets.Bundle) error {
-	model := sample.Model{ID: "rows", Name: "Row"}
+	rows := sample.Model{ID: "rows", Name: "Row"}
 	row := &screen.Element{ID: "row", Type: "sorrel-row", Repeat: &screen.Repeat{Model: "rows", Sort: "f1"}}
 	for i := range 8 {
 		name := fmt.Sprintf("f%d", i+1)
-		model.Fields = append(model.Fields, sample.Field{Name: name, Type: sample.Text, Required: true})
+		rows.Fields = append(rows.Fields, sample.Field{Name: name, Type: sample.Text, Required: true})
 		row.Children = append(
 			row.Children,
 			&screen.Element{
@@ -394,7 +396,7 @@ func (m *meter) data(bundle *assets.Bundle) error {
 			},
 		)
 	}
-	order := sample.Order{Model: &model, Seed: 1, Count: 10_000, Today: today()}
+	order := sample.Order{Model: &rows, Seed: 1, Count: 10_000, Today: today()}
 	var records []sample.Record
 	var err error
 	made := timed(func() { records, err = sample.Generate(order) })
@@ -411,19 +413,19 @@ func (m *meter) data(bundle *assets.Bundle) error {
 		Revision: 1,
 		Root:     &screen.Element{ID: "table", Type: "sorrel-table", Children: []*screen.Element{row}},
 	}
-	w := &workspace.Workspace{
+	w := &model.Workspace{
 		Name:   "Rows",
-		Apps:   []workspace.App{{ID: "a", Name: "A"}},
-		Models: []sample.Model{model},
+		Apps:   []model.App{{ID: "a", Name: "A"}},
+		Models: []sample.Model{rows},
 		Sets: []sample.Set{
 			{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"rows": records[:500]}},
 		},
 		Docs: []*screen.Document{d},
 	}
-	l := workspace.Open(w, bundle.Kit, today())
+	l := live.Open(w, bundle.Kit, today())
 	var times []float64
 	for range 20 {
-		times = append(times, 1000*timed(func() { _, _, err = l.Page("screen:rows", workspace.View{}) }))
+		times = append(times, 1000*timed(func() { _, _, err = l.Page("screen:rows", live.View{}) }))
 		if err != nil {
 			return err
 		}
@@ -437,7 +439,7 @@ func (m *meter) data(bundle *assets.Bundle) error {
 			Details: fmt.Sprintf("p95 %.1f", percentile(times, 0.95)),
 		},
 	)
-	text := model.CSV(records)
+	text := rows.CSV(records)
 	in := timed(func() {
 		var t *sample.Table
 		if t, err = sample.ReadTable(text); err == nil {
@@ -448,14 +450,13 @@ func (m *meter) data(bundle *assets.Bundle) error {
 				}
 			}
 			t.Infer()
-			list, _ := t.Records(&model, fields, map[string]bool{}, nil)
+			list, _ := t.Records(&rows, fields, map[string]bool{}, nil)
 			_, err = l.Take(
-				workspace.Change{
+				change.Change{
 					Title: "in",
-					Steps: []workspace.Step{
-						{
-							Do:   workspace.PutRecords,
-							Rows: &workspace.Rows{Set: "usual", Model: "rows", All: list, Whole: true},
+					Steps: []change.Step{
+						&change.Records{
+							Rows: change.Rows{Set: "usual", Model: "rows", All: list, Whole: true},
 						},
 					},
 				},

@@ -33,7 +33,7 @@ var views = []view{
 	{name: "themes", path: "/shelf?sheet=themes", before: []chromedp.Action{
 		browser.Until(`document.querySelector('section[aria-label="Change light"]')`),
 		chromedp.Evaluate(
-			`[...document.querySelectorAll('button')].find(b => b.textContent === 'Make one').click()`,
+			`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Make one').click()`,
 			nil,
 		),
 		browser.Until(`document.querySelector('section[aria-label="Make a theme"]')`),
@@ -44,7 +44,7 @@ var views = []view{
 	{name: "bench", path: "/bench/screen/volunteers#volunteers-new"},
 	{name: "bench-insert", path: "/bench/screen/tickets#tickets-5", before: []chromedp.Action{
 		chromedp.Evaluate(
-			`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('New line')).click()`,
+			`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('New line')).click()`,
 			nil,
 		), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
 	{
@@ -79,7 +79,7 @@ var views = []view{
 			state("+empty"),
 			browser.Until(`document.body.innerText.includes('When empty')`),
 			chromedp.Evaluate(
-				`[...document.querySelectorAll('button')].find(b => b.textContent === 'states').click()`,
+				`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'states').click()`,
 				nil,
 			),
 			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
@@ -94,7 +94,7 @@ var views = []view{
 		), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
 		press(
 			"History",
-		), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
+		), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent.trim() === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
 	{
 		name: "bench-sets",
 		path: "/bench/screen/specimens",
@@ -122,7 +122,7 @@ var views = []view{
 		path: "/samples/specimens",
 		before: []chromedp.Action{
 			chromedp.Evaluate(
-				`[...document.querySelectorAll('button')].find(b => b.textContent.startsWith('Make up')).click()`,
+				`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('Make up')).click()`,
 				nil,
 			),
 			browser.Until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`),
@@ -147,7 +147,7 @@ func press(name string) chromedp.Action {
 func state(value string) chromedp.Action {
 	return chromedp.Evaluate(
 		fmt.Sprintf(
-			`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('select')].find(s => s.labels[0]?.textContent.startsWith('State')))`,
+			`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })([...document.querySelectorAll('select')].find(s => s.labels[0]?.textContent.trim().startsWith('State')))`,
 			value,
 		),
 		nil,

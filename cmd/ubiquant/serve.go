@@ -12,7 +12,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ubiquant/core/workspace"
+	"ubiquant/core/live"
+	"ubiquant/core/wsfile"
 	"ubiquant/server"
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
@@ -205,15 +206,15 @@ func exportCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return l.Read(cmd.Context(), func(w *workspace.Live, _ int64) error {
+			return l.Read(cmd.Context(), func(w *live.Live, _ int64) error {
 				if folder {
-					return writeFiles(out, workspace.Folder(w.W))
+					return writeFiles(out, wsfile.Folder(w.W))
 				}
 				if out == "-" {
-					_, err := cmd.OutOrStdout().Write(workspace.Write(w.W))
+					_, err := cmd.OutOrStdout().Write(wsfile.Write(w.W))
 					return err
 				}
-				return writeFiles(filepath.Dir(out), map[string][]byte{filepath.Base(out): workspace.Write(w.W)})
+				return writeFiles(filepath.Dir(out), map[string][]byte{filepath.Base(out): wsfile.Write(w.W)})
 			})
 		},
 	}

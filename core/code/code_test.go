@@ -8,15 +8,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/code"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 )
 
-func demo(t testing.TB) *workspace.Live {
-	w, err := workspace.Read(testkit.Demo(t))
+func demo(t testing.TB) *live.Live {
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	return workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	return live.Open(w, testkit.Sorrel(t), "2026-11-23")
 }
 
 func TestEveryDocumentReadsBackAsItWasWritten(t *testing.T) {

@@ -14,10 +14,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/change"
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/live"
 	"ubiquant/core/sample"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
 )
@@ -25,12 +27,12 @@ import (
 var renew = flag.Bool("renew", false, "write the golden files anew")
 
 func delivery(t *testing.T, target string, screens ...string) map[string]string {
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	return deliveryOf(t, workspace.Open(w, testkit.Sorrel(t), "2026-11-23"), target, screens...)
+	return deliveryOf(t, live.Open(w, testkit.Sorrel(t), "2026-11-23"), target, screens...)
 }
 
-func deliveryOf(t *testing.T, l *workspace.Live, target string, screens ...string) map[string]string {
+func deliveryOf(t *testing.T, l *live.Live, target string, screens ...string) map[string]string {
 	in, err := l.DeliverInput(
 		"ops",
 		screens,
@@ -57,9 +59,9 @@ func deliveryOf(t *testing.T, l *workspace.Live, target string, screens ...strin
 
 func TestCodeOutIsAsReviewed(t *testing.T) {
 	vue, html := delivery(t, "vue"), delivery(t, "html")
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
 	stateful.List(t, l, "screen:tickets")
 	stateful, pages := deliveryOf(t, l, "vue", "tickets"), deliveryOf(t, l, "html", "tickets")
 	golden := map[string]string{
@@ -86,24 +88,23 @@ func TestOnlyChosenScreensAndTheirShellsAreDelivered(t *testing.T) {
 	assert.Contains(t, files, "src/shells/PlainShell.vue")
 	assert.NotContains(t, files, "src/shells/StaffShell.vue")
 	assert.NotContains(t, files, "src/screens/TicketsScreen.vue")
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	_, err = workspace.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", []string{"nowhere"}, nil)
+	_, err = live.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", []string{"nowhere"}, nil)
 	assert.ErrorContains(t, err, `no screen "nowhere"`)
 }
 
 func TestARecordThatIsNotWholeKeepsNothingFromBuilding(t *testing.T) {
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	l := workspace.Open(w, testkit.Sorrel(t), "2026-11-23")
+	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
 	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title: string\n")
 	_, err = l.Take(
-		workspace.Change{
+		change.Change{
 			Title: "x",
-			Steps: []workspace.Step{
-				{
-					Do: workspace.PutRecords,
-					Rows: &workspace.Rows{
+			Steps: []change.Step{
+				&change.Records{
+					Rows: change.Rows{
 						Set:   "usual",
 						Model: "tickets",
 						Put:   []sample.Record{{"id": "half", "due": "2026-01-01", "state": "open"}},

@@ -342,6 +342,31 @@ func (r *Reader) Raw() ([]byte, error) {
 // Skip passes over the next value.
 func (r *Reader) Skip() error { return r.wrap(r.dec.SkipValue()) }
 
+// Ahead looks for a text in the object that comes next, without reading it; empty where
+// there is none. What is wrong with the object is found when it is read.
+func (r *Reader) Ahead(key string) string {
+	dec := jsontext.NewDecoder(bytes.NewBuffer(r.src[min(r.Offset(), int64(len(r.src))):]))
+	if t, err := dec.ReadToken(); err != nil || t.Kind() != '{' {
+		return ""
+	}
+	for dec.PeekKind() == '"' {
+		name, err := dec.ReadToken()
+		if err != nil {
+			return ""
+		}
+		if name.String() == key {
+			if t, err := dec.ReadToken(); err == nil && t.Kind() == '"' {
+				return t.String()
+			}
+			return ""
+		}
+		if dec.SkipValue() != nil {
+			return ""
+		}
+	}
+	return ""
+}
+
 // Unknown refuses a key, naming those that are accepted.
 func (r *Reader) Unknown(key string, accepted ...string) error {
 	return r.Fail(strings.Join(accepted, ", "), "the key %q is not known here", key)

@@ -462,3 +462,17 @@ func Plain(v any) string {
 	}
 	return fmt.Sprint(v)
 }
+
+// With is the set with other records of a model.
+func (s Set) With(model string, records []Record) Set {
+	s.Records = maps.Clone(s.Records)
+	if s.Records == nil {
+		s.Records = map[string][]Record{}
+	}
+	if len(records) == 0 {
+		delete(s.Records, model)
+	} else {
+		s.Records[model] = records
+	}
+	return s
+}

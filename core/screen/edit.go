@@ -682,18 +682,3 @@ func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, e
 	}
 	return rewrite(root, el.ID, change), inverse, nil
 }
-
-// ValidName tells whether a text can be the name of an element or a piece's prop: it
-// begins with a letter and holds letters, digits and dashes, at most 64.
-func ValidName(s string) bool {
-	if len(s) > 64 {
-		return false
-	}
-	for i, r := range s {
-		letter := r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z'
-		if !letter && (i == 0 || !(r >= '0' && r <= '9' || r == '-')) {
-			return false
-		}
-	}
-	return s != ""
-}

@@ -296,3 +296,16 @@ type SignOff struct {
 	When     string // date, YYYY-MM-DD
 	Revision int
 }
+
+// Address names a document within its workspace: "screen:tickets".
+func (d *Document) Address() string { return string(d.Kind) + ":" + d.ID }
+
+// ParseAddress takes an address apart; ok is false where it is none.
+func ParseAddress(address string) (kind DocKind, id string, ok bool) {
+	k, id, cut := strings.Cut(address, ":")
+	switch kind = DocKind(k); kind {
+	case ScreenDoc, ShellDoc, PieceDoc:
+		return kind, id, cut && id != ""
+	}
+	return kind, id, false
+}

@@ -288,7 +288,7 @@ func (ix *Index) Drop(kind screen.DocKind, id string) {
 }
 
 // DocKey is the address of a document.
-func DocKey(d *screen.Document) string { return string(d.Kind) + ":" + d.ID }
+func DocKey(d *screen.Document) string { return d.Address() }
 
 // walk finds the spots of an element and all below. place and slot are those of
 // the nearest ancestor that is no layout.

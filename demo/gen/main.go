@@ -13,9 +13,10 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/model"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 )
 
 func main() {
@@ -23,11 +24,11 @@ func main() {
 	flag.Parse()
 	src, err := os.ReadFile(*dir + "/fernhollow.lines")
 	if err == nil {
-		var w *workspace.Workspace
+		var w *model.Workspace
 		if w, err = build(string(src)); err == nil {
 			// Reading checks it and brings children into their canonical order.
-			if w, err = workspace.Read(workspace.Write(w)); err == nil {
-				err = os.WriteFile(*dir+"/fernhollow.json", workspace.Write(w), 0o644)
+			if w, err = wsfile.Read(wsfile.Write(w)); err == nil {
+				err = os.WriteFile(*dir+"/fernhollow.json", wsfile.Write(w), 0o644)
 			}
 		}
 	}
@@ -37,11 +38,11 @@ func main() {
 	}
 }
 
-func build(src string) (*workspace.Workspace, error) {
-	w := &workspace.Workspace{
+func build(src string) (*model.Workspace, error) {
+	w := &model.Workspace{
 		Name: "Fernhollow",
-		Kit:  workspace.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"},
-		Apps: []workspace.App{{ID: "ops", Name: "Fernhollow Operations"}},
+		Kit:  model.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"},
+		Apps: []model.App{{ID: "ops", Name: "Fernhollow Operations"}},
 	}
 	w.Models = models()
 	w.Queries = []sample.Query{

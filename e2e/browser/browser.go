@@ -12,8 +12,11 @@ import (
 	"sync"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/target"
 	"github.com/chromedp/chromedp"
 )
 
@@ -22,62 +25,113 @@ var ErrMissing = errors.New(
 	"Chromium is not installed; as root run: apt-get install -y --no-install-recommends chromium",
 )
 
-// Open starts a browser with an empty profile. The function returned ends it.
-func Open(ctx context.Context) (context.Context, func(), error) {
+// Browser is a running Chromium with an empty profile.
+type Browser struct {
+	first context.Context
+	end   func()
+}
+
+// Start starts a browser.
+func Start(ctx context.Context) (*Browser, error) {
 	path, err := exec.LookPath("chromium")
 	if err != nil {
-		return nil, nil, ErrMissing
+		return nil, ErrMissing
 	}
 	profile, err := os.MkdirTemp("", "ubq-browser-")
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	options := append(
-		[]chromedp.ExecAllocatorOption{},
+	options := []chromedp.ExecAllocatorOption{
 		chromedp.NoFirstRun,
 		chromedp.Headless,
 		chromedp.NoSandbox,
 		chromedp.DisableGPU,
 		chromedp.ExecPath(path),
-		chromedp.WSURLReadTimeout(90*time.Second),
+		chromedp.WSURLReadTimeout(90 * time.Second),
 		chromedp.UserDataDir(profile),
-		chromedp.Flag(
-			"disable-quic",
-			true,
-		),
-		chromedp.Flag("disable-background-networking", true),
-		chromedp.Flag("disable-component-update", true),
-		chromedp.Flag(
-			"disable-sync",
-			true,
-		),
 		chromedp.Flag("hide-scrollbars", true),
 		chromedp.Flag("force-color-profile", "srgb"),
 		chromedp.Flag("lang", "en-GB"),
 		chromedp.WindowSize(1280, 800),
-	)
+	}
+	for _, off := range []string{
+		"disable-quic", "disable-background-networking", "disable-component-update", "disable-sync",
+		// A tab beside another draws and times as if it were alone.
+		"disable-renderer-backgrounding", "disable-background-timer-throttling",
+		"disable-backgrounding-occluded-windows",
+	} {
+		options = append(options, chromedp.Flag(off, true))
+	}
 	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
 	tab, closeTab := chromedp.NewContext(allocator)
-	end := func() { closeTab(); stop(); os.RemoveAll(profile) }
-	if os.Getenv("UBIQUANT_BROWSER_LOG") != "" {
-		chromedp.ListenTarget(tab, func(ev any) {
-			switch e := ev.(type) {
-			case *log.EventEntryAdded:
-				fmt.Fprintln(os.Stderr, "browser:", e.Entry.Level, e.Entry.Text, e.Entry.URL)
-			case *runtime.EventExceptionThrown:
-				fmt.Fprintln(os.Stderr, "browser:", e.ExceptionDetails.Error())
-			case *runtime.EventConsoleAPICalled:
-				for _, a := range e.Args {
-					fmt.Fprintln(os.Stderr, "browser:", e.Type, string(a.Value), a.Description)
-				}
-			}
-		})
-	}
+	b := &Browser{tab, func() { closeTab(); stop(); os.RemoveAll(profile) }}
+	tell(tab)
 	if err := chromedp.Run(tab); err != nil {
+		b.end()
+		return nil, fmt.Errorf("starting Chromium: %w", err)
+	}
+	return b, nil
+}
+
+// Close ends the browser.
+func (b *Browser) Close() { b.end() }
+
+// Tab opens a tab with cookies and storage of its own, as a person at another machine
+// has them. The function returned closes it.
+func (b *Browser) Tab() (context.Context, func(), error) {
+	all := cdp.WithExecutor(b.first, chromedp.FromContext(b.first).Browser)
+	own, err := target.CreateBrowserContext().Do(all)
+	if err != nil {
+		return nil, nil, fmt.Errorf("opening a tab: %w", err)
+	}
+	// A window of its own: a fresh set of cookies has none that a tab could open in.
+	id, err := target.CreateTarget("about:blank").WithBrowserContextID(own).WithNewWindow(true).Do(all)
+	if err != nil {
+		return nil, nil, fmt.Errorf("opening a tab: %w", err)
+	}
+	tab, leave := chromedp.NewContext(context.WithValue(b.first, ownKey{}, own), chromedp.WithTargetID(id))
+	tell(tab)
+	end := func() {
+		leave()
+		_ = target.DisposeBrowserContext(own).Do(all) // it ends with the browser otherwise
+	}
+	// Every tab is the one being worked in.
+	if err := chromedp.Run(tab, emulation.SetFocusEmulationEnabled(true)); err != nil {
 		end()
-		return nil, nil, fmt.Errorf("starting Chromium: %w", err)
+		return nil, nil, fmt.Errorf("opening a tab: %w", err)
 	}
 	return tab, end, nil
+}
+
+// ownKey finds the cookies and storage of a tab.
+type ownKey struct{}
+
+// Open starts a browser for one tab. The function returned ends it.
+func Open(ctx context.Context) (context.Context, func(), error) {
+	b, err := Start(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	return b.first, b.end, nil
+}
+
+// tell writes what a tab says to its console, where that is asked for.
+func tell(tab context.Context) {
+	if os.Getenv("UBIQUANT_BROWSER_LOG") == "" {
+		return
+	}
+	chromedp.ListenTarget(tab, func(ev any) {
+		switch e := ev.(type) {
+		case *log.EventEntryAdded:
+			fmt.Fprintln(os.Stderr, "browser:", e.Entry.Level, e.Entry.Text, e.Entry.URL)
+		case *runtime.EventExceptionThrown:
+			fmt.Fprintln(os.Stderr, "browser:", e.ExceptionDetails.Error())
+		case *runtime.EventConsoleAPICalled:
+			for _, a := range e.Args {
+				fmt.Fprintln(os.Stderr, "browser:", e.Type, string(a.Value), a.Description)
+			}
+		}
+	})
 }
 
 // Drawn waits until every live picture near the view is drawn.
@@ -117,6 +171,19 @@ func Until(script string) chromedp.Action {
 // frames are the contexts of frames that were looked into, by target.
 var frames sync.Map
 
+// Own names the cookies and storage that a tab has to itself; empty where it shares the
+// browser's.
+func Own(ctx context.Context) cdp.BrowserContextID {
+	own, _ := ctx.Value(ownKey{}).(cdp.BrowserContextID)
+	return own
+}
+
+// beside reports whether a target belongs to the same cookies and storage as a tab.
+func beside(ctx context.Context, t *target.Info) bool {
+	own := Own(ctx)
+	return own == "" || own == t.BrowserContextID
+}
+
 // InFrame evaluates a script inside the frame whose address holds part of a
 // path. A sandboxed frame is a target of its own.
 func InFrame(ctx context.Context, part, script string, into any, options ...chromedp.EvaluateOption) error {
@@ -127,7 +194,7 @@ func InFrame(ctx context.Context, part, script string, into any, options ...chro
 			return err
 		}
 		for _, t := range targets {
-			if t.Type == "iframe" && strings.Contains(t.URL, part) {
+			if t.Type == "iframe" && strings.Contains(t.URL, part) && beside(ctx, t) {
 				inner, ok := frames.Load(t.TargetID)
 				if !ok {
 					// Never cancelled by itself: that would close the frame. It ends with ctx.

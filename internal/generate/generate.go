@@ -6,8 +6,8 @@ import (
 	"fmt"
 	"math/rand/v2"
 
+	"ubiquant/core/model"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 // Options say what is made. The same options make the same workspace.
@@ -142,11 +142,11 @@ func (m *maker) cards(n int) *screen.Element {
 }
 
 // Workspace makes a workspace and lists what was planted in it.
-func Workspace(o Options) (*workspace.Workspace, []Slip) {
-	w := &workspace.Workspace{
+func Workspace(o Options) (*model.Workspace, []Slip) {
+	w := &model.Workspace{
 		Name: "Generated",
-		Kit:  workspace.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"},
-		Apps: []workspace.App{{ID: "app", Name: "App"}},
+		Kit:  model.KitRef{Name: "@fernhollow/sorrel", Version: "1.0.0"},
+		Apps: []model.App{{ID: "app", Name: "App"}},
 	}
 	var slips []Slip
 	for i := range o.Screens {

@@ -5,13 +5,13 @@ import (
 	"strings"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 // doing is the choice of what happens when an element is pressed, changed or sent: all
 // that can happen with what there is.
-func doing(l *workspace.Live, d *screen.Document, root, el *screen.Element, def *kit.Component) Choice {
+func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.Component) Choice {
 	ch := Choice{
 		Prop:    kit.Does,
 		Type:    "action",
@@ -93,7 +93,7 @@ type making struct {
 }
 
 // makings lists them: what asks, what slides in and what tells something in passing.
-func makings(l *workspace.Live) []making {
+func makings(l *live.Live) []making {
 	out := []making{}
 	for _, words := range [][]string{{"dialog", "modal"}, {"drawer", "side sheet"}, {"notification", "toast"}} {
 		def := l.Component(words...)

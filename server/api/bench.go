@@ -8,18 +8,20 @@ import (
 	"strings"
 	"sync"
 
+	"ubiquant/core/snippet"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/expr"
 	"ubiquant/core/find"
 	"ubiquant/core/kit"
+	"ubiquant/core/live"
 	"ubiquant/core/norm"
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
-	"ubiquant/core/workspace"
 	"ubiquant/server/assets"
 )
 
@@ -92,7 +94,7 @@ type choicesOut struct {
 
 func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 	var out *choicesOut
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		doc, ok := l.Index.Find(screen.DocKind(in.Kind), in.ID)
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
@@ -205,7 +207,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 }
 
 // held are the lists and references of the record around an element.
-func held(l *workspace.Live, root, el *screen.Element) []string {
+func held(l *live.Live, root, el *screen.Element) []string {
 	out := []string{}
 	scope := expr.Scope{Models: l.Models()}
 	for _, e := range root.Path(el.ID) {
@@ -234,7 +236,7 @@ func telling(spots []*usage.Spot) int {
 	return len(spots) - 1
 }
 
-func choiceOf(l *workspace.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element) Choice {
+func choiceOf(l *live.Live, sp *usage.Spot, p *kit.Prop, el *screen.Element) Choice {
 	ch := Choice{
 		Prop:       p.Name,
 		Type:       p.Type.String(),
@@ -352,7 +354,7 @@ type nextOut struct {
 
 func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 	out := &nextOut{Suggestions: []Suggestion{}, Elsewhere: []Suggestion{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Kind + ":" + in.ID)
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
@@ -457,8 +459,8 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 			out.Suggestions = append(out.Suggestions, sg)
 		}
 		if in.Query != "" {
-			fields := l.FieldOffers(parent)
-			offered := append(fields, l.Offers()...)
+			fields := snippet.FieldOffers(l, parent)
+			offered := append(fields, snippet.Offers(l)...)
 			entries := make([]find.Entry, len(offered))
 			for i, o := range offered {
 				entries[i] = find.Entry{
@@ -587,7 +589,7 @@ func numbers(def *kit.Component, prop string) bool {
 
 // madeRight is what would have to stand around a component so that it may stand in a
 // slot.
-func madeRight(l *workspace.Live, parent *kit.Component, slot string, def *kit.Component) []wrapping {
+func madeRight(l *live.Live, parent *kit.Component, slot string, def *kit.Component) []wrapping {
 	tags := kit.Around(l.Cat, parent, slot, def, l.Kit.Components)
 	out := make([]wrapping, 0, len(tags))
 	for i, tag := range tags {
@@ -607,7 +609,7 @@ func madeRight(l *workspace.Live, parent *kit.Component, slot string, def *kit.C
 
 // preset is what a new element starts with: the clear majority's settings in the
 // place it goes to, where they are not the default anyway.
-func preset(l *workspace.Live, root, parent *screen.Element, slot string, def *kit.Component) map[string]string {
+func preset(l *live.Live, root, parent *screen.Element, slot string, def *kit.Component) map[string]string {
 	place, placeSlot := "page", ""
 	child := slot
 	path := root.Path(parent.ID)
@@ -618,7 +620,7 @@ func preset(l *workspace.Live, root, parent *screen.Element, slot string, def *k
 		}
 		child = path[i].Slot
 	}
-	return l.Preset(def, place, placeSlot)
+	return snippet.Preset(l, def, place, placeSlot)
 }
 
 type snippetIn struct {
@@ -639,13 +641,13 @@ type snippetOut struct {
 // snippet makes a whole arrangement; its ids are for the client to replace.
 func (s *Server) snippet(c *Call, in *snippetIn) (*snippetOut, error) {
 	out := &snippetOut{}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		tree, err := l.Snippet(in.ID, in.App, in.Doc)
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		tree, err := snippet.Make(l, in.ID, in.App, in.Doc)
 		if d, ok := l.W.Doc(in.Doc); err != nil && ok {
 			root, _ := screen.In(d, in.State, l.Cat)
 			if parent, _ := root.Find(in.Parent); parent != nil {
 				var beside *screen.Element
-				if tree, beside, out.Into, err = l.Field(in.ID, parent); beside != nil {
+				if tree, beside, out.Into, err = snippet.Field(l, in.ID, parent); beside != nil {
 					var w screen.Writer
 					w.Element(beside)
 					out.Beside = w.B
@@ -687,21 +689,21 @@ type used struct {
 
 type componentHead struct {
 	*kit.Component
-	Uses    int                `json:"uses"`
-	Screens int                `json:"screens"`
-	Reasons []workspace.Reason `json:"reasons"` // why it cannot be used now; none where it can
-	Made    []string           `json:"made"`    // components that its example is made of, and those it draws in itself
+	Uses    int           `json:"uses"`
+	Screens int           `json:"screens"`
+	Reasons []live.Reason `json:"reasons"` // why it cannot be used now; none where it can
+	Made    []string      `json:"made"`    // components that its example is made of, and those it draws in itself
 }
 
 // headOf is a component at a glance.
-func headOf(l *workspace.Live, u *workspace.Usability, def *kit.Component) componentHead {
+func headOf(l *live.Live, u *live.Usability, def *kit.Component) componentHead {
 	n := l.Index.CountOf(def.Tag)
 	return componentHead{def, n.Uses, n.Screens, u.Reasons(def), def.MadeOf()}
 }
 
 func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 	out := &kitOut{}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		k := l.Kit
 		*out = kitOut{
 			Name:     k.Name,
@@ -735,7 +737,7 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 }
 
 // chosenTokens counts the elements that are set to a step of a token group.
-func chosenTokens(l *workspace.Live) map[string]used {
+func chosenTokens(l *live.Live) map[string]used {
 	docs := map[string]map[int32]bool{}
 	out := map[string]used{}
 	for _, def := range l.Cat.Candidates() {
@@ -791,7 +793,7 @@ type componentOut struct {
 	Findings  []FindingView          `json:"findings"`
 	Needs     needs                  `json:"needs"`
 	Rules     []aboutRule            `json:"rules"` // those that look at it in particular
-	Checked   []workspace.Need       `json:"checked"`
+	Checked   []live.Need            `json:"checked"`
 	Versions  []versionView          `json:"versions"` // newest first
 }
 
@@ -822,7 +824,7 @@ func (s *Server) newer() (*kit.Kit, bool) {
 
 // versions lists the kit's versions as they concern a component: itself and the
 // tokens that its styles speak of.
-func (s *Server) versions(l *workspace.Live, def *kit.Component) []versionView {
+func (s *Server) versions(l *live.Live, def *kit.Component) []versionView {
 	out := []versionView{}
 	if next, ok := s.newer(); ok {
 		v := versionView{Version: next.Version, Changes: []kit.Difference{}, Words: []string{}}
@@ -854,7 +856,7 @@ type needs struct {
 
 func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 	var out *componentOut
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		def, ok := l.Cat.Component(in.Tag)
 		if !ok {
 			return missing("component " + in.Tag)
@@ -964,7 +966,7 @@ func (s *Server) code(c *Call, in *codeIn) (*codeOut, error) {
 		return nil, err
 	}
 	out := &codeOut{map[string]string{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, t := range targets.All() {
 			out.Code[t.ID] = t.Element(l.Kit, l.Cat, el)
 		}
@@ -985,7 +987,7 @@ type findOut struct {
 func (s *Server) find(c *Call, in *findIn) (*findOut, error) {
 	out := &findOut{Matches: []find.Match{}}
 	var ix *find.Index
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		ix = s.found.index(l, seq, in.Only == "kit")
 		return nil
 	})
@@ -1003,7 +1005,7 @@ type searchable struct {
 	by  map[bool]*find.Index // true is the kit alone
 }
 
-func (f *searchable) index(l *workspace.Live, seq int64, kitOnly bool) *find.Index {
+func (f *searchable) index(l *live.Live, seq int64, kitOnly bool) *find.Index {
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if f.by == nil || f.seq != seq {
@@ -1019,7 +1021,7 @@ func (f *searchable) index(l *workspace.Live, seq int64, kitOnly bool) *find.Ind
 	return f.by[kitOnly]
 }
 
-func workspaceEntries(l *workspace.Live) []find.Entry {
+func workspaceEntries(l *live.Live) []find.Entry {
 	var out []find.Entry
 	for _, d := range l.W.Docs {
 		if d.Removed {
@@ -1095,7 +1097,7 @@ func (s *Server) where(c *Call, in *whereIn) (*whereOut, error) {
 		return nil, bad("%s", err)
 	}
 	out := &whereOut{Uses: []UseView{}}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		l.Where(sel, func(d *screen.Document, e *screen.Element) {
 			if in.Doc != "" && usage.DocKey(d) != in.Doc {
 				return

@@ -5,8 +5,8 @@ import (
 	"errors"
 
 	"ubiquant/core/bringin"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type bringIn struct {
@@ -24,7 +24,7 @@ type bringOut struct {
 // bringIn reads markup as elements, to look at; nothing is put anywhere.
 func (s *Server) bringIn(c *Call, in *bringIn) (*bringOut, error) {
 	out := &bringOut{Trees: []json.RawMessage{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		taken := map[string]bool{}
 		if d, ok := l.W.Doc(in.Doc); ok {
 			d.Root.Walk(func(e, _ *screen.Element) bool { taken[e.Name] = true; return true })
@@ -53,7 +53,7 @@ func (s *Server) bringIn(c *Call, in *bringIn) (*bringOut, error) {
 			Props:    []screen.Prop{{Name: "padding", Value: screen.Lit("3")}},
 			Children: res.Roots,
 		}
-		out.Page = pageOf(l, &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}, root, workspace.View{})
+		out.Page = pageOf(l, &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}, root, live.View{})
 		return nil
 	})
 	return out, err

@@ -7,12 +7,13 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
+	"ubiquant/core/change"
+	"ubiquant/core/live"
 	"ubiquant/core/norm"
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
-	"ubiquant/core/workspace"
 )
 
 // QuestionView is an open question with an example of each side.
@@ -55,7 +56,7 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		House:     []audit.HouseRule{},
 		Stands:    []audit.LetStand{},
 	}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		titles := map[string]string{}
 		for _, d := range l.W.Docs {
 			titles[usage.DocKey(d)] = d.Title
@@ -71,7 +72,7 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		for _, st := range l.Strays() {
 			out.Strays = append(
 				out.Strays,
-				StrayView{st, workspace.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)},
+				StrayView{st, live.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)},
 			)
 		}
 		open, standing := l.Findings()
@@ -89,7 +90,7 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 }
 
 // exampleOf finds one element of a spot that has the value.
-func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
+func exampleOf(l *live.Live, spot, prop, value string) Fragment {
 	sp, ok := l.Index.Spot(spot)
 	if !ok {
 		return Fragment{}
@@ -119,7 +120,7 @@ func exampleOf(l *workspace.Live, spot, prop, value string) Fragment {
 
 // upFor is how far up an element's surroundings begin: a few elements around it,
 // and never a part that cannot stand alone, as a row without its table.
-func upFor(l *workspace.Live, d *usage.Doc, u usage.Use) int {
+func upFor(l *live.Live, d *usage.Doc, u usage.Use) int {
 	path := d.Root.Path(u.Element.ID)
 	up := 0
 	for i := len(path) - 1; i > 0; i-- {
@@ -160,7 +161,7 @@ type lineUpOut struct {
 
 func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 	var out *lineUpOut
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		def, ok := l.Cat.Component(in.Component)
 		if !ok {
 			return missing("component " + in.Component)
@@ -244,7 +245,7 @@ type countOut struct {
 
 func (s *Server) count(c *Call, _ *none) (*countOut, error) {
 	out := &countOut{Docs: []named{}, Rows: []CountRow{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		uses := map[string]map[string]int{}
 		for _, d := range l.Index.Docs() {
 			key := usage.DocKey(d.Document)
@@ -307,7 +308,7 @@ type rulesOut struct {
 
 func (s *Server) ruleList(c *Call, _ *none) (*rulesOut, error) {
 	out := &rulesOut{}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		open, _ := l.Findings()
 		for _, r := range rules.All() {
 			v := RuleView{
@@ -372,28 +373,32 @@ type lineOut struct {
 
 func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 	out := &lineOut{Docs: []LineDoc{}, Skipped: []string{}}
-	var change workspace.Change
-	build := func(l *workspace.Live) (workspace.Change, error) {
-		change = lineChange(l, in, out)
-		if len(change.Steps) == 0 {
-			return change, bad("nothing of it can be repaired by itself any more")
+	var repair change.Change
+	build := func(l *live.Live) (change.Change, error) {
+		repair = lineChange(l, in, out)
+		if len(repair.Steps) == 0 {
+			return repair, bad("nothing of it can be repaired by itself any more")
 		}
-		return change, nil
+		return repair, nil
 	}
 	if in.Apply {
-		taken, err := s.take(c, &changeIn{Client: in.Client}, 0, build)
+		taken, err := s.take(c, &changeIn{Client: in.Client}, build)
 		out.Taken = taken
 		return out, err
 	}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		if _, err := build(l); err != nil {
 			return err
 		}
-		after, taken, err := workspace.Apply(l.W, change, l.Cat, nil)
+		after, taken, err := change.Apply(l.W, repair, l.Cat, nil)
 		if err != nil {
 			return refusedByCore(err)
 		}
-		for _, step := range change.Steps {
+		for _, s := range repair.Steps {
+			step, ok := s.(*change.Edit)
+			if !ok {
+				continue
+			}
 			d, _ := l.W.Doc(step.Doc)
 			next, _ := after.Doc(step.Doc)
 			ld := LineDoc{Doc: step.Doc, Title: d.Title, Elements: []string{}, Words: []string{}}
@@ -401,17 +406,8 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
-			ld.Before, ld.After = partOf(
-				l,
-				d,
-				taken.Before[step.Doc],
-				ld.Elements,
-			), partOf(
-				l,
-				next,
-				next.Root,
-				ld.Elements,
-			)
+			ld.Before = partOf(l, d, taken.Before[step.Doc], ld.Elements)
+			ld.After = partOf(l, next, next.Root, ld.Elements)
 			out.Docs = append(out.Docs, ld)
 		}
 		return nil
@@ -421,8 +417,8 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 
 // partOf renders the smallest part of a document that holds all of some elements,
 // with what is around it where that is little.
-func partOf(l *workspace.Live, d *screen.Document, root *screen.Element, elements []string) Page {
-	n, _ := l.ResolveTree(d, root, workspace.View{NoShell: true})
+func partOf(l *live.Live, d *screen.Document, root *screen.Element, elements []string) Page {
+	n, _ := l.ResolveTree(d, root, live.View{NoShell: true})
 	part := holding(n, elements)
 	p := render.HTML(l.Kit, inRoom(l, part))
 	return Page{Key: usage.DocKey(d), Revision: d.Revision, HTML: p.HTML, Props: p.Props}
@@ -488,11 +484,11 @@ func editWords(root *screen.Element, e screen.Edit) string {
 	return string(e.Op)
 }
 
-func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
+func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 	var strays []norm.Stray
 	var findings []audit.Finding
 	for _, st := range l.Strays() {
-		if slices.Contains(in.Strays, workspace.StrayKey(st)) {
+		if slices.Contains(in.Strays, live.StrayKey(st)) {
 			strays = append(strays, st)
 		}
 	}
@@ -511,7 +507,7 @@ func lineChange(l *workspace.Live, in *lineIn, out *lineOut) workspace.Change {
 		strays = append(strays, norm.Stray{Doc: doc, Element: element, Prop: in.Prop, Norm: in.Value})
 	}
 	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
-		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return workspace.StrayKey(st) == key }) ||
+		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return live.StrayKey(st) == key }) ||
 			slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Key() == key })
 		if !found {
 			out.Skipped = append(out.Skipped, key)
@@ -539,19 +535,19 @@ type settleIn struct {
 }
 
 func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		sp, ok := l.Index.Spot(in.Spot)
 		if !ok {
-			return workspace.Change{}, missing("spot " + in.Spot)
+			return change.Change{}, missing("spot " + in.Spot)
 		}
 		if strings.TrimSpace(in.Reason) == "" {
-			return workspace.Change{}, bad("say why, so that others can follow it")
+			return change.Change{}, bad("say why, so that others can follow it")
 		}
 		if sp.Def() == nil {
-			return workspace.Change{}, missing("component " + sp.Key.Component)
+			return change.Change{}, missing("component " + sp.Key.Component)
 		}
 		if _, ok := sp.Def().Prop(in.Prop); !ok {
-			return workspace.Change{}, missing("prop " + in.Prop)
+			return change.Change{}, missing("prop " + in.Prop)
 		}
 		rule := audit.HouseRule{
 			ID:     houseID(l, sp.Key.Component, in.Prop),
@@ -560,10 +556,8 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 			Prop:   in.Prop,
 			Value:  in.Value,
 			Reason: in.Reason,
-			By:     c.User.Name,
-			When:   l.Today,
 		}
-		change := workspace.Change{Title: fmt.Sprintf("Settle %s of %s: %s", in.Prop, rule.Words, orUnset(in.Value))}
+		settled := change.Change{Title: fmt.Sprintf("Settle %s of %s: %s", in.Prop, rule.Words, orUnset(in.Value))}
 		if in.Fix {
 			var strays []norm.Stray
 			for _, d := range l.Index.Docs() {
@@ -584,14 +578,14 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 					}
 				}
 			}
-			change.Steps = l.Line(strays, nil, "").Steps
+			settled.Steps = l.Line(strays, nil, "").Steps
 		}
-		change.Steps = append(change.Steps, workspace.Step{Do: workspace.PutHouse, House: &rule})
-		return change, nil
+		settled.Steps = append(settled.Steps, &change.PutHouse{House: rule})
+		return settled, nil
 	})
 }
 
-func houseID(l *workspace.Live, component, prop string) string {
+func houseID(l *live.Live, component, prop string) string {
 	base := strings.TrimPrefix(component, l.Kit.Prefix+"-") + "-" + prop
 	for n := 1; ; n++ {
 		id := base
@@ -610,10 +604,10 @@ type unsettleIn struct {
 }
 
 func (s *Server) unsettle(c *Call, in *unsettleIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		return workspace.Change{
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
+		return change.Change{
 			Title: "Lift the house rule " + in.ID,
-			Steps: []workspace.Step{{Do: workspace.DropHouse, House: &audit.HouseRule{ID: in.ID}}},
+			Steps: []change.Step{&change.DropHouse{House: audit.HouseRule{ID: in.ID}}},
 		}, nil
 	})
 }
@@ -627,31 +621,28 @@ type letStandIn struct {
 }
 
 func (s *Server) letStand(c *Call, in *letStandIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		if in.Drop {
-			i := slices.IndexFunc(l.W.Stands, func(st audit.LetStand) bool { return st.Key == in.Key })
-			if i < 0 {
-				return workspace.Change{}, missing("let-stand for " + in.Key)
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
+		// What stood under the key gives way, so that one reason counts.
+		var steps []change.Step
+		taken := map[string]bool{}
+		for _, st := range l.W.Stands {
+			taken[st.ID] = true
+			if st.Key == in.Key {
+				steps = append(steps, &change.DropStand{Stand: st})
 			}
-			return workspace.Change{
-				Title: "No longer let stand",
-				Steps: []workspace.Step{{Do: workspace.DropStand, Stand: &l.W.Stands[i]}},
-			}, nil
+		}
+		if in.Drop {
+			if len(steps) == 0 {
+				return change.Change{}, missing("let-stand for " + in.Key)
+			}
+			return change.Change{Title: "No longer let stand", Steps: steps}, nil
 		}
 		stand := audit.LetStand{
-			ID:     fmt.Sprintf("stand-%d", len(l.W.Stands)+1),
-			Key:    in.Key,
-			Reason: in.Reason,
-			By:     c.User.Name,
-			When:   l.Today,
-			Until:  in.Until,
+			ID: screen.FreeName(taken, "stand"), Key: in.Key, Reason: in.Reason, Until: in.Until,
 		}
-		for n := len(l.W.Stands) + 2; slices.ContainsFunc(l.W.Stands, func(o audit.LetStand) bool { return o.ID == stand.ID }); n++ {
-			stand.ID = fmt.Sprintf("stand-%d", n)
-		}
-		return workspace.Change{
+		return change.Change{
 			Title: "Let stand: " + in.Reason,
-			Steps: []workspace.Step{{Do: workspace.PutStand, Stand: &stand}},
+			Steps: append(steps, &change.PutStand{Stand: stand}),
 		}, nil
 	})
 }

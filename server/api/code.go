@@ -3,9 +3,10 @@ package api
 import (
 	"errors"
 
+	"ubiquant/core/change"
 	"ubiquant/core/code"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type docCodeOut struct {
@@ -16,7 +17,7 @@ type docCodeOut struct {
 // docCode is a document's tree as markup that people edit.
 func (s *Server) docCode(c *Call, in *docIn) (*docCodeOut, error) {
 	out := &docCodeOut{}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.key())
 		if !ok {
 			return missing(in.key())
@@ -38,30 +39,30 @@ type putCodeIn struct {
 // putCode takes edited code as the edits that lie between it and the tree.
 func (s *Server) putCode(c *Call, in *putCodeIn) (*changeOut, error) {
 	key := in.Kind + ":" + in.ID
-	return s.takePlan(c, in.Seen, func(l *workspace.Live) (workspace.Change, error) {
+	return s.takePlan(c, in.Seen, func(l *live.Live) (change.Change, error) {
 		d, ok := l.W.Doc(key)
 		if !ok {
-			return workspace.Change{}, errors.New("there is no " + key)
+			return change.Change{}, errors.New("there is no " + key)
 		}
 		if d.Revision != in.Revision {
-			return workspace.Change{}, errors.New(
+			return change.Change{}, errors.New(
 				"the screen was changed meanwhile; copy your code, look at the new one, and put yours in there",
 			)
 		}
 		then, err := code.Read([]byte(in.Code), d.Root, l.Cat)
 		if err != nil {
-			return workspace.Change{}, err
+			return change.Change{}, err
 		}
 		edits := screen.Between(d.Root, then)
 		for i := range edits {
 			edits[i] = screen.Checked(edits[i])
 		}
 		if len(edits) == 0 {
-			return workspace.Change{}, errors.New("nothing in it differs from the screen")
+			return change.Change{}, errors.New("nothing in it differs from the screen")
 		}
-		return workspace.Change{
+		return change.Change{
 			Title: "Edit " + d.Title + " as code",
-			Steps: []workspace.Step{{Do: workspace.EditDoc, Doc: key, Edits: edits}},
+			Steps: []change.Step{&change.Edit{Doc: key, Edits: edits}},
 		}, nil
 	})
 }

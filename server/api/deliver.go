@@ -10,7 +10,8 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
-	"ubiquant/core/workspace"
+	"ubiquant/core/live"
+	"ubiquant/core/wsfile"
 )
 
 // TargetView is a delivery target.
@@ -55,7 +56,7 @@ func (s *Server) files(c fiber.Ctx, in *deliverIn) ([]deliver.File, error) {
 		return nil, missing("target " + in.Target)
 	}
 	var files []deliver.File
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		input, err := l.DeliverInput(in.App, in.Screens, s.Bundle.Files)
 		if err != nil {
 			return bad("%s", err)
@@ -118,8 +119,8 @@ func sendZip(c fiber.Ctx, name string, files []deliver.File) error {
 // export sends the workspace as one file.
 func (s *Server) export(c fiber.Ctx) error {
 	var out []byte
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		out = workspace.Write(l.W)
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		out = wsfile.Write(l.W)
 		return nil
 	})
 	if err != nil {

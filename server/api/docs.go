@@ -3,19 +3,19 @@ package api
 import (
 	"encoding/json"
 	"fmt"
-	"slices"
-	"strconv"
 	"strings"
 	"time"
 
+	"ubiquant/core/snippet"
+
 	"ubiquant/core/audit"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/norm"
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
-	"ubiquant/core/workspace"
-	"ubiquant/server/live"
 	"ubiquant/server/store"
 )
 
@@ -75,7 +75,7 @@ func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
 }
 
 // byDoc groups what the census found by document.
-func byDoc(l *workspace.Live) (findings map[string][]audit.Finding, strays map[string][]norm.Stray) {
+func byDoc(l *live.Live) (findings map[string][]audit.Finding, strays map[string][]norm.Stray) {
 	findings, strays = map[string][]audit.Finding{}, map[string][]norm.Stray{}
 	open, _ := l.Findings()
 	for _, f := range open {
@@ -105,7 +105,7 @@ type workspaceOut struct {
 	Frame      string            `json:"frame"`        // where the sandboxed frame is
 	Go         string            `json:"go,omitempty"` // event by which the kit's links ask to go
 	Themes     []string          `json:"themes"`
-	Apps       []workspace.App   `json:"apps"`
+	Apps       []model.App       `json:"apps"`
 	Docs       []DocHead         `json:"docs"`
 	Sets       []named           `json:"sets"`
 	Models     []named           `json:"models"`
@@ -133,7 +133,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	for _, p := range people {
 		out.Owners[p.Name] = p.FullName
 	}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		out.Name, out.Kit, out.KitVersion, out.Seq = l.W.Name, l.Kit.Title, l.Kit.Version, seq
 		out.Go = l.Kit.Code.Go
 		out.Dress = s.dressOf(l).Hash
@@ -164,7 +164,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		}
 		out.Attention = attention(l, questions, findings, strays)
 		section, _ := l.Cat.Component("section")
-		out.RootPreset = l.Preset(section, "page", "")
+		out.RootPreset = snippet.Preset(l, section, "page", "")
 		return nil
 	})
 	return out, err
@@ -173,7 +173,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 // attention sorts what wants to be done: errors first, then open questions by
 // how many screens they touch, then strays, most certain first.
 func attention(
-	l *workspace.Live,
+	l *live.Live,
 	questions []norm.Question,
 	findings map[string][]audit.Finding,
 	strays map[string][]norm.Stray,
@@ -279,7 +279,7 @@ type stateHead struct {
 
 func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
 	var out *docOut
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, seq int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		d, ok := l.W.Doc(in.key())
 		if !ok {
 			return missing(in.key())
@@ -294,7 +294,7 @@ func (s *Server) doc(c *Call, in *docIn) (*docOut, error) {
 }
 
 // docView is a document for a window that shows the tree before; nil is nothing.
-func docView(l *workspace.Live, d *screen.Document, state string, before *screen.Element, seq int64) *docOut {
+func docView(l *live.Live, d *screen.Document, state string, before *screen.Element, seq int64) *docOut {
 	key := usage.DocKey(d)
 	var w screen.Writer
 	root, lost := screen.In(d, state, l.Cat)
@@ -352,15 +352,15 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 		return nil, bad("at most %d documents are rendered at once", maxTiles)
 	}
 	out := &pagesOut{Pages: []Page{}}
-	views := map[string]workspace.View{}
+	views := map[string]live.View{}
 	told := map[string][]resolve.Problem{}
 	for _, key := range in.Docs {
 		var err error
-		if views[key], told[key], err = s.live(c.Context(), key, workspace.View{Set: in.Set, NoShell: in.NoShell, State: in.State}); err != nil {
+		if views[key], told[key], err = s.live(c.Context(), key, live.View{Set: in.Set, NoShell: in.NoShell, State: in.State}); err != nil {
 			return nil, err
 		}
 	}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, key := range in.Docs {
 			d, ok := l.W.Doc(key)
 			if !ok {
@@ -376,7 +376,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 	return out, err
 }
 
-func pageOf(l *workspace.Live, d *screen.Document, root *screen.Element, v workspace.View) Page {
+func pageOf(l *live.Live, d *screen.Document, root *screen.Element, v live.View) Page {
 	n, problems := l.ResolveTree(d, root, v)
 	p := render.HTML(l.Kit, n)
 	return Page{
@@ -405,13 +405,13 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 		return nil, bad("at most %d parts are rendered at once", maxTiles)
 	}
 	out := &pagesOut{Pages: []Page{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		trees := map[string]*resolve.Node{}
 		for _, item := range in.Items {
 			key := item.Doc + "#" + item.Element
 			root := trees[item.Doc]
 			if root == nil {
-				n, _, err := l.Resolve(item.Doc, workspace.View{NoShell: true})
+				n, _, err := l.Resolve(item.Doc, live.View{NoShell: true})
 				if err != nil {
 					return missing(item.Doc)
 				}
@@ -431,7 +431,7 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 }
 
 // inRoom puts a part into a section, so that it does not stick to a tile's edge.
-func inRoom(l *workspace.Live, part *resolve.Node) *resolve.Node {
+func inRoom(l *live.Live, part *resolve.Node) *resolve.Node {
 	section, ok := l.Cat.Component("section")
 	if !ok || part.Type == "section" {
 		return part
@@ -500,234 +500,12 @@ func (s *Server) renderTrees(c *Call, in *treesIn) (*pagesOut, error) {
 		}
 	}
 	out := &pagesOut{Pages: []Page{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, root := range roots {
 			d := &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}
-			out.Pages = append(out.Pages, pageOf(l, d, root, workspace.View{}))
+			out.Pages = append(out.Pages, pageOf(l, d, root, live.View{}))
 		}
 		return nil
 	})
 	return out, err
-}
-
-type changeIn struct {
-	Change json.RawMessage `json:"change"`
-	Client string          `json:"client,omitempty"` // the window, so that it knows its own events
-	View   string          `json:"view,omitempty"`   // document whose patches are wanted
-	Set    string          `json:"set,omitempty"`
-	State  string          `json:"state,omitempty"` // that View is seen in
-	// Known is the revision of View that the window shows. Where it is the one the
-	// change was made on, only what differs is sent: elements that are the same
-	// hold their id and "same", and the picture comes as patches.
-	Known int `json:"known,omitempty"`
-}
-
-type changeOut struct {
-	Seq     int64            `json:"seq"`
-	Title   string           `json:"title"`
-	Docs    []string         `json:"docs"`
-	View    *docOut          `json:"view,omitempty"`
-	Patches []render.Patch   `json:"patches"`
-	Page    *Page            `json:"page,omitempty"` // where patches do not do
-	Counts  workspace.Counts `json:"counts"`
-	Lost    []workspace.Lost `json:"lost"` // settings of uses that a changed piece has no place for
-}
-
-// keeperOnly are steps that change what the whole team is held to.
-var keeperOnly = []workspace.Do{
-	workspace.PutHouse,
-	workspace.DropHouse,
-	workspace.TuneRule,
-	workspace.PutTheme,
-	workspace.DropTheme,
-	workspace.PutFont,
-	workspace.DropFont,
-	workspace.LeaveOut,
-	workspace.TakeIn,
-	workspace.PutBase,
-	workspace.DropBase,
-}
-
-func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
-	change, err := workspace.ReadChange(in.Change, false)
-	if err != nil {
-		return nil, err
-	}
-	for _, step := range change.Steps {
-		if slices.Contains(keeperOnly, step.Do) && c.User.Role != store.Keeper {
-			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
-		}
-		if step.Tuning != nil {
-			step.Tuning.By, step.Tuning.When = c.User.Name, time.Now().Format(time.DateOnly)
-		}
-		by, when := c.User.Name, time.Now().Format(time.DateOnly)
-		if step.Theme != nil {
-			step.Theme.By, step.Theme.When = by, when
-		}
-		if step.Icon != nil {
-			step.Icon.By, step.Icon.When = by, when
-		}
-		if step.Left != nil {
-			step.Left.By, step.Left.When = by, when
-		}
-		if step.Signed != nil {
-			step.Signed.By, step.Signed.When = c.User.Name, time.Now().Format(time.DateOnly)
-		}
-	}
-	if len(change.Steps) == 0 {
-		return nil, bad("the change holds no steps")
-	}
-	return s.take(c, in, 0, func(*workspace.Live) (workspace.Change, error) { return change, nil })
-}
-
-func (s *Server) take(
-	c *Call,
-	in *changeIn,
-	undoes int64,
-	build func(l *workspace.Live) (workspace.Change, error),
-) (*changeOut, error) {
-	out := &changeOut{Patches: []render.Patch{}, Lost: []workspace.Lost{}}
-	view, _, err := s.live(c.Context(), in.View, workspace.View{Set: in.Set, State: in.State})
-	if err != nil {
-		return nil, err
-	}
-	err = s.Live.Take(c.Context(), c.User.Name, undoes, func(l *workspace.Live) (workspace.Change, error) {
-		change, err := build(l)
-		for i, st := range change.Steps {
-			// A usual state that is new starts as the kit can show it.
-			if d, ok := l.W.Doc(st.Doc); ok && err == nil && st.Do == workspace.PutState && st.State != nil &&
-				len(st.State.Edits) == 0 &&
-				st.State.Set == "" &&
-				undoes == 0 {
-				if _, known := d.State(st.State.Name); !known {
-					var proposed screen.State
-					if proposed, err = l.ProposeState(st.Doc, st.State.Name); err != nil {
-						return change, bad("%s", err)
-					}
-					change.Steps[i].State = &proposed
-				}
-			}
-		}
-		if err == nil && undoes == 0 { // what is taken back holds the uses' edits already
-			var lost []workspace.Lost
-			change, lost, err = l.Follow(change)
-			out.Lost = append(out.Lost, lost...)
-		}
-		out.Title = change.Title
-		return change, err
-	}, func(l *workspace.Live, o store.Outcome) error {
-		out.Seq, out.Docs = o.Seq, o.Taken.Docs
-		out.Counts = l.Counts()
-		s.Hub.Tell(live.Event{Seq: o.Seq, Docs: o.Taken.Docs, Author: c.User.Name, Client: in.Client})
-		d, ok := l.W.Doc(in.View)
-		if in.View == "" || !ok {
-			return nil
-		}
-		whole := in.State != "" // a state is drawn anew; the one seen may be no more
-		if _, known := d.State(in.State); !known {
-			in.State = ""
-		}
-		before, changed := o.Taken.Before[in.View]
-		if !changed || whole || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
-			before = nil
-		}
-		out.View = docView(l, d, in.State, before, o.Seq)
-		view.State = in.State // it may be no more
-		// What is around it may have changed with it, unless it was edited alone.
-		if before != nil && len(o.Taken.Docs) == 1 && len(o.Taken.Edits[in.View]) > 0 {
-			from, _ := l.ResolveTree(d, before, view)
-			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
-			if patches, ok := render.Diff(l.Kit, from, to); ok {
-				if patches != nil {
-					out.Patches = patches
-				}
-				return nil
-			}
-		}
-		root, _ := screen.In(d, in.State, l.Cat)
-		p := pageOf(l, d, root, view)
-		out.Page = &p
-		return nil
-	})
-	var p *Problem
-	if err != nil && !isOwn(err, &p) {
-		// What the core refuses is the caller's to mend, not a failure here.
-		if refused := refusedByCore(err); refused != nil {
-			return nil, refused
-		}
-	}
-	return out, err
-}
-
-type undoIn struct {
-	Seq    int64  `path:"seq" json:"-"`
-	Client string `json:"client,omitempty"`
-	View   string `json:"view,omitempty"`
-	Set    string `json:"set,omitempty"`
-	State  string `json:"state,omitempty"`
-	Known  int    `json:"known,omitempty"`
-}
-
-func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
-	row, err := s.Live.Change(c.Context(), in.Seq)
-	if err != nil {
-		return nil, missing("change " + strconv.FormatInt(in.Seq, 10))
-	}
-	if row.Undone {
-		return nil, bad("the change %q is taken back already", row.Title)
-	}
-	inverse, err := workspace.ReadChange(row.Inverse, true)
-	if err != nil {
-		return nil, err
-	}
-	for _, step := range inverse.Steps {
-		if slices.Contains(keeperOnly, step.Do) && c.User.Role != store.Keeper {
-			return nil, problem(403, "Not allowed", "what the whole team is held to is a keeper's to change")
-		}
-	}
-	return s.take(
-		c,
-		&changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known},
-		row.Seq,
-		func(*workspace.Live) (workspace.Change, error) { return inverse, nil },
-	)
-}
-
-type historyIn struct {
-	Doc  string `query:"doc"`
-	Most int    `query:"most"`
-}
-
-type historyOut struct {
-	Changes []store.ChangeRow `json:"changes"`
-}
-
-func (s *Server) history(c *Call, in *historyIn) (*historyOut, error) {
-	if in.Most <= 0 || in.Most > 500 {
-		in.Most = 100
-	}
-	rows, err := s.Live.History(c.Context(), in.Doc, in.Most)
-	if rows == nil {
-		rows = []store.ChangeRow{}
-	}
-	return &historyOut{rows}, err
-}
-
-func (s *Server) signOff(c *Call, in *docIn) (*changeOut, error) {
-	return s.take(c, &changeIn{}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		d, ok := l.W.Doc(in.key())
-		if !ok {
-			return workspace.Change{}, missing(in.key())
-		}
-		if d.Owner != c.User.Name && c.User.Role != store.Keeper {
-			return workspace.Change{}, problem(403, "Not allowed", "a screen is signed off by its owner, "+d.Owner)
-		}
-		open, _ := l.Of(in.key())
-		for _, f := range open {
-			if f.Severity == audit.Error {
-				return workspace.Change{}, bad("an error is open: %s", f.Message)
-			}
-		}
-		return workspace.SignOff(d, c.User.Name, l.Today), nil
-	})
 }

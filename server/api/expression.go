@@ -5,12 +5,13 @@ import (
 	"slices"
 	"strings"
 
+	"ubiquant/core/data"
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/live"
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type expressionIn struct {
@@ -46,7 +47,7 @@ type expressionOut struct {
 // of it for a record, and how others say the same.
 func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 	out := &expressionOut{Completions: []expr.Completion{}, Met: []metExpression{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Kind + ":" + in.ID)
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)
@@ -195,13 +196,13 @@ func misfit(what string, prop *kit.Prop, kind expr.Kind) string {
 
 // met lists how the screens compute the same setting of the same component from records
 // of the same model, the most frequent first.
-func met(l *workspace.Live, el *screen.Element, prop string, model *sample.Model) []metExpression {
+func met(l *live.Live, el *screen.Element, prop string, model *sample.Model) []metExpression {
 	if model == nil {
 		return nil
 	}
 	var out []metExpression
 	for _, d := range l.Index.Docs() {
-		workspace.EachExpression(d.Root, l.Models(), func(e *screen.Element, around, source, what string) {
+		data.EachExpression(d.Root, l.Models(), func(e *screen.Element, around, source, what string) {
 			if around != model.ID || e.Type != el.Type || what != prop || e.ID == el.ID {
 				return
 			}

@@ -2,8 +2,8 @@ package api
 
 import (
 	"ubiquant/core/geometry"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type geometryIn struct {
@@ -24,11 +24,11 @@ func (s *Server) geometry(c *Call, in *geometryIn) (*geometryOut, error) {
 		return nil, bad("up to 60,000 boxes on a page of 1 to 20,000 pixels are judged")
 	}
 	out := &geometryOut{}
-	view, _, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State})
+	view, _, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State})
 	if err != nil {
 		return nil, err
 	}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)

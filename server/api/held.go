@@ -1,9 +1,9 @@
 package api
 
 import (
+	"ubiquant/core/live"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type heldIn struct {
@@ -45,15 +45,15 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 		}
 	}
 	out := &heldOut{Patches: []render.Patch{}, Problems: []string{}}
-	before, _, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State, Controls: in.From})
+	before, _, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.From})
 	if err != nil {
 		return nil, err
 	}
-	after, told, err := s.live(c.Context(), in.Doc, workspace.View{Set: in.Set, State: in.State, Controls: in.To})
+	after, told, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.To})
 	if err != nil {
 		return nil, err
 	}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)

@@ -4,7 +4,7 @@ import (
 	"encoding/json"
 	"time"
 
-	"ubiquant/server/live"
+	"ubiquant/server/stream"
 )
 
 type hereIn struct {
@@ -19,7 +19,7 @@ func (s *Server) here(c *Call, in *hereIn) (*none, error) {
 	if in.Client == "" || len(in.Client) > 64 || len(in.Doc) > 200 || len(in.Element) > 64 {
 		return nil, bad("a window says where it is in short")
 	}
-	h := live.Here{Client: in.Client, Name: c.User.FullName, Doc: in.Doc, Element: in.Element}
+	h := stream.Here{Client: in.Client, Name: c.User.FullName, Doc: in.Doc, Element: in.Element}
 	s.Hub.Arrive(h, time.Now())
 	text, err := json.Marshal(h)
 	if err == nil {
@@ -33,7 +33,7 @@ func (s *Server) here(c *Call, in *hereIn) (*none, error) {
 
 // Heard takes what another process said in passing.
 func (s *Server) Heard(text string) {
-	var h live.Here
+	var h stream.Here
 	if err := json.Unmarshal([]byte(text), &h); err == nil && h.Client != "" {
 		s.Hub.Arrive(h, time.Now())
 	}

@@ -14,9 +14,9 @@ import (
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
+	"ubiquant/core/change"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 	"ubiquant/server/store"
 )
 
@@ -231,7 +231,7 @@ func refusedByCore(err error) error {
 	if errors.As(err, &refusal) || errors.As(err, &read) {
 		return err
 	}
-	var core *workspace.StepError
+	var core *change.StepError
 	if errors.As(err, &core) {
 		return problem(422, "This cannot be done", core.Error())
 	}

@@ -3,8 +3,9 @@ package api
 import (
 	"context"
 
+	"ubiquant/core/change"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type pastIn struct {
@@ -21,14 +22,14 @@ type pastOut struct {
 }
 
 // inverses are what takes back all that was done to a document after a change.
-func (s *Server) inverses(ctx context.Context, doc string, seq int64) ([]workspace.Change, error) {
+func (s *Server) inverses(ctx context.Context, doc string, seq int64) ([]change.Change, error) {
 	rows, err := s.Live.Since(ctx, doc, seq)
 	if err != nil {
 		return nil, err
 	}
-	out := make([]workspace.Change, len(rows))
+	out := make([]change.Change, len(rows))
 	for i, r := range rows {
-		if out[i], err = workspace.ReadChange(r.Inverse, true); err != nil {
+		if out[i], err = change.Read(r.Inverse, true); err != nil {
 			return nil, err
 		}
 	}
@@ -41,14 +42,14 @@ func (s *Server) past(c *Call, in *pastIn) (*pastOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	var till []workspace.Change
+	var till []change.Change
 	if in.Till > 0 {
 		if till, err = s.inverses(c.Context(), key, in.Till); err != nil {
 			return nil, err
 		}
 	}
 	out := &pastOut{}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		was, err := l.Was(key, from)
 		if err != nil {
 			return bad("%s", err)
@@ -67,7 +68,7 @@ func (s *Server) past(c *Call, in *pastIn) (*pastOut, error) {
 			}
 			return title
 		})
-		out.Before, out.After = pageOf(l, was, was.Root, workspace.View{}), pageOf(l, is, is.Root, workspace.View{})
+		out.Before, out.After = pageOf(l, was, was.Root, live.View{}), pageOf(l, is, is.Root, live.View{})
 		return nil
 	})
 	return out, err
@@ -88,10 +89,10 @@ func (s *Server) restore(c *Call, in *restoreIn) (*changeOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.takePlan(c, in.Seen, func(l *workspace.Live) (workspace.Change, error) {
+	return s.takePlan(c, in.Seen, func(l *live.Live) (change.Change, error) {
 		was, err := l.Was(key, from)
 		if err != nil {
-			return workspace.Change{}, err
+			return change.Change{}, err
 		}
 		return l.Restore(was, in.Elements, in.Title)
 	})

@@ -1,14 +1,16 @@
 package api
 
 import (
-	"ubiquant/core/workspace"
+	"ubiquant/core/change"
+	"ubiquant/core/live"
+	"ubiquant/core/piece"
 )
 
-func (s *Server) proposePiece(c *Call, in *workspace.Run) (*workspace.Extraction, error) {
-	var out *workspace.Extraction
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+func (s *Server) proposePiece(c *Call, in *piece.Run) (*piece.Extraction, error) {
+	var out *piece.Extraction
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		var err error
-		if out, err = l.ProposePiece(*in); err != nil {
+		if out, err = piece.Propose(l, *in); err != nil {
 			return bad("%s", err)
 		}
 		return nil
@@ -29,13 +31,12 @@ type seen struct {
 func (s *Server) takePlan(
 	c *Call,
 	in seen,
-	plan func(l *workspace.Live) (workspace.Change, error),
+	plan func(l *live.Live) (change.Change, error),
 ) (*changeOut, error) {
 	return s.take(
 		c,
 		&changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known},
-		0,
-		func(l *workspace.Live) (workspace.Change, error) {
+		func(l *live.Live) (change.Change, error) {
 			change, err := plan(l)
 			if err != nil {
 				return change, bad("%s", err)
@@ -46,12 +47,12 @@ func (s *Server) takePlan(
 }
 
 type extractIn struct {
-	Order workspace.PieceOrder `json:"order"`
-	Seen  seen                 `json:"seen"`
+	Order piece.Order `json:"order"`
+	Seen  seen        `json:"seen"`
 }
 
 func (s *Server) extractPiece(c *Call, in *extractIn) (*changeOut, error) {
-	return s.takePlan(c, in.Seen, func(l *workspace.Live) (workspace.Change, error) { return l.Extract(in.Order) })
+	return s.takePlan(c, in.Seen, func(l *live.Live) (change.Change, error) { return piece.Extract(l, in.Order) })
 }
 
 type looseIn struct {
@@ -64,6 +65,6 @@ func (s *Server) loosePiece(c *Call, in *looseIn) (*changeOut, error) {
 	return s.takePlan(
 		c,
 		in.Seen,
-		func(l *workspace.Live) (workspace.Change, error) { return l.Loose(in.Doc, in.Element) },
+		func(l *live.Live) (change.Change, error) { return piece.Loose(l, in.Doc, in.Element) },
 	)
 }

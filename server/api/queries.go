@@ -2,8 +2,8 @@ package api
 
 import (
 	"ubiquant/core/expr"
+	"ubiquant/core/live"
 	"ubiquant/core/sample"
-	"ubiquant/core/workspace"
 )
 
 type queryIn struct {
@@ -24,7 +24,7 @@ const maxPreview = 50
 // previewQuery computes a query that is not kept yet.
 func (s *Server) previewQuery(c *Call, in *queryIn) (*queryOut, error) {
 	out := &queryOut{Fields: []sample.Field{}, Records: []sample.Record{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		set := l.SampleSet(in.Set)
 		if set == nil {
 			set = &sample.Set{}

@@ -4,8 +4,8 @@ import (
 	"slices"
 	"strings"
 
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 type rulersIn struct {
@@ -34,7 +34,7 @@ var rulerWidths = []struct {
 
 func (s *Server) rulers(c *Call, in *rulersIn) (*rulersOut, error) {
 	out := &rulersOut{Margins: []margin{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		d, ok := l.W.Doc(in.Kind + ":" + in.ID)
 		if !ok {
 			return missing(in.Kind + ":" + in.ID)

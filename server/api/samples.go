@@ -9,10 +9,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/change"
+	"ubiquant/core/data"
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/sample"
-	"ubiquant/core/workspace"
 )
 
 // modelView is a model with where it is used.
@@ -77,7 +80,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 	for _, cur := range sample.Currencies {
 		out.Currencies = append(out.Currencies, cur.Code)
 	}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		out.Tones = tones(l.Kit)
 		out.Bases, out.Sources = append([]sample.Base{}, l.W.Bases...), append([]sample.Source{}, l.W.Sources...)
 		uses := map[string][]named{}
@@ -109,7 +112,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 			for _, set := range sets {
 				v.Counts[set.ID] = len(set.Records[m.ID])
 				if set.ID == "many" && set.Records == nil {
-					v.Counts[set.ID] = workspace.ManyRecords
+					v.Counts[set.ID] = live.ManyRecords
 				}
 			}
 			for i := range m.Fields {
@@ -163,7 +166,7 @@ type namedRecords struct {
 
 func (s *Server) records(c *Call, in *recordsIn) (*recordsOut, error) {
 	out := &recordsOut{Records: []sample.Record{}, Names: map[string][]namedRecords{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		m, set, err := modelIn(l, in.Model, in.Set)
 		if err != nil {
 			return err
@@ -185,7 +188,7 @@ func (s *Server) records(c *Call, in *recordsIn) (*recordsOut, error) {
 	return out, err
 }
 
-func modelIn(l *workspace.Live, model, set string) (*sample.Model, *sample.Set, error) {
+func modelIn(l *live.Live, model, set string) (*sample.Model, *sample.Set, error) {
 	m := l.Models()[model]
 	if m == nil {
 		return nil, nil, missing("model " + model)
@@ -214,7 +217,7 @@ func exists(set *sample.Set) func(model, id string) bool {
 }
 
 // nameOf is what a record is called: its first text.
-func nameOf(l *workspace.Live, model string, r sample.Record) string {
+func nameOf(l *live.Live, model string, r sample.Record) string {
 	if m := l.W.ModelMap()[model]; m != nil {
 		for _, f := range m.Fields {
 			if s, ok := r[f.Name].(string); ok && f.Type == sample.Text && s != "" {
@@ -226,7 +229,7 @@ func nameOf(l *workspace.Live, model string, r sample.Record) string {
 }
 
 // called finds a record by its id or by what it is called.
-func called(l *workspace.Live, set *sample.Set) func(model, text string) (string, bool) {
+func called(l *live.Live, set *sample.Set) func(model, text string) (string, bool) {
 	by := map[string]map[string]string{}
 	return func(model, text string) (string, bool) {
 		if by[model] == nil {
@@ -299,7 +302,7 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		Records: []sample.Record{},
 		Wrong:   []sample.CellError{},
 	}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		m := &sample.Model{ID: "rows"}
 		taken := map[string]bool{}
 		set := l.SampleSet(in.Set)
@@ -308,7 +311,7 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		}
 		switch {
 		case len(in.Draft) > 0:
-			if m, err = workspace.ReadModel(in.Draft); err != nil {
+			if m, err = model.ParseModel(in.Draft); err != nil {
 				return bad("%s", err)
 			}
 		case in.Model != "":
@@ -361,7 +364,7 @@ type generateIn struct {
 // generate makes records up, for looking at before they are kept.
 func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 	out := &recordsOut{Names: map[string][]namedRecords{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		set := l.SampleSet(in.Set)
 		if set == nil {
 			set = &sample.Set{}
@@ -369,7 +372,7 @@ func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 		m := l.W.ModelMap()[in.Model]
 		if len(in.Draft) > 0 {
 			var err error
-			if m, err = workspace.ReadModel(in.Draft); err != nil {
+			if m, err = model.ParseModel(in.Draft); err != nil {
 				return bad("%s", err)
 			}
 		}
@@ -446,25 +449,25 @@ type modelIO struct {
 }
 
 type modelReach struct {
-	Problem string             `json:"problem,omitempty"` // why it cannot be so
-	Records int                `json:"records"`           // that change
-	Uses    []workspace.Spoken `json:"uses"`              // that speak of what is renamed or falls away
-	Gone    []string           `json:"gone"`              // fields that fall away
+	Problem string        `json:"problem,omitempty"` // why it cannot be so
+	Records int           `json:"records"`           // that change
+	Uses    []data.Spoken `json:"uses"`              // that speak of what is renamed or falls away
+	Gone    []string      `json:"gone"`              // fields that fall away
 }
 
 // previewModel says what a change of a model would reach.
 func (s *Server) previewModel(c *Call, in *modelIO) (*modelReach, error) {
-	m, err := workspace.ReadModel(in.Model)
+	m, err := model.ParseModel(in.Model)
 	if err != nil {
 		return nil, bad("%s", err)
 	}
-	out := &modelReach{Uses: []workspace.Spoken{}, Gone: []string{}}
-	err = s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		next, _, err := workspace.Apply(
+	out := &modelReach{Uses: []data.Spoken{}, Gone: []string{}}
+	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		next, _, err := change.Apply(
 			l.W,
-			workspace.Change{
+			change.Change{
 				Title: "look",
-				Steps: []workspace.Step{{Do: workspace.PutModel, Model: m, Renames: in.Renames}},
+				Steps: []change.Step{&change.PutModel{Model: *m, Renames: in.Renames}},
 			},
 			l.Cat,
 			l,
@@ -492,7 +495,7 @@ func (s *Server) previewModel(c *Call, in *modelIO) (*modelReach, error) {
 			_, kept := m.Field(f.Name)
 			_, renamed := in.Renames[f.Name]
 			if !kept || renamed {
-				out.Uses = append(out.Uses, workspace.Speaking(l.W, m.ID, f.Name)...)
+				out.Uses = append(out.Uses, data.Speaking(l.W, m.ID, f.Name)...)
 			}
 			if !kept && !renamed {
 				out.Gone = append(out.Gone, f.Name)
@@ -521,7 +524,7 @@ func (s *Server) exportRecords(c fiber.Ctx) error {
 	model, set := strings.Clone(c.Params("model")), strings.Clone(c.Query("set"))
 	as := strings.Clone(c.Query("as"))
 	asCSV := as != "json" && as != "schema"
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		m, found, err := modelIn(l, model, set)
 		if err != nil {
 			return err
@@ -592,13 +595,13 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 	}
 	var asIs error
 	var before []sample.Record
-	change, err := s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	change, err := s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		m, set, err := modelIn(l, in.Model, in.Set)
 		if err != nil {
-			return workspace.Change{}, err
+			return change.Change{}, err
 		}
 		before = set.Records[m.ID]
-		rows := &workspace.Rows{Set: set.ID, Model: m.ID, Drop: in.Drop, At: map[string]int{}}
+		rows := &change.Rows{Set: set.ID, Model: m.ID, Drop: in.Drop, At: map[string]int{}}
 		at := map[string]int{} // where the records of the change stand in Put
 		old := map[string]sample.Record{}
 		place := len(set.Records[m.ID])
@@ -624,7 +627,7 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		for i, cell := range in.Cells {
 			f, ok := m.Field(cell.Field)
 			if !ok {
-				return workspace.Change{}, bad("%s has no field %q", m.ID, cell.Field)
+				return change.Change{}, bad("%s has no field %q", m.ID, cell.Field)
 			}
 			if f.Compute != "" {
 				continue // a row pasted as a whole holds it too
@@ -633,7 +636,7 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 			if !touched {
 				was, known := old[cell.Record]
 				if !known {
-					return workspace.Change{}, missing("record " + cell.Record)
+					return change.Change{}, missing("record " + cell.Record)
 				}
 				j = len(rows.Put)
 				at[cell.Record] = j
@@ -660,10 +663,10 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		}
 		if len(out.Wrong) > 0 {
 			asIs = bad("%s", out.Wrong[0].Reason)
-			return workspace.Change{}, asIs
+			return change.Change{}, asIs
 		}
 		out.Put = append(out.Put, rows.Put...)
-		return workspace.Change{Title: in.Title, Steps: []workspace.Step{{Do: workspace.PutRecords, Rows: rows}}}, nil
+		return change.Change{Title: in.Title, Steps: []change.Step{&change.Records{Rows: *rows}}}, nil
 	})
 	if asIs != nil {
 		out.Wrong = out.Wrong[:min(len(out.Wrong), 100)]
@@ -674,7 +677,7 @@ func (s *Server) cells(c *Call, in *cellsIn) (*cellsOut, error) {
 		return nil, err
 	}
 	out.Change = change
-	return out, s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	return out, s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		m, set, err := modelIn(l, in.Model, in.Set)
 		if err == nil {
 			out.Problems = m.CheckAll(set.Records[m.ID], exists(set))

@@ -26,15 +26,15 @@ import (
 
 	"ubiquant/core/render"
 	"ubiquant/server/assets"
-	"ubiquant/server/live"
 	"ubiquant/server/store"
+	"ubiquant/server/stream"
 )
 
 // Server is the application on one workspace.
 type Server struct {
 	Store  *store.Store
 	Live   *store.Live
-	Hub    *live.Hub
+	Hub    *stream.Hub
 	Bundle *assets.Bundle
 	found  searchable
 	App    *fiber.App
@@ -61,7 +61,7 @@ func New(
 	frame []byte,
 	log *slog.Logger,
 ) (*Server, error) {
-	s := &Server{Store: st, Live: l, Hub: live.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
+	s := &Server{Store: st, Live: l, Hub: stream.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
 	if bundle != nil {
 		s.layout = render.Sheet(bundle.Kit)
 	}

@@ -14,10 +14,12 @@ import (
 	"syscall"
 	"time"
 
+	"ubiquant/core/change"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 )
 
 // What one answer of a source may cost.
@@ -187,7 +189,7 @@ type asked struct {
 // told is what came of asking a source.
 type told struct {
 	Model    string
-	Fetched  workspace.Fetched
+	Fetched  live.Fetched
 	Problems []string
 }
 
@@ -209,7 +211,7 @@ func (s *Server) read(ctx context.Context, a asked, allowed map[string]bool) tol
 }
 
 // allowedBy lists the hosts that a workspace's keepers have allowed.
-func (f *fetcher) allowedBy(w *workspace.Workspace) map[string]bool {
+func (f *fetcher) allowedBy(w *model.Workspace) map[string]bool {
 	out := map[string]bool{}
 	for _, b := range w.Bases {
 		if u, err := url.Parse(f.base(b).Address); err == nil {
@@ -231,16 +233,16 @@ func isLive(set string) (forced string, ok bool) {
 
 // live has what sources give in a view, where that is wanted. It asks before anything is
 // held up by it.
-func (s *Server) live(ctx context.Context, doc string, v workspace.View) (workspace.View, []resolve.Problem, error) {
+func (s *Server) live(ctx context.Context, doc string, v live.View) (live.View, []resolve.Problem, error) {
 	forced, ok := isLive(v.Set)
 	if !ok {
 		return v, nil, nil
 	}
-	v.Set, v.Live = "", map[string]workspace.Fetched{}
+	v.Set, v.Live = "", map[string]live.Fetched{}
 	var list []asked
 	var allowed map[string]bool
 	root := ""
-	err := s.Live.Read(ctx, func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(ctx, func(l *live.Live, _ int64) error {
 		d, found := l.W.Doc(doc)
 		if !found {
 			return nil
@@ -269,9 +271,9 @@ func (s *Server) live(ctx context.Context, doc string, v workspace.View) (worksp
 	for i, a := range list {
 		switch forced {
 		case sample.Loading, sample.Refused, sample.Failed:
-			results[i] = told{Model: a.model.ID, Fetched: workspace.Fetched{Status: forced}}
+			results[i] = told{Model: a.model.ID, Fetched: live.Fetched{Status: forced}}
 		case "empty":
-			results[i] = told{Model: a.model.ID, Fetched: workspace.Fetched{Status: sample.Ready}}
+			results[i] = told{Model: a.model.ID, Fetched: live.Fetched{Status: sample.Ready}}
 		default:
 			wait.Go(func() { results[i] = s.read(ctx, a, allowed) })
 		}
@@ -311,10 +313,10 @@ type sourceOut struct {
 func (s *Server) previewSource(c *Call, in *sourceIn) (*sourceOut, error) {
 	var a asked
 	var allowed map[string]bool
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
-		_, _, err := workspace.Apply(
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		_, _, err := change.Apply(
 			l.W,
-			workspace.Change{Title: "look", Steps: []workspace.Step{{Do: workspace.PutSource, Source: &in.Source}}},
+			change.Change{Title: "look", Steps: []change.Step{&change.PutSource{Source: in.Source}}},
 			l.Cat,
 			l,
 		)

@@ -14,10 +14,12 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/change"
 	"ubiquant/core/deliver"
 	"ubiquant/core/kit"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/usage"
-	"ubiquant/core/workspace"
 )
 
 type dressOut struct {
@@ -29,7 +31,7 @@ type dressOut struct {
 
 // dressOf is what the team adds to the kit as the frames take it: addresses of
 // fonts are below the frame's own.
-func (s *Server) dressOf(l *workspace.Live) dressOut {
+func (s *Server) dressOf(l *live.Live) dressOut {
 	out := dressOut{Icons: map[string]string{}, Add: l.Kit.Code.AddIcons}
 	var css strings.Builder
 	css.WriteString(l.W.Own.Faces("/frame/" + s.ticket(time.Now()) + "/font/"))
@@ -53,7 +55,7 @@ func (s *Server) dressOf(l *workspace.Live) dressOut {
 
 func (s *Server) dress(c *Call, _ *none) (*dressOut, error) {
 	var out dressOut
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		out = s.dressOf(l)
 		return nil
 	})
@@ -61,7 +63,7 @@ func (s *Server) dress(c *Call, _ *none) (*dressOut, error) {
 }
 
 func (s *Server) fontFile(ctx context.Context, name string) (data []byte, err error) {
-	err = s.Live.Read(ctx, func(l *workspace.Live, _ int64) error {
+	err = s.Live.Read(ctx, func(l *live.Live, _ int64) error {
 		for i := range l.W.Own.Fonts {
 			if l.W.Own.Fonts[i].File() == name {
 				data = l.W.Own.Fonts[i].Data
@@ -114,7 +116,7 @@ func (s *Server) themes(c *Call, _ *none) (*themesOut, error) {
 		Fonts:     []fontView{},
 		Unfit:     []string{},
 	}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		out.Makable = l.Kit.Makable()
 		out.Families = kit.Families(s.sheet())
 		bare := l.Kit.Bare().Tokens.Themes
@@ -217,7 +219,7 @@ type themePreview struct {
 	Changes []TokenChange     `json:"changes"` // against how it is kept, or what it starts from
 	Checks  []kit.Check       `json:"checks"`
 	Missing []string          `json:"missing"`
-	Reach   workspace.Reach   `json:"reach"` // of the changes
+	Reach   live.Reach        `json:"reach"` // of the changes
 }
 
 // draft is the name a theme goes by while it is not kept.
@@ -225,7 +227,7 @@ const draft = "draft"
 
 func (s *Server) previewTheme(c *Call, in *themeIn) (*themePreview, error) {
 	var out *themePreview
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		bare := l.Kit.Bare()
 		t, err := in.theme(bare)
 		if err != nil {
@@ -266,25 +268,25 @@ func (s *Server) previewTheme(c *Call, in *themeIn) (*themePreview, error) {
 }
 
 func (s *Server) keepTheme(c *Call, in *themeIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		t, err := in.theme(l.Kit.Bare())
 		if err != nil {
-			return workspace.Change{}, err
+			return change.Change{}, err
 		}
 		title := "Change the theme " + t.ID
 		if t.ID == "" || t.ID == draft {
 			if t.ID = themeID(l, t.Name); t.ID == "" {
-				return workspace.Change{}, bad("a theme needs a name with letters in it")
+				return change.Change{}, bad("a theme needs a name with letters in it")
 			}
 			title = "Make the theme " + t.Name
 		}
 		t.By, t.When = c.User.Name, l.Today
-		return workspace.Change{Title: title, Steps: []workspace.Step{{Do: workspace.PutTheme, Theme: &t}}}, nil
+		return change.Change{Title: title, Steps: []change.Step{&change.PutTheme{Theme: t}}}, nil
 	})
 }
 
 // themeID makes an id of a name, another where it is taken.
-func themeID(l *workspace.Live, name string) string {
+func themeID(l *live.Live, name string) string {
 	id := strings.Trim(strings.Map(func(r rune) rune {
 		if r >= 'a' && r <= 'z' || r >= '0' && r <= '9' {
 			return r
@@ -311,7 +313,7 @@ type readThemeOut struct {
 
 func (s *Server) readTheme(c *Call, in *readThemeIn) (*readThemeOut, error) {
 	out := &readThemeOut{Tokens: map[string]json.RawMessage{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		bare := l.Kit.Bare()
 		if !slices.Contains(bare.Tokens.Themes, in.From) {
 			return missing("theme " + in.From + " of the kit")
@@ -352,26 +354,26 @@ func (s *Server) addFont(c *Call, in *fontIn) (*changeOut, error) {
 	if err != nil {
 		return nil, asRead(err)
 	}
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		f.By, f.When = c.User.Name, l.Today
-		return workspace.Change{
+		return change.Change{
 			Title: fmt.Sprintf("Add the font %s %d", f.Family, f.Weight),
-			Steps: []workspace.Step{{Do: workspace.PutFont, Font: f}},
+			Steps: []change.Step{&change.PutFont{Font: *f}},
 		}, nil
 	})
 }
 
 func (s *Server) removeFont(c *Call, in *fontIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		for i := range l.W.Own.Fonts {
 			if f := l.W.Own.Fonts[i]; f.File() == in.File {
-				return workspace.Change{
+				return change.Change{
 					Title: fmt.Sprintf("Take away the font %s %d", f.Family, f.Weight),
-					Steps: []workspace.Step{{Do: workspace.DropFont, Font: &f}},
+					Steps: []change.Step{&change.DropFont{Font: f}},
 				}, nil
 			}
 		}
-		return workspace.Change{}, missing("font " + in.File)
+		return change.Change{}, missing("font " + in.File)
 	})
 }
 
@@ -391,7 +393,7 @@ func (s *Server) checkIcon(c *Call, in *iconIn) (*iconOut, error) {
 	}
 	if in.Name != "" {
 		icon := kit.OwnIcon{Name: in.Name, SVG: svg}
-		if err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error { return icon.Check(l.Kit.Bare()) }); err != nil {
+		if err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error { return icon.Check(l.Kit.Bare()) }); err != nil {
 			return nil, bad("%s", err)
 		}
 	}
@@ -402,9 +404,9 @@ type reachIn struct {
 	Paths []string `json:"paths"`
 }
 
-func (s *Server) reach(c *Call, in *reachIn) (*workspace.Reach, error) {
-	var out workspace.Reach
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+func (s *Server) reach(c *Call, in *reachIn) (*live.Reach, error) {
+	var out live.Reach
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, p := range in.Paths {
 			if _, ok := l.Kit.Tokens.Find(p); !ok {
 				return missing("token " + p)
@@ -420,7 +422,7 @@ func (s *Server) reach(c *Call, in *reachIn) (*workspace.Reach, error) {
 func (s *Server) takeTheme(c fiber.Ctx) error {
 	id, form := strings.Clone(c.Params("id")), strings.Clone(c.Params("form"))
 	var files []deliver.File
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		if !slices.Contains(l.Kit.Tokens.Themes, id) {
 			return missing("theme " + id)
 		}
@@ -461,18 +463,18 @@ func (s *Server) packages(c *Call, in *packagesIn) (*changeOut, error) {
 			return nil, asRead(err)
 		}
 	}
-	return s.take(c, &changeIn{Client: in.Client}, 0, func(l *workspace.Live) (workspace.Change, error) {
-		i := slices.IndexFunc(l.W.Apps, func(a workspace.App) bool { return a.ID == in.App })
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
+		i := slices.IndexFunc(l.W.Apps, func(a model.App) bool { return a.ID == in.App })
 		if i < 0 {
-			return workspace.Change{}, missing("application " + in.App)
+			return change.Change{}, missing("application " + in.App)
 		}
 		title := "Take in what " + l.W.Apps[i].Name + " has installed"
 		if maps.Equal(list, l.W.Apps[i].Packages) && (list == nil) == (l.W.Apps[i].Packages == nil) {
-			return workspace.Change{}, bad("that is what is known already")
+			return change.Change{}, bad("that is what is known already")
 		}
-		return workspace.Change{
+		return change.Change{
 			Title: title,
-			Steps: []workspace.Step{{Do: workspace.Install, App: in.App, Packages: list}},
+			Steps: []change.Step{&change.Install{App: in.App, Packages: list}},
 		}, nil
 	})
 }
@@ -494,7 +496,7 @@ type iconUses struct {
 // iconUses lists the elements that show an icon.
 func (s *Server) iconUses(c *Call, in *iconNameIn) (*iconUses, error) {
 	out := &iconUses{Places: []IconPlace{}}
-	err := s.Live.Read(c.Context(), func(l *workspace.Live, _ int64) error {
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		if !slices.ContainsFunc(l.Kit.Icons, func(i kit.Icon) bool { return i.Name == in.Name }) {
 			return missing("icon " + in.Name)
 		}

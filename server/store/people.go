@@ -14,19 +14,19 @@ import (
 	"golang.org/x/crypto/argon2"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"ubiquant/core/model"
 )
 
-// Role is what a person may do; each may all that the later ones may.
-type Role string
+// Role is what a person may do.
+type Role = model.Role
 
+// The roles.
 const (
-	Keeper  Role = "keeper"  // kit, rules and people
-	Builder Role = "builder" // screens
-	Reader  Role = "reader"
+	Keeper  = model.Keeper
+	Builder = model.Builder
+	Reader  = model.Reader
 )
-
-// Rank orders roles; unknown ones have none.
-func (r Role) Rank() int { return map[Role]int{Keeper: 3, Builder: 2, Reader: 1}[r] }
 
 // User is a person with an account.
 type User struct {

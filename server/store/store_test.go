@@ -11,29 +11,27 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
+	"ubiquant/core/change"
+	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
+	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
-	"ubiquant/server/pg"
+	"ubiquant/internal/testkit/database"
+	"ubiquant/internal/testkit/steps"
 	"ubiquant/server/store"
 )
 
-// database starts a cluster of its own and opens it.
-func database(t *testing.T) (*store.Store, string) {
+func TestMain(m *testing.M) { os.Exit(database.Main(m)) }
+
+// empty opens a database of its own.
+func empty(t *testing.T) (*store.Store, string) {
 	t.Helper()
-	if testing.Short() {
-		t.Skip("starts PostgreSQL")
-	}
-	dir, err := os.MkdirTemp("", "ubq-store-")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o711))
-	t.Cleanup(func() { os.RemoveAll(dir) })
-	cluster, err := pg.Start(context.Background(), dir, true)
-	require.NoError(t, err)
-	t.Cleanup(cluster.Stop)
-	return open(t, cluster.URL), cluster.URL
+	url := database.Empty(t)
+	return open(t, url), url
 }
 
 func open(t *testing.T, url string) *store.Store {
@@ -51,26 +49,25 @@ func load(t *testing.T, s *store.Store) *store.Live {
 	return l
 }
 
-func demo(t *testing.T) *workspace.Workspace {
+func demo(t *testing.T) *model.Workspace {
 	t.Helper()
-	w, err := workspace.Read(testkit.Demo(t))
+	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	return w
 }
 
 // take makes a change of one step by somebody, and tells its number.
-func take(t *testing.T, l *store.Live, author, title string, s workspace.Step) int64 {
+func take(t *testing.T, l *store.Live, author, title string, s change.Step) int64 {
 	t.Helper()
 	var seq int64
-	require.NoError(t, l.Take(context.Background(), author, 0, func(*workspace.Live) (workspace.Change, error) {
-		return workspace.Change{Title: title, Steps: []workspace.Step{s}}, nil
-	}, func(_ *workspace.Live, o store.Outcome) error { seq = o.Seq; return nil }))
+	require.NoError(t, l.Take(context.Background(), author, 0, func(*live.Live) (change.Change, error) {
+		return change.Change{Title: title, Steps: []change.Step{s}}, nil
+	}, func(_ *live.Live, o store.Outcome) error { seq = o.Seq; return nil }))
 	return seq
 }
 
-func text(element, words string) workspace.Step {
-	return workspace.Step{
-		Do:    workspace.EditDoc,
+func text(element, words string) change.Step {
+	return &change.Edit{
 		Doc:   "screen:sign-in",
 		Edits: []screen.Edit{{Op: screen.SetText, ID: element, Value: screen.Lit(words)}},
 	}
@@ -84,7 +81,7 @@ func written(t *testing.T, l *store.Live) string {
 		t,
 		l.Read(
 			context.Background(),
-			func(w *workspace.Live, _ int64) error { out = string(workspace.Write(w.W)); return nil },
+			func(w *live.Live, _ int64) error { out = string(wsfile.Write(w.W)); return nil },
 		),
 	)
 	return out
@@ -94,7 +91,7 @@ func written(t *testing.T, l *store.Live) string {
 // is refused, at whatever point, leaves nothing behind.
 func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 	ctx := context.Background()
-	s, url := database(t)
+	s, url := empty(t)
 	empty, err := s.Empty(ctx)
 	require.NoError(t, err)
 	assert.True(t, empty)
@@ -130,10 +127,10 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 
 	kept := written(t, here)
 	broken := errors.New("not today")
-	for _, build := range []func(*workspace.Live) (workspace.Change, error){
-		func(*workspace.Live) (workspace.Change, error) { return workspace.Change{}, broken },
-		func(*workspace.Live) (workspace.Change, error) {
-			return workspace.Change{Title: "half", Steps: []workspace.Step{text(id, "Never"), text("not-there", "x")}}, nil
+	for _, build := range []func(*live.Live) (change.Change, error){
+		func(*live.Live) (change.Change, error) { return change.Change{}, broken },
+		func(*live.Live) (change.Change, error) {
+			return change.Change{Title: "half", Steps: []change.Step{text(id, "Never"), text("not-there", "x")}}, nil
 		},
 	} {
 		assert.Error(
@@ -143,7 +140,7 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 				"ida",
 				0,
 				build,
-				func(*workspace.Live, store.Outcome) error { t.Fatal("it was taken"); return nil },
+				func(*live.Live, store.Outcome) error { t.Fatal("it was taken"); return nil },
 			),
 		)
 	}
@@ -156,9 +153,8 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 		here,
 		"ida",
 		"Rows",
-		workspace.Step{
-			Do: workspace.PutRecords,
-			Rows: &workspace.Rows{
+		&change.Records{
+			Rows: change.Rows{
 				Set:   "usual",
 				Model: "volunteers",
 				Put: []sample.Record{
@@ -180,15 +176,14 @@ func TestWhatIsTakenIsKeptAndWhatIsRefusedIsNot(t *testing.T) {
 // is marked so, and what takes it back names it.
 func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 	ctx := context.Background()
-	s, _ := database(t)
+	s, _ := empty(t)
 	_, err := s.Import(ctx, demo(t))
 	require.NoError(t, err)
 	l := load(t, s)
 	d, _ := demo(t).Doc("screen:sign-in")
 	id := d.Root.ID
-	gap := func(v string) workspace.Step {
-		return workspace.Step{
-			Do:    workspace.EditDoc,
+	gap := func(v string) change.Step {
+		return &change.Edit{
 			Doc:   "screen:sign-in",
 			Edits: []screen.Edit{{Op: screen.Set, ID: id, Prop: "gap", Value: screen.Lit(v)}},
 		}
@@ -199,8 +194,7 @@ func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 		l,
 		"noor",
 		"Title",
-		workspace.Step{
-			Do:  workspace.Meta,
+		&change.Meta{
 			Doc: "screen:beds",
 			Document: &screen.Document{
 				ID:    "beds",
@@ -213,7 +207,7 @@ func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 	)
 	row, err := l.Change(ctx, 1)
 	require.NoError(t, err)
-	inverse, err := workspace.ReadChange(row.Inverse, true)
+	inverse, err := change.Read(row.Inverse, true)
 	require.NoError(t, err)
 	require.NoError(
 		t,
@@ -221,8 +215,8 @@ func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 			ctx,
 			"ida",
 			1,
-			func(*workspace.Live) (workspace.Change, error) { return inverse, nil },
-			func(*workspace.Live, store.Outcome) error { return nil },
+			func(*live.Live) (change.Change, error) { return inverse, nil },
+			func(*live.Live, store.Outcome) error { return nil },
 		),
 	)
 
@@ -256,7 +250,7 @@ func TestTheHistoryTellsWhoDidWhat(t *testing.T) {
 func TestProcessesHearEachOther(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	s, url := database(t)
+	s, url := empty(t)
 	_, err := s.Import(ctx, demo(t))
 	require.NoError(t, err)
 	here, other := load(t, s), open(t, url)
@@ -287,8 +281,7 @@ func TestProcessesHearEachOther(t *testing.T) {
 	}
 	until("it listens, and is told where the numbers stand", func() bool { return heard[0] })
 	d, _ := demo(t).Doc("screen:sign-in")
-	gap := workspace.Step{
-		Do:    workspace.EditDoc,
+	gap := &change.Edit{
 		Doc:   "screen:sign-in",
 		Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("3")}},
 	}
@@ -314,7 +307,7 @@ func TestProcessesHearEachOther(t *testing.T) {
 // A link opens one session, a session ends, and who is nobody gets none.
 func TestSessionsOpenAndEnd(t *testing.T) {
 	ctx := context.Background()
-	s, url := database(t)
+	s, url := empty(t)
 	for why, u := range map[string]store.User{"cannot be a user name": {Name: "Ida Fenn", Role: store.Builder}, "is not known": {Name: "ida", Role: "queen"}} {
 		assert.ErrorContains(t, s.PutUser(ctx, u, ""), why)
 	}
@@ -357,4 +350,34 @@ func TestSessionsOpenAndEnd(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, one, two, "all processes share the key")
 	assert.Len(t, one, 32)
+}
+
+// Whatever mix of steps is taken, what is read after a restart is what stood before it:
+// each change writes all that it changed.
+func TestARestartFindsWhatWasAcknowledged(t *testing.T) {
+	s, _ := empty(t)
+	_, err := s.Import(context.Background(), demo(t))
+	require.NoError(t, err)
+	l := load(t, s)
+	rapid.Check(t, func(r *rapid.T) {
+		var after []byte
+		err := l.Take(context.Background(), "ida", 0, func(w *live.Live) (change.Change, error) {
+			c := change.Change{Title: "mixed"}
+			for range rapid.IntRange(1, 3).Draw(r, "steps") {
+				c.Steps = append(c.Steps, steps.Draw(r, w))
+			}
+			return c, nil
+		}, func(w *live.Live, _ store.Outcome) error {
+			after = wsfile.Write(w.W)
+			return nil
+		})
+		if err != nil {
+			return
+		}
+		err = load(t, s).Read(context.Background(), func(w *live.Live, _ int64) error {
+			require.Equal(r, string(after), string(wsfile.Write(w.W)))
+			return nil
+		})
+		require.NoError(r, err)
+	})
 }

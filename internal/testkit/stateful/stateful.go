@@ -6,17 +6,18 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/change"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
-	"ubiquant/core/workspace"
 	"ubiquant/internal/testkit"
 )
 
 // List lets a screen of records load and fail, and its records be removed one by one,
 // with a question before and a word after.
-func List(t testing.TB, l *workspace.Live, doc string) {
+func List(t testing.TB, l *live.Live, doc string) {
 	t.Helper()
-	take := func(steps ...workspace.Step) {
-		_, err := l.Take(workspace.Change{Title: "States and actions", Steps: steps})
+	take := func(steps ...change.Step) {
+		_, err := l.Take(change.Change{Title: "States and actions", Steps: steps})
 		require.NoError(t, err)
 	}
 	d, _ := l.W.Doc(doc)
@@ -24,7 +25,7 @@ func List(t testing.TB, l *workspace.Live, doc string) {
 	d.Root.Walk(func(e, parent *screen.Element) bool {
 		if v, _ := e.Prop("icon"); v.Text == "bin" {
 			cell = parent.ID
-			take(workspace.Step{Do: workspace.EditDoc, Doc: doc, Edits: []screen.Edit{
+			take(&change.Edit{Doc: doc, Edits: []screen.Edit{
 				{Op: screen.Unset, ID: e.ID, Prop: "to"},
 				{
 					Op:     screen.Insert,
@@ -54,11 +55,11 @@ func List(t testing.TB, l *workspace.Live, doc string) {
 	for _, name := range []string{"loading", "error"} {
 		s, err := l.ProposeState(doc, name)
 		require.NoError(t, err)
-		take(workspace.Step{Do: workspace.PutState, Doc: doc, State: &s})
+		take(&change.PutState{Doc: doc, State: s})
 	}
-	take(workspace.Step{Do: workspace.PutState, Doc: doc, State: &screen.State{Name: "removed"}})
+	take(&change.PutState{Doc: doc, State: screen.State{Name: "removed"}})
 	edit := func(state string, edits ...screen.Edit) {
-		take(workspace.Step{Do: workspace.EditState, Doc: doc, State: &screen.State{Name: state, Edits: edits}})
+		take(&change.EditState{Doc: doc, State: screen.State{Name: state, Edits: edits}})
 	}
 	header := ""
 	failed := ""

@@ -12,7 +12,7 @@ import { useBench } from './useBench'
 const props = defineProps<{ elements: string[] }>()
 const emit = defineEmits<{ close: []; done: [id: string] }>()
 const bench = useBench()
-const data = shallowRef<Schemas['WorkspaceExtraction']>()
+const data = shallowRef<Schemas['PieceExtraction']>()
 const error = ref('')
 const busy = ref(false)
 const title = ref('')
@@ -22,7 +22,7 @@ const twins = ref(new Set<number>())
 const more = ref(false)
 const pictures = shallowRef<Record<string, Schemas['ApiPage']>>({})
 
-const keyOf = (t: Schemas['WorkspaceTwin']) => `${t.doc}#${t.elements[0]}`
+const keyOf = (t: Schemas['PieceTwin']) => `${t.doc}#${t.elements[0]}`
 onMounted(async () => {
   try {
     const got = (data.value = await ask(

@@ -98,7 +98,7 @@ async function back(r: Schemas['StoreChangeRow']) {
       <!-- Above the pictures, so that nothing moves it while they are drawn. -->
       <div class="mb-2 flex items-center justify-between gap-3">
         <p>
-          <button class="underline" @click="compared = undefined">All changes</button>
+          <button class="underline" @click="compared = undefined">All changes</button>{{ ' ' }}
           <span class="text-ink2">/</span> since
           <span class="font-semibold">{{ compared.title }}</span>, {{ time(compared.at) }}
           <label v-if="later.length" class="ml-2"

@@ -132,8 +132,8 @@ watch(() => ws.data?.seq, search)
         <span class="min-w-0 truncate"
           ><RouterLink class="underline" :to="`/bench/${u.doc.replace(':', '/')}#${u.element}`">{{
             u.title
-          }}</RouterLink>
-          <span class="text-ink2">{{ u.words }} {{ u.element }}</span></span
+          }}</RouterLink
+          >{{ ' ' }} <span class="text-ink2">{{ u.words }} {{ u.element }}</span></span
         >
       </li>
     </ul>

@@ -115,7 +115,8 @@ function take() {
             :disabled="!s.fields.length"
           />
           <span class="min-w-0"
-            ><span class="font-semibold">{{ s.name }}</span>
+            ><span class="font-semibold">{{ s.name }}</span
+            >{{ ' ' }}
             <span class="text-ink2">{{
               s.fields.map(f => `${f.name} ${f.type}`).join(', ')
             }}</span><span v-for="n in s.notes" :key="n" class="block text-rust">{{

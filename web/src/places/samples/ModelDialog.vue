@@ -164,7 +164,7 @@ function move(i: number, by: number) {
     >
       <label
         ><span class="label mb-1 block">What one of them is called</span
-        ><input v-model="name" class="input w-72" required placeholder="Specimen" />
+        ><input v-model="name" class="input w-72" required placeholder="Specimen" />{{ ' ' }}
         <span class="text-ink2"
           >screens speak of <code>{{ id || '…' }}</code></span
         ></label

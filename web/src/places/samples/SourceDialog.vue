@@ -111,7 +111,7 @@ const states: Record<string, string> = { ready: 'came', refused: 'refused', fail
       </p>
       <ul v-else class="flex flex-wrap gap-2">
         <li v-for="b in bases" :key="b.name" class="border border-line px-2">
-          <code>{{ b.name }}</code> <span class="text-ink2">{{ b.address }}</span><button
+          <code>{{ b.name }}</code>{{ ' ' }} <span class="text-ink2">{{ b.address }}</span><button
             v-if="keeper"
             class="ml-1 px-1"
             :aria-label="`Do not ask ${b.name} any more`"
@@ -188,7 +188,8 @@ const states: Record<string, string> = { ready: 'came', refused: 'refused', fail
       <div v-else role="status" class="text-ink2">
         <template v-if="asking">Asking …</template
         ><template v-else-if="out"
-          ><code class="break-all">{{ out.url }}</code>
+          ><code class="break-all">{{ out.url }}</code
+          >{{ ' ' }}
           <span :class="out.status === 'ready' ? 'text-moss' : 'text-rust'">{{
             states[out.status] ?? out.status
           }}</span><template v-if="out.status === 'ready'"

@@ -100,7 +100,9 @@ const accepts = (s: Schemas['KitSlot']) =>
         ><h2 class="mt-4 mb-1 text-lg">Rules about it</h2>
         <ul class="sheet">
           <li v-for="r in data.rules" :key="r.id" class="item">
-            <RouterLink class="underline" :to="`/census/rules#${r.id}`">{{ r.title }}</RouterLink>
+            <RouterLink class="underline" :to="`/census/rules#${r.id}`">{{ r.title }}</RouterLink>{{
+              ' '
+            }}
             <span class="text-ink2">{{ r.purpose }}</span>
           </li>
         </ul></template
@@ -194,7 +196,7 @@ const accepts = (s: Schemas['KitSlot']) =>
       <h2 class="mt-4 mb-1 text-lg">Versions</h2>
       <ul class="sheet">
         <li v-for="v in data.versions" :key="v.version" class="item">
-          <b>{{ v.version }}</b>
+          <b>{{ v.version }}</b>{{ ' ' }}
           <span class="text-ink2"
             >{{ v.inUse ? 'in use here' : 'newer'
             }}{{ !v.inUse && !v.words.length ? '; nothing of this changes' : '' }}</span

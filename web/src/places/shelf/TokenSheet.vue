@@ -100,7 +100,9 @@ const components = computed(() => {
                 </summary>
                 <ul class="max-h-40 overflow-auto">
                   <li v-for="c in components.get(t.css)" :key="c.tag">
-                    <RouterLink class="underline" :to="`/shelf/${c.tag}`">{{ c.title }}</RouterLink>
+                    <RouterLink class="underline" :to="`/shelf/${c.tag}`">{{
+                      c.title
+                    }}</RouterLink>{{ ' ' }}
                     <span class="text-ink2">{{ c.uses }}</span>
                   </li>
                 </ul>

@@ -1,0 +1,628 @@
+// Package live is a workspace with everything computed from it: the catalog, the index of
+// every use, norms and findings, kept up to date by difference as changes are taken, and
+// what screens look like.
+package live
+
+import (
+	"fmt"
+	"runtime"
+	"slices"
+	"strings"
+	"sync"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/audit/rules"
+	"ubiquant/core/change"
+	"ubiquant/core/deliver"
+	"ubiquant/core/kit"
+	"ubiquant/core/model"
+	"ubiquant/core/norm"
+	"ubiquant/core/render"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+)
+
+// Live is a workspace with everything computed from it, kept up to date by
+// difference. It is not safe for concurrent use; its owner locks.
+type Live struct {
+	W       *model.Workspace
+	Kit     *kit.Kit
+	Cat     *model.Catalog
+	Index   *usage.Index
+	Norms   *norm.Norms
+	Engine  *audit.Engine
+	Today   string
+	Unfit   []error // what of the team's own no longer fits the kit
+	models  map[string]*sample.Model
+	cache   *resolve.Cache
+	history map[string][]pastStep
+	sets    map[string]*sample.Set
+}
+
+type pastStep struct {
+	rev  int // revision the edit led to
+	edit change.PastEdit
+}
+
+// historyLength bounds how far back an edit can be rebased.
+const historyLength = 200
+
+// Open computes everything from a workspace. today is a date, YYYY-MM-DD.
+func Open(w *model.Workspace, k *kit.Kit, today string) *Live {
+	// The kit as the team has it is one value that changes in place: catalog, index
+	// and engine hold on to it.
+	l := &Live{W: w, Kit: new(kit.Kit), Today: today, history: map[string][]pastStep{}}
+	l.dress(k.Bare())
+	l.Cat = model.NewCatalog(l.Kit, w)
+	l.build()
+	return l
+}
+
+// build counts and checks everything from the beginning.
+func (l *Live) build() {
+	l.Index = usage.New(l.Cat)
+	l.Engine = audit.NewEngine(l.Kit, l.Cat, rules.All())
+	l.context()
+	// While one document is counted, the one before is checked.
+	counted := make(chan *usage.Doc, 256)
+	checked := make(chan struct{})
+	go func() {
+		defer close(checked)
+		for d := range counted {
+			l.Engine.Put(d)
+		}
+	}()
+	for _, d := range l.W.Docs {
+		l.Index.Put(d)
+		if doc, ok := l.Index.Find(d.Kind, d.ID); ok {
+			counted <- doc
+		}
+	}
+	close(counted)
+	l.Norms = norm.New(l.Index)
+	<-checked
+	l.settle()
+}
+
+// repiece brings the pieces of the catalog up to date; the index and engine hold on
+// to it. It reports false where what is counted of a piece became another, so that
+// everything has to be counted anew.
+func (l *Live) repiece(docs []string) bool {
+	l.Cat.Renew(l.W)
+	for _, doc := range docs {
+		if strings.HasPrefix(doc, "piece:") && !l.Index.Redefine(doc) {
+			return false
+		}
+	}
+	for _, doc := range docs {
+		if !strings.HasPrefix(doc, "piece:") {
+			continue
+		}
+		for _, d := range l.Index.Docs() {
+			if usesPiece(d.Document, doc) {
+				l.Engine.Put(d)
+			}
+		}
+	}
+	return true
+}
+
+func (l *Live) dress(bare *kit.Kit) {
+	var k *kit.Kit
+	k, l.Unfit = l.W.Own.Dress(bare)
+	*l.Kit = *k
+}
+
+func (l *Live) context() {
+	l.models = l.W.Lists()
+	l.cache = resolve.NewCache()
+	l.sets = nil
+	l.Engine.Sourced = l.W.Sourced()
+	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
+}
+
+func (l *Live) settle() {
+	list := make([]norm.Settled, len(l.W.House))
+	for i, h := range l.W.House {
+		list[i] = norm.Settled{Spot: h.Spot, Prop: h.Prop}
+	}
+	l.Norms.Settle(list)
+}
+
+func (l *Live) audit(key string) {
+	kind, id, _ := strings.Cut(key, ":")
+	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
+		l.Engine.Put(d)
+	} else {
+		l.Engine.Drop(key)
+	}
+}
+
+// Since lists what happened to a document after a revision.
+func (l *Live) Since(doc string, rev int) ([]change.PastEdit, bool) {
+	steps := l.history[doc]
+	d, ok := l.W.Doc(doc)
+	if !ok || len(steps) < d.Revision-rev {
+		return nil, false
+	}
+	out := make([]change.PastEdit, 0, d.Revision-rev)
+	for _, s := range steps {
+		if s.rev > rev {
+			out = append(out, s.edit)
+		}
+	}
+	return out, len(out) == d.Revision-rev
+}
+
+// Prepare gives a change as it is taken here: a usual state that is new starts as the kit
+// can show it, and what follows elsewhere comes along. lost is what cannot follow.
+func (l *Live) Prepare(c change.Change) (out change.Change, lost []change.Lost, err error) {
+	c.Steps = slices.Clone(c.Steps)
+	for i, s := range c.Steps {
+		put, ok := s.(*change.PutState)
+		if !ok || len(put.State.Edits) > 0 || put.State.Set != "" {
+			continue
+		}
+		d, ok := l.W.Doc(put.Doc)
+		if !ok {
+			continue
+		}
+		if _, known := d.State(put.State.Name); known {
+			continue
+		}
+		proposed, err := l.ProposeState(put.Doc, put.State.Name)
+		if err != nil {
+			return c, nil, &change.StepError{Number: i + 1, Of: len(c.Steps), Step: s, Err: err}
+		}
+		c.Steps[i] = &change.PutState{Doc: put.Doc, State: proposed}
+	}
+	out, lost = change.Follow(l.W, c, l.Cat, l)
+	return out, lost, nil
+}
+
+// Take applies a change and brings everything computed up to date.
+func (l *Live) Take(c change.Change) (change.Taken, error) {
+	next, t, err := change.Apply(l.W, c, l.Cat, l)
+	if err != nil {
+		return t, err
+	}
+	l.Adopt(next, t)
+	return t, nil
+}
+
+// Adopt makes the outcome of Apply current. It is apart from Take so that a
+// server can store the change first.
+func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
+	l.W = next
+	pieces := false
+	for doc, edits := range t.Edits {
+		d, ok := next.Doc(doc)
+		if !ok {
+			continue
+		}
+		rev := d.Revision - len(edits)
+		for _, e := range edits {
+			rev++
+			l.history[doc] = append(l.history[doc], pastStep{rev, e})
+		}
+		if extra := len(l.history[doc]) - historyLength; extra > 0 {
+			l.history[doc] = slices.Clone(l.history[doc][extra:])
+		}
+	}
+	for _, doc := range t.Docs {
+		pieces = pieces || strings.HasPrefix(doc, "piece:")
+	}
+	if t.Wrote(dressing...) {
+		l.dress(l.Kit.Bare())
+	}
+	if pieces && !l.repiece(t.Docs) {
+		l.build()
+		l.Norms.Update()
+		return
+	}
+	all := t.Routes || t.Wrote(judging...)
+	switch {
+	case all:
+		l.context()
+	case t.Wrote(model.Samples):
+		l.sets = nil
+	}
+	for _, doc := range t.Docs {
+		if d, ok := next.Doc(doc); ok {
+			l.Index.Put(d)
+		} else {
+			kind, id, _ := screen.ParseAddress(doc)
+			l.Index.Drop(kind, id)
+		}
+		l.audit(doc)
+	}
+	if all {
+		for _, d := range l.Index.Docs() {
+			l.Engine.Put(d)
+		}
+		l.settle()
+	}
+	l.Norms.Update()
+}
+
+// dressing are the parts that change the kit as the team has it; judging those that every
+// document is checked against.
+var (
+	dressing = []model.Part{model.Themes, model.Icons, model.Fonts, model.LeftOuts}
+	judging  = append([]model.Part{
+		model.Applications, model.Models, model.Queries, model.Bases, model.Sources, model.HouseRules,
+		model.RuleSettings,
+	}, dressing...)
+)
+
+// Words names a spot.
+func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
+
+// Strays lists the strays, most certain first, without those let stand.
+func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays(l.Words)) }
+
+func (l *Live) notStanding(list []norm.Stray) []norm.Stray {
+	standing := l.standing()
+	return slices.DeleteFunc(list, func(s norm.Stray) bool { return standing[StrayKey(s)] })
+}
+
+// StrayKey names a stray over time, for letting it stand.
+func StrayKey(s norm.Stray) string {
+	return strings.Join([]string{"stray", s.Doc, s.Element, s.Prop}, "|")
+}
+
+// Questions lists the open questions.
+func (l *Live) Questions() []norm.Question { return l.Norms.Questions(l.Words) }
+
+// Findings lists the findings that are not let stand, and those that are.
+func (l *Live) Findings() (open, standing []audit.Finding) {
+	all, stands := l.Engine.Findings(), l.standing()
+	if len(stands) == 0 {
+		return all, nil
+	}
+	for _, f := range all {
+		if stands[f.Key()] {
+			standing = append(standing, f)
+		} else {
+			open = append(open, f)
+		}
+	}
+	return open, standing
+}
+
+// Of lists the open findings and the strays of one document.
+func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray) {
+	standing := l.standing()
+	for _, f := range l.Engine.Of(doc) {
+		if !standing[f.Key()] {
+			findings = append(findings, f)
+		}
+	}
+	kind, id, _ := strings.Cut(doc, ":")
+	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
+		strays = l.notStanding(l.Norms.Of(d.Number, l.Words))
+	}
+	return findings, strays
+}
+
+// Counts are how many of each kind are open.
+type Counts struct {
+	Questions int `json:"questions"`
+	Strays    int `json:"strays"`
+	Findings  int `json:"findings"`
+}
+
+// Counts tells how much is open without listing it.
+func (l *Live) Counts() Counts {
+	c := Counts{l.Norms.CountQuestions(), l.Norms.Count(), l.Engine.Count()}
+	for key := range l.standing() {
+		if rest, ok := strings.CutPrefix(key, "stray|"); ok {
+			parts := strings.Split(rest, "|")
+			if len(parts) != 3 {
+				continue
+			}
+			kind, id, _ := strings.Cut(parts[0], ":")
+			if d, ok := l.Index.Find(screen.DocKind(kind), id); ok && l.Norms.Has(d.Number, parts[1], parts[2]) {
+				c.Strays--
+			}
+		} else {
+			c.Findings -= l.Engine.CountKey(key)
+		}
+	}
+	return c
+}
+
+// standing lists the keys let stand whose date to look again has not come.
+func (l *Live) standing() map[string]bool {
+	out := map[string]bool{}
+	for _, s := range l.W.Stands {
+		if s.Until == "" || s.Until > l.Today {
+			out[s.Key] = true
+		}
+	}
+	return out
+}
+
+// View says how a screen is looked at.
+type View struct {
+	Set     string // sample set; empty is the usual one
+	NoShell bool
+	State   string // of the document; empty is the usual one
+	// Controls is what the screen's controls hold, by name; see resolve.Input.
+	Controls map[string]any
+	Whole    bool // all that controls can bring, see resolve.Input
+	// Live is what the sources gave, by model; nil shows a sample set.
+	Live map[string]Fetched
+}
+
+// Resolve computes the concrete tree of a document in its shell.
+func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, error) {
+	d, ok := l.W.Doc(doc)
+	if !ok {
+		return nil, nil, fmt.Errorf("there is no %s", doc)
+	}
+	root, lost := screen.In(d, v.State, l.Cat)
+	n, problems := l.ResolveTree(d, root, v)
+	for _, err := range lost {
+		problems = append(
+			problems,
+			resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()},
+		)
+	}
+	return n, problems, nil
+}
+
+// ResolveTree is Resolve with another tree in place of the document's own.
+func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
+	if s, ok := d.State(v.State); ok && v.Set == "" {
+		v.Set = s.Set
+	}
+	in := resolve.Input{
+		Screen:   root,
+		Route:    d.Route,
+		Catalog:  l.Cat,
+		Piece:    l.Piece,
+		Models:   l.models,
+		Today:    l.Today,
+		Cache:    l.cache,
+		Set:      l.set(v.Set),
+		Controls: v.Controls,
+		Whole:    v.Whole,
+		Sourced:  l.W.Sourced(),
+		Asked:    l.W.Asked(),
+	}
+	if v.Live != nil {
+		in.Set, in.Sources = l.liveSet(v.Live)
+	}
+	if !v.NoShell {
+		for _, shell := range l.W.Shells(d) {
+			in.Shells = append(in.Shells, shell.Root)
+		}
+	}
+	return resolve.Resolve(in)
+}
+
+func (l *Live) set(id string) *sample.Set {
+	if l.sets == nil {
+		l.sets = map[string]*sample.Set{}
+		for _, s := range l.W.AllSets() {
+			s = l.W.Queried(s, l.Today)
+			l.sets[s.ID] = &s
+		}
+		if len(l.W.Sets) > 0 {
+			l.sets[""] = l.sets[l.W.Sets[0].ID]
+		}
+	}
+	if _, own := l.sets[manySet]; id == manySet && !own {
+		// Made when it is first looked at; a field that cannot be made leaves it empty.
+		many, _ := sample.Many(l.W.Models, ManyRecords, l.Today)
+		many = l.W.Queried(many, l.Today)
+		l.sets[manySet] = &many
+	}
+	return l.sets[id]
+}
+
+const (
+	manySet = "many"
+	// ManyRecords is how many records of each model the set many has.
+	ManyRecords = 500
+)
+
+// SampleSet is a sample set by its id, kept or made by itself; the empty id is the
+// usual one. nil where there is none.
+func (l *Live) SampleSet(id string) *sample.Set { return l.set(id) }
+
+// Sets lists all sample sets, those kept first. That of many records is without them:
+// they are made when SampleSet is asked for it.
+func (l *Live) Sets() []sample.Set {
+	out := l.W.AllSets()
+	if !slices.ContainsFunc(out, func(s sample.Set) bool { return s.ID == manySet }) {
+		out = append(out, sample.Set{ID: manySet, Name: "Many"})
+	}
+	return out
+}
+
+// Models are the models by id together with what the queries give.
+func (l *Live) Models() map[string]*sample.Model { return l.models }
+
+// Piece finds a piece; nil where there is none.
+func (l *Live) Piece(id string) *screen.Document {
+	d, ok := l.W.Doc("piece:" + id)
+	if !ok {
+		return nil
+	}
+	return d
+}
+
+// Page renders a document.
+func (l *Live) Page(doc string, v View) (render.Page, []resolve.Problem, error) {
+	n, problems, err := l.Resolve(doc, v)
+	if err != nil {
+		return render.Page{}, nil, err
+	}
+	return render.HTML(l.Kit, n), problems, nil
+}
+
+// Line brings strays and findings into line: the edits that repair them, one
+// step a document.
+func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string) change.Change {
+	edits := map[string][]screen.Edit{}
+	var order []string
+	put := func(doc string, list ...screen.Edit) {
+		if len(list) == 0 {
+			return
+		}
+		if edits[doc] == nil {
+			order = append(order, doc)
+		}
+		edits[doc] = append(edits[doc], list...)
+	}
+	for _, s := range strays {
+		if e, ok := l.SetEdit(s.Doc, s.Element, s.Prop, s.Norm); ok {
+			put(s.Doc, e)
+		}
+	}
+	for _, f := range findings {
+		put(f.Doc, f.Fix...)
+	}
+	c := change.Change{Title: title}
+	for _, doc := range order {
+		c.Steps = append(c.Steps, &change.Edit{Doc: doc, Edits: edits[doc]})
+	}
+	return c
+}
+
+// SetEdit is the edit that brings a prop of an element to a value; "text" stands
+// for its text, which is changed where it is written and not computed.
+func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
+	d, ok := l.W.Doc(doc)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	el, _ := d.Root.Find(element)
+	if el == nil {
+		return screen.Edit{}, false
+	}
+	if prop == "text" {
+		return screen.Edit{Op: screen.SetText, ID: element, Value: screen.Lit(value)}, el.Text.Kind == screen.Literal
+	}
+	def, ok := l.Cat.Component(el.Type)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	p, ok := def.Prop(prop)
+	if !ok {
+		return screen.Edit{}, false
+	}
+	return rules.SetTo(p, el, value), true
+}
+
+// Where runs a selector over all documents, with the kit's defaults for props that
+// are not set, on all processors, and calls found in
+// the documents' order.
+func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *screen.Element)) {
+	sel = sel.With(l.Cat)
+	docs := l.Index.Docs()
+	hits := make([][]*screen.Element, len(docs))
+	workers := runtime.GOMAXPROCS(0)
+	var wg sync.WaitGroup
+	for w := range workers {
+		wg.Go(func() {
+			for i := w; i < len(docs); i += workers {
+				l.Index.Select(docs[i], sel, func(e *screen.Element) { hits[i] = append(hits[i], e) })
+			}
+		})
+	}
+	wg.Wait()
+	for i, d := range docs {
+		for _, e := range hits[i] {
+			found(d.Document, e)
+		}
+	}
+}
+
+// DeliverInput gathers what a delivery of screens is made of; no ids means all
+// screens of the application.
+func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	queries := map[string]*sample.Query{}
+	for i := range l.W.Queries {
+		queries[l.W.Queries[i].ID] = &l.W.Queries[i]
+	}
+	sources := map[string]*sample.Source{}
+	for i := range l.W.Sources {
+		sources[l.W.Sources[i].Model] = &l.W.Sources[i]
+	}
+	in := deliver.Input{
+		Name:     app,
+		Queries:  queries,
+		Sources:  sources,
+		Bases:    l.W.Bases,
+		Shells:   map[string]*screen.Document{},
+		Pieces:   map[string]*screen.Document{},
+		Models:   l.models,
+		Set:      l.set(""),
+		Kit:      l.Kit,
+		Cat:      l.Cat,
+		KitFiles: kitFiles,
+		Today:    l.Today,
+		Fonts:    l.W.Own.Fonts,
+	}
+	for _, t := range l.W.Own.Themes {
+		in.Themes = append(in.Themes, t.ID)
+	}
+	for _, a := range l.W.Apps {
+		if a.ID == app || app == "" {
+			app, in.Name = a.ID, a.Name
+			break
+		}
+	}
+	if in.Set == nil {
+		in.Set = &sample.Set{}
+	}
+	for _, d := range l.W.Docs {
+		if d.Removed {
+			continue
+		}
+		switch d.Kind {
+		case screen.PieceDoc:
+			in.Pieces[d.ID] = d
+		case screen.ScreenDoc:
+			if d.App == app && (len(ids) == 0 || slices.Contains(ids, d.ID)) {
+				in.Screens = append(in.Screens, d)
+				for _, shell := range l.W.Shells(d) {
+					in.Shells[shell.ID] = shell
+				}
+			}
+		}
+	}
+	for _, id := range ids {
+		if !slices.ContainsFunc(in.Screens, func(d *screen.Document) bool { return d.ID == id }) {
+			return in, fmt.Errorf("there is no screen %q in the application %q", id, app)
+		}
+	}
+	if len(in.Screens) == 0 {
+		return in, fmt.Errorf("the application %q has no screens", app)
+	}
+	in.Page = func(d *screen.Document, state string) string {
+		root, _ := screen.In(d, state, l.Cat)
+		n, _ := l.ResolveTree(d, root, View{State: state, Whole: true})
+		return render.HTML(l.Kit, n).HTML
+	}
+	in.Root = func(d *screen.Document, state string) *screen.Element {
+		root, _ := screen.In(d, state, l.Cat)
+		return root
+	}
+	return in, nil
+}
+
+// usesPiece tells whether a document holds a use of a piece, or a copy cut loose.
+func usesPiece(d *screen.Document, typ string) bool {
+	found := false
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		found = found || e.Type == typ || e.Origin != nil && e.Origin.File == typ
+		return !found
+	})
+	return found
+}

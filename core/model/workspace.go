@@ -1,0 +1,184 @@
+// Package model is what a workspace is: applications, shells, screens, pieces, models,
+// samples, what the team settled and what it adds to the kit, as one value, with how
+// each part is checked, read and written. Changing it makes a new value; see package
+// change.
+package model
+
+import (
+	"maps"
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/expr"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// App is an application: a set of screens on routes.
+type App struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	// Packages are what the application has installed, by name with the version
+	// asked for; nil where nobody said.
+	Packages map[string]string `json:"packages,omitempty"`
+}
+
+// KitRef names the kit a workspace is built on.
+type KitRef struct {
+	Name    string `json:"name"`
+	Version string `json:"version"`
+}
+
+// Workspace is the whole, as a value.
+type Workspace struct {
+	Name    string
+	Kit     KitRef
+	Apps    []App
+	Docs    []*screen.Document // shells, screens and pieces, in their order
+	Models  []sample.Model
+	Queries []sample.Query  // lists made of the models'
+	Bases   []sample.Base   // addresses that data may come from
+	Sources []sample.Source // where live records come from, one a model at most
+	Sets    []sample.Set    // the first is the usual one
+	House   []audit.HouseRule
+	Stands  []audit.LetStand
+	// Tunings are the rules that the team holds otherwise than they come.
+	Tunings []audit.Tuning
+	Own     Own // what the team adds to the kit
+}
+
+// Doc finds a document by its address, "screen:tickets".
+func (w *Workspace) Doc(key string) (*screen.Document, bool) {
+	kind, id, _ := strings.Cut(key, ":")
+	for _, d := range w.Docs {
+		if d.ID == id && string(d.Kind) == kind {
+			return d, true
+		}
+	}
+	return nil, false
+}
+
+// ModelMap lists the models by id.
+func (w *Workspace) ModelMap() map[string]*sample.Model {
+	out := make(map[string]*sample.Model, len(w.Models))
+	for i := range w.Models {
+		out[w.Models[i].ID] = &w.Models[i]
+	}
+	return out
+}
+
+// AllSets lists the stored sample sets and those derived from the usual one.
+func (w *Workspace) AllSets() []sample.Set {
+	if len(w.Sets) == 0 {
+		return sample.Derive(w.Models, sample.Set{})
+	}
+	out := slices.Clone(w.Sets)
+	for _, s := range sample.Derive(w.Models, w.Sets[0]) {
+		if !slices.ContainsFunc(out, func(o sample.Set) bool { return o.ID == s.ID }) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// Set finds a sample set; the usual one where the id is empty.
+func (w *Workspace) Set(id string) (*sample.Set, bool) {
+	for _, s := range w.AllSets() {
+		if s.ID == id || (id == "" && len(w.Sets) > 0) {
+			return &s, true
+		}
+	}
+	return nil, false
+}
+
+// Routes lists the routes of each application.
+func (w *Workspace) Routes() map[string]map[string]bool {
+	out := map[string]map[string]bool{}
+	for _, d := range w.Docs {
+		if d.Kind == screen.ScreenDoc && !d.Removed {
+			if out[d.App] == nil {
+				out[d.App] = map[string]bool{}
+			}
+			out[d.App][d.Route] = true
+		}
+	}
+	return out
+}
+
+// Shells lists the shells around a document, the innermost first.
+func (w *Workspace) Shells(d *screen.Document) []*screen.Document {
+	var out []*screen.Document
+	for shell, ok := w.Doc("shell:" + d.Shell); ok && d.Shell != "" && !slices.Contains(out, shell); shell, ok = w.Doc("shell:" + shell.Shell) {
+		out = append(out, shell)
+	}
+	return out
+}
+
+// InItself tells whether a shell would stand in itself, be it by way of others.
+func (w *Workspace) InItself(d *screen.Document) bool {
+	return d.Kind == screen.ShellDoc &&
+		slices.ContainsFunc(w.Shells(d), func(s *screen.Document) bool { return s.ID == d.ID })
+}
+
+// Lists are the models by id together with what the queries give.
+func (w *Workspace) Lists() map[string]*sample.Model {
+	out := w.ModelMap()
+	for i := range w.Queries {
+		if m, err := expr.QueryModel(&w.Queries[i], w.ModelMap()); err == nil {
+			out[m.ID] = m
+		}
+	}
+	return out
+}
+
+// Queried is a set with what is computed in its records, and those of the queries beside
+// its own.
+func (w *Workspace) Queried(s sample.Set, today string) sample.Set {
+	s.Records = expr.Computed(w.ModelMap(), s.Records, today)
+	if len(w.Queries) == 0 {
+		return s
+	}
+	own := s.Records
+	s.Records = maps.Clone(own)
+	if s.Records == nil {
+		s.Records = map[string][]sample.Record{}
+	}
+	for i := range w.Queries {
+		// One that fails for these records gives none; its preview says why.
+		s.Records[w.Queries[i].ID], _ = expr.RunQuery(&w.Queries[i], w.ModelMap(), own, today)
+	}
+	return s
+}
+
+// Source finds where the records of a model come from.
+func (w *Workspace) Source(model string) (*sample.Source, *sample.Base, bool) {
+	for i := range w.Sources {
+		if s := &w.Sources[i]; s.Model == model {
+			for j := range w.Bases {
+				if w.Bases[j].Name == s.Base {
+					return s, &w.Bases[j], true
+				}
+			}
+		}
+	}
+	return nil, nil, false
+}
+
+// Asked are the names of the controls that sources ask for.
+func (w *Workspace) Asked() []string {
+	var out []string
+	for i := range w.Sources {
+		out = append(out, w.Sources[i].Parameters()...)
+	}
+	return out
+}
+
+// Sourced lists the models whose records have a source.
+func (w *Workspace) Sourced() []string {
+	out := make([]string, len(w.Sources))
+	for i := range w.Sources {
+		out[i] = w.Sources[i].Model
+	}
+	return out
+}

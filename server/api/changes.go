@@ -1,0 +1,269 @@
+package api
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/change"
+	"ubiquant/core/live"
+	"ubiquant/core/render"
+	"ubiquant/core/screen"
+	"ubiquant/server/store"
+	"ubiquant/server/stream"
+)
+
+type changeIn struct {
+	Change json.RawMessage `json:"change"`
+	Client string          `json:"client,omitempty"` // the window, so that it knows its own events
+	View   string          `json:"view,omitempty"`   // document whose patches are wanted
+	Set    string          `json:"set,omitempty"`
+	State  string          `json:"state,omitempty"` // that View is seen in
+	// Known is the revision of View that the window shows. Where it is the one the
+	// change was made on, only what differs is sent: elements that are the same
+	// hold their id and "same", and the picture comes as patches.
+	Known int `json:"known,omitempty"`
+}
+
+type changeOut struct {
+	Seq     int64          `json:"seq"`
+	Title   string         `json:"title"`
+	Docs    []string       `json:"docs"`
+	View    *docOut        `json:"view,omitempty"`
+	Patches []render.Patch `json:"patches"`
+	Page    *Page          `json:"page,omitempty"` // where patches do not do
+	Counts  live.Counts    `json:"counts"`
+	Lost    []change.Lost  `json:"lost"` // settings of uses that a changed piece has no place for
+}
+
+func (s *Server) change(c *Call, in *changeIn) (*changeOut, error) {
+	sent, err := change.Read(in.Change, false)
+	if err != nil {
+		return nil, err
+	}
+	if len(sent.Steps) == 0 {
+		return nil, bad("the change holds no steps")
+	}
+	return s.take(c, in, func(*live.Live) (change.Change, error) { return sent, nil })
+}
+
+// maxTitle bounds what a change is called in the history, in bytes.
+const maxTitle = 300
+
+// take takes a change that somebody makes. It is the only way to one, besides undo.
+func (s *Server) take(c *Call, in *changeIn, build func(l *live.Live) (change.Change, error)) (*changeOut, error) {
+	return s.log(c, in, 0, func(l *live.Live, out *changeOut) (change.Change, error) {
+		made, err := build(l)
+		if err != nil {
+			return made, err
+		}
+		if len(made.Title) > maxTitle {
+			return made, bad("a change is called something in at most %d bytes, not %d", maxTitle, len(made.Title))
+		}
+		if err := change.Authorise(made, s.circumstances(c, l)); err != nil {
+			return made, err
+		}
+		made, out.Lost, err = l.Prepare(made)
+		return made, err
+	})
+}
+
+// circumstances are who asks for a change, and how things stand.
+func (s *Server) circumstances(c *Call, l *live.Live) *change.Circumstances {
+	return &change.Circumstances{
+		W: l.W, Person: c.User.Name, Role: c.User.Role, Today: l.Today,
+		Errors: func(doc string) (out []string) {
+			open, _ := l.Of(doc)
+			for _, f := range open {
+				if f.Severity == audit.Error {
+					out = append(out, f.Message)
+				}
+			}
+			return out
+		},
+	}
+}
+
+// log takes a change that is made under the lock, and answers with what it changed.
+func (s *Server) log(
+	c *Call,
+	in *changeIn,
+	undoes int64,
+	build func(l *live.Live, out *changeOut) (change.Change, error),
+) (*changeOut, error) {
+	out := &changeOut{Patches: []render.Patch{}, Lost: []change.Lost{}}
+	view, _, err := s.live(c.Context(), in.View, live.View{Set: in.Set, State: in.State})
+	if err != nil {
+		return nil, err
+	}
+	err = s.Live.Take(c.Context(), c.User.Name, undoes, func(l *live.Live) (change.Change, error) {
+		made, err := build(l, out)
+		out.Title = made.Title
+		return made, err
+	}, func(l *live.Live, o store.Outcome) error {
+		out.Seq, out.Docs = o.Seq, o.Taken.Docs
+		out.Counts = l.Counts()
+		s.Hub.Tell(stream.Event{Seq: o.Seq, Docs: o.Taken.Docs, Author: c.User.Name, Client: in.Client})
+		d, ok := l.W.Doc(in.View)
+		if in.View == "" || !ok {
+			return nil
+		}
+		whole := in.State != "" // a state is drawn anew; the one seen may be no more
+		if _, known := d.State(in.State); !known {
+			in.State = ""
+		}
+		before, changed := o.Taken.Before[in.View]
+		if !changed || whole || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
+			before = nil
+		}
+		out.View = docView(l, d, in.State, before, o.Seq)
+		view.State = in.State // it may be no more
+		// What is around it may have changed with it, unless it was edited alone.
+		if before != nil && len(o.Taken.Docs) == 1 && len(o.Taken.Edits[in.View]) > 0 {
+			from, _ := l.ResolveTree(d, before, view)
+			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
+			if patches, ok := render.Diff(l.Kit, from, to); ok {
+				if patches != nil {
+					out.Patches = patches
+				}
+				return nil
+			}
+		}
+		root, _ := screen.In(d, in.State, l.Cat)
+		p := pageOf(l, d, root, view)
+		out.Page = &p
+		return nil
+	})
+	return out, refused(err)
+}
+
+// refused tells what the core refuses, which is the caller's to mend, from a failure here.
+func refused(err error) error {
+	var own *Problem
+	var no *change.Denied
+	switch {
+	case err == nil || errors.As(err, &own):
+		return err
+	case errors.As(err, &no):
+		return problem(403, "Not allowed", no.Reason)
+	}
+	if core := refusedByCore(err); core != nil {
+		return core
+	}
+	return err
+}
+
+type undoIn struct {
+	Seq    int64  `path:"seq" json:"-"`
+	Client string `json:"client,omitempty"`
+	View   string `json:"view,omitempty"`
+	Set    string `json:"set,omitempty"`
+	State  string `json:"state,omitempty"`
+	Known  int    `json:"known,omitempty"`
+}
+
+// undo takes a change back, where nothing that was done since is overwritten by it.
+func (s *Server) undo(c *Call, in *undoIn) (*changeOut, error) {
+	row, err := s.Live.Change(c.Context(), in.Seq)
+	if err != nil {
+		return nil, missing("change " + strconv.FormatInt(in.Seq, 10))
+	}
+	if row.Undone {
+		return nil, bad("the change %q is taken back already", row.Title)
+	}
+	inverse, err := change.Read(row.Inverse, true)
+	if err != nil {
+		return nil, err
+	}
+	see := &changeIn{Client: in.Client, View: in.View, Set: in.Set, State: in.State, Known: in.Known}
+	return s.log(c, see, row.Seq, func(l *live.Live, _ *changeOut) (change.Change, error) {
+		who := s.circumstances(c, l)
+		who.Restores = true
+		if err := change.Authorise(inverse, who); err != nil {
+			return inverse, err
+		}
+		return inverse, s.unharmed(c, l, row, inverse)
+	})
+}
+
+// unharmed refuses to take a change back where that would overwrite a later one.
+func (s *Server) unharmed(c *Call, l *live.Live, row store.ChangeRow, inverse change.Change) error {
+	later, err := s.Live.Later(c.Context(), row.Seq)
+	if err != nil || len(later) == 0 {
+		return err
+	}
+	if len(later) == store.MaxLater {
+		return bad("more than %d changes were made since; bring the document back from its history", len(later))
+	}
+	since := make([]change.Logged, len(later))
+	inverses := make([]change.Change, len(later)) // the newest first
+	for i, r := range later {
+		since[i] = change.Logged{Seq: r.Seq, Undoes: r.Undoes, Author: r.Author}
+		if since[i].Change, err = change.Read(r.Body, true); err != nil {
+			return err
+		}
+		if inverses[len(later)-1-i], err = change.Read(r.Inverse, true); err != nil {
+			return err
+		}
+	}
+	if by, ok := change.Clash(inverse, row.Seq, since); ok {
+		return problem(409, "The undo was refused",
+			fmt.Sprintf("%s has changed the same since (%s)", by.Author, by.Change.Title))
+	}
+	doc, element := change.Overwritten(inverse, func(doc string) *screen.Document {
+		d, err := l.Was(doc, inverses)
+		if err != nil {
+			return nil // it was not there; applying the change says what is wrong
+		}
+		return d
+	}, func(doc string) *screen.Document {
+		d, _ := l.W.Doc(doc)
+		return d
+	})
+	if element == "" {
+		return nil
+	}
+	by := "somebody"
+	for _, r := range later {
+		if slices.Contains(strings.Fields(r.Docs), doc) {
+			by = r.Author + " (" + r.Title + ")"
+		}
+	}
+	p := problem(409, "The undo was refused", fmt.Sprintf("it was changed since, last by %s", by))
+	p.Where = element
+	return p
+}
+
+type historyIn struct {
+	Doc  string `query:"doc"`
+	Most int    `query:"most"`
+}
+
+type historyOut struct {
+	Changes []store.ChangeRow `json:"changes"`
+}
+
+func (s *Server) history(c *Call, in *historyIn) (*historyOut, error) {
+	if in.Most <= 0 || in.Most > 500 {
+		in.Most = 100
+	}
+	rows, err := s.Live.History(c.Context(), in.Doc, in.Most)
+	if rows == nil {
+		rows = []store.ChangeRow{}
+	}
+	return &historyOut{rows}, err
+}
+
+func (s *Server) signOff(c *Call, in *docIn) (*changeOut, error) {
+	return s.take(c, &changeIn{}, func(l *live.Live) (change.Change, error) {
+		d, ok := l.W.Doc(in.key())
+		if !ok {
+			return change.Change{}, missing(in.key())
+		}
+		return change.SignOff(d), nil
+	})
+}
