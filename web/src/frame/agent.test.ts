@@ -96,16 +96,41 @@ describe('the frame’s agent', () => {
     patch({ op: 'move', key: 'm', after: '' }, { op: 'remove', key: 'a' })
     expect(order()).toEqual(['m', 'n', 'b'])
   })
-  it('does not stumble over what is not there', () => {
-    patch(
+  it('does not stumble over what is not there, and asks for the page anew', () => {
+    const lost = () => told.filter(m => m.type === 'lost').length
+    const strays: Partial<Patch>[] = [
       { op: 'remove', key: 'nobody' },
       { op: 'text', key: 'nobody', text: 'x' },
       { op: 'attrs', key: 'nobody', attrs: [] },
       { op: 'insert', parent: 'nobody', after: '', html: '<i></i>', key: 'x' },
-    )
+      { op: 'insert', parent: 'r', after: 'nobody', html: '<i data-e="y"></i>', key: 'y' },
+      { op: 'insert', parent: 'r', after: '', html: '<i data-e="a"></i>', key: 'a' },
+      { op: 'move', key: 'a', after: 'nobody' },
+    ]
+    for (const [i, p] of strays.entries()) {
+      patch(p)
+      expect(lost(), p.op).toBe(i + 1)
+    }
     send({ type: 'patch', id: 'no-tile', patches: [], measure: true })
     send({ type: 'fill', tile: { id: 'no-tile', html: '' }, measure: true })
-    expect(order()).toEqual(['a', 'b'])
+    expect(lost()).toBe(strays.length)
+  })
+  it('draws what was patched before it was there', () => {
+    const since = [
+      { op: 'insert', parent: 'r', after: 'a', html: '<i data-e="n">new</i>', key: 'n' },
+      { op: 'remove', key: 'b' },
+    ] as Patch[]
+    send({
+      type: 'fill',
+      tile: {
+        id: 't',
+        html: '<main data-e="r"><i data-e="a"></i><i data-e="b"></i></main>',
+        since,
+      },
+      measure: false,
+    })
+    expect(order()).toEqual(['a', 'n'])
+    expect(told.some(m => m.type === 'lost')).toBe(false)
   })
   it('tells when it has drawn, and when it has painted', async () => {
     await vi.waitFor(() =>

@@ -134,47 +134,63 @@ function insertAfter(tile: Tile, parent: Element, node: Node, after: string) {
   }
 }
 
-function apply(tile: Tile, patch: Patch) {
+/** Sets the attributes of an element to those wanted, and no others that were set here:
+ * components reflect attributes onto themselves, and those stay. What somebody chose in a
+ * control meanwhile stays chosen. */
+function setAttributes(tile: Tile, el: Element, wanted: NonNullable<Patch['attrs']>) {
+  const names = new Set(wanted.map(a => a.name))
+  const holds = tile.place.live ? (el as HTMLElement).dataset.holds : undefined
+  const held = holds?.split('|')[1]?.toLowerCase()
+  const chosen = (name: string) => name.replaceAll('-', '') === held
+  const known =
+    tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
+  for (const name of known) if (!names.has(name) && !chosen(name)) el.removeAttribute(name)
+  for (const a of wanted) if (!chosen(a.name)) el.setAttribute(a.name, a.flag ? '' : a.value)
+  tile.set.set(el, names)
+}
+
+/** Applies a patch; false where it speaks of what is not drawn. */
+function apply(tile: Tile, patch: Patch): boolean {
   const el = byKey(tile, patch.key)
+  const beside = !patch.after || !!byKey(tile, patch.after)
+  let fits = true
   switch (patch.op) {
-    case 'attrs': {
-      if (!el) return
-      const wanted = new Set((patch.attrs ?? []).map(a => a.name))
-      // Components reflect attributes onto themselves; only what was set here is taken
-      // away. What somebody chose in a control meanwhile stays chosen.
-      const held = tile.place.live
-        ? (el as HTMLElement).dataset.holds?.split('|')[1]?.toLowerCase()
-        : undefined
-      const chosen = (name: string) => name.replaceAll('-', '') === held
-      const known =
-        tile.set.get(el) ?? new Set([...el.attributes].map(a => a.name).filter(n => n !== 'data-e'))
-      for (const name of known) if (!wanted.has(name) && !chosen(name)) el.removeAttribute(name)
-      for (const a of patch.attrs ?? [])
-        if (!chosen(a.name)) el.setAttribute(a.name, a.flag ? '' : a.value)
-      tile.set.set(el, wanted)
+    case 'attrs':
+      if (el) setAttributes(tile, el, patch.attrs ?? [])
+      fits = !!el
       break
-    }
     case 'text': {
-      if (!el) return
-      const text = [...el.childNodes].find(n => n.nodeType === Node.TEXT_NODE)
+      const text = el && [...el.childNodes].find(n => n.nodeType === Node.TEXT_NODE)
       if (text) text.textContent = patch.text ?? ''
-      else el.prepend(patch.text ?? '')
+      else el?.prepend(patch.text ?? '')
+      fits = !!el
       break
     }
     case 'remove':
       el?.remove()
+      fits = !!el
       break
     case 'insert': {
       const parent = byKey(tile, patch.parent ?? '')
       const node = fragment(patch.html ?? '').firstElementChild
       if (parent && node) insertAfter(tile, parent, node, patch.after ?? '')
+      fits = !!parent && !!node && beside && !el
       break
     }
     case 'move':
       if (el?.parentElement) insertAfter(tile, el.parentElement, el, patch.after ?? '')
+      fits = !!el && beside
   }
   setProps(tile, patch.props as Props | undefined)
   tile.hear()
+  return fits
+}
+
+/** Applies patches in order, and tells where one speaks of what is not drawn: then the
+ * page is to be sent anew. */
+function applyAll(tile: Tile, id: string, patches: Patch[]) {
+  const lost = patches.filter(p => !apply(tile, p))
+  if (lost.length) tell({ type: 'lost', id })
 }
 
 /** What elements of most libraries tell of their own rendering. */
@@ -224,6 +240,7 @@ function fill(content: TileContent, wantMeasure: boolean) {
   tile.screen.replaceChildren(fragment(content.html))
   setProps(tile, content.props)
   tile.hear()
+  applyAll(tile, content.id, content.since ?? [])
   if (content.state) {
     const { state } = content
     void settled(tile).then(() => {
@@ -261,7 +278,7 @@ function receive(message: ToFrame) {
     case 'patch': {
       const tile = tiles.get(message.id)
       if (!tile) return
-      for (const p of message.patches) apply(tile, p)
+      applyAll(tile, message.id, message.patches)
       if (message.measure) void look(tile, message.id, message.token)
       break
     }

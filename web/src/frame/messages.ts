@@ -24,6 +24,7 @@ export interface TileContent {
   html: string
   props?: Props
   state?: State
+  since?: Patch[] // taken since the html was rendered
 }
 /** A colour of letters on a ground that occurs in a tile. */
 export interface Ink {
@@ -63,4 +64,5 @@ export type FromFrame =
   | { type: 'act'; id: string; verb: string; to: string; on?: boolean }
   | { type: 'held'; id: string; name: string; value: unknown }
   | { type: 'stateless'; id: string }
+  | { type: 'lost'; id: string }
   | { type: 'failed'; message: string }

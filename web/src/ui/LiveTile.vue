@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useResizeObserver } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref, useId, watch } from 'vue'
-import type { Box, Ink, Props } from '../frame/messages'
+import type { Box, Ink, Patch, Props } from '../frame/messages'
 import type { State } from '../frame/states'
 import { useStage } from '../use/stage'
 import { useWorkspace } from '../use/workspace'
@@ -10,6 +10,8 @@ import { useWorkspace } from '../use/workspace'
 const props = defineProps<{
   html?: string
   props?: Record<string, Record<string, unknown>>
+  /** In place of html and props: a page with the patches that it has taken. */
+  picture?: { page: { html: string; props?: unknown }; since: Patch[] }
   width?: number
   theme?: string
   height?: number
@@ -29,6 +31,7 @@ const emit = defineEmits<{
   painted: [token: number]
   inks: [inks: Ink[]]
   stateless: []
+  lost: [] // what is drawn is not what the patches speak of
 }>()
 const ws = useWorkspace()
 const stage = useStage()
@@ -50,10 +53,18 @@ onMounted(() =>
     shrink: () => fitted.value,
     theme: () => props.theme ?? ws.mode,
     live: () => props.live ?? false,
-    content: () =>
-      props.html === undefined
+    content: () => {
+      if (props.picture)
+        return {
+          html: props.picture.page.html,
+          props: props.picture.page.props as Props,
+          since: props.picture.since,
+        }
+      return props.html === undefined
         ? undefined
-        : { html: props.html, props: props.props as Props, state: props.state },
+        : { html: props.html, props: props.props as Props, state: props.state }
+    },
+    lost: () => emit('lost'),
     stateless: () => emit('stateless'),
     drawn: (h, boxes, token) => {
       const r = box.value?.getBoundingClientRect()
@@ -81,7 +92,7 @@ onMounted(() =>
 )
 onBeforeUnmount(() => stage.remove(id))
 watch(
-  () => props.html,
+  () => [props.html, props.picture?.page.html, props.picture?.since],
   () => {
     room.value = 0
     fitted.value = 1

@@ -108,6 +108,7 @@ provideStage({
     layout()
   },
   patch(id, patches, token) {
+    if (!ready || !filled.has(id)) return // it is filled with what was patched, soon
     send({
       type: 'patch',
       id,
@@ -154,6 +155,9 @@ async function connect() {
         break
       case 'painted':
         tiles.get(m.id)?.painted?.(m.token)
+        break
+      case 'lost':
+        tiles.get(m.id)?.lost?.()
         break
       case 'stateless':
         tiles.get(m.id)?.stateless?.()

@@ -10,12 +10,13 @@ export interface TileSpec {
   theme: () => string
   live: () => boolean
   measure: boolean
-  content: () => { html: string; props?: Props; state?: State } | undefined
+  content: () => { html: string; props?: Props; state?: State; since?: Patch[] } | undefined
   drawn?: (height: number, boxes: Box[], token?: number) => void
   painted?: (token: number) => void
   go?: (to: string) => void
   held?: (name: string, value: unknown) => void // what a control holds now
   act?: (verb: string, to: string, on?: boolean) => void // what is not the elements' own affair
+  lost?: () => void // a patch spoke of what is not drawn
   stateless?: () => void // nothing in it takes the state that was asked for
   inks?: (inks: Ink[]) => void
 }
@@ -24,7 +25,9 @@ export interface TileSpec {
 export interface Stage {
   add(id: string, tile: TileSpec): void
   remove(id: string): void
+  /** Draws a tile anew from its content, which holds all that was patched. */
   refill(id: string): void
+  /** Brings a drawn tile up to date; one that is not drawn yet has it in its content. */
   patch(id: string, patches: Patch[], token?: number): void
   layout(): void
 }

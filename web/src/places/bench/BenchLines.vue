@@ -239,7 +239,7 @@ function copy(e: ClipboardEvent): boolean {
     return false
   }
   const html = markupOf(
-    bench.page.value?.html ?? '',
+    bench.picture.value?.page.html ?? '',
     elements.map(el => el.id),
   )
   e.preventDefault()

@@ -55,7 +55,7 @@ const selectedBoxes = computed(() =>
 )
 const hover = ref('')
 const hoverBox = computed(() => own.value.find(b => b.key === hover.value))
-const problems = computed(() => bench.page.value?.problems ?? [])
+const problems = computed(() => bench.picture.value?.page.problems ?? [])
 
 // Resolves when the frame has painted, or soon where it is not shown.
 onMounted(() => {
@@ -320,8 +320,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
             <LiveTile
               ref="tile"
               :key="fresh"
-              :html="bench.page.value?.html"
-              :props="bench.page.value?.props"
+              :picture="bench.picture.value"
               :width="bench.width.value"
               :theme="bench.theme.value"
               :height="height * scale"
@@ -334,6 +333,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
               @go="go"
               @act="act"
               @held="bench.hold"
+              @lost="bench.redraw"
             />
             <template v-if="!bench.preview.value">
               <div

@@ -49,14 +49,14 @@ function look(width: number) {
           <LiveTile
             ref="tiles"
             class="outline outline-1 outline-line"
-            :html="bench.page.value?.html"
-            :props="bench.page.value?.props"
+            :picture="bench.picture.value"
             :theme="bench.theme.value"
             :width="w"
             :height="height(w)"
             measure
             :label="`${bench.head.value?.title} at ${w} pixels`"
             @drawn="h => (heights[w] = h)"
+            @lost="bench.redraw"
           />
         </figure>
       </div>

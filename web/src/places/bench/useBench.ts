@@ -1,20 +1,10 @@
-import { refDebounced, useDebounceFn, useEventListener, useIntervalFn } from '@vueuse/core'
-import {
-  computed,
-  inject,
-  onScopeDispose,
-  provide,
-  ref,
-  shallowRef,
-  watch,
-  type InjectionKey,
-} from 'vue'
+import { refDebounced } from '@vueuse/core'
+import { computed, inject, provide, ref, shallowRef, watch, type InjectionKey } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import {
   ask,
   clientId,
   GET,
-  POST,
   type Change,
   type ChangeOut,
   type Choices,
@@ -22,10 +12,8 @@ import {
   type Edit,
   type Element,
   type Finding,
-  type Page,
   type Stray,
 } from '../../api/client'
-import type { Patch } from '../../frame/messages'
 import { useWorkspace, type Seen } from '../../use/workspace'
 import { chosenIn, copyOf, pasteAt } from './clipboard'
 import {
@@ -42,6 +30,8 @@ import {
   reuse,
   type KitIndex,
 } from './tree'
+import { usePicture } from './usePicture'
+import { usePresence } from './usePresence'
 
 const key: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof createBench>
@@ -72,8 +62,6 @@ function createBench(kit: () => KitIndex) {
   const root = shallowRef<Element>()
   const findings = shallowRef<Finding[]>([])
   const strays = shallowRef<Stray[]>([])
-  const page = shallowRef<Page>()
-  const paint = shallowRef<(list: Patch[], token: number) => Promise<unknown>>() // how the Proof takes patches
   const error = ref('')
   const refusal = ref('') // why the last change was not taken
   const set = ref('')
@@ -86,7 +74,6 @@ function createBench(kit: () => KitIndex) {
   const folded = ref(new Set<string>())
   const extra = ref<string[]>([])
   const inserting = ref<Opening>()
-  let held: Record<string, unknown> = {} // what the preview's controls hold, by name
   const record = ref(0) // which record expressions are tried on
   const choices = shallowRef<Choices>() // of the selected line, once they are known
   const editingText = ref('')
@@ -132,24 +119,29 @@ function createBench(kit: () => KitIndex) {
     { flush: 'sync' },
   )
 
-  async function load() {
+  const look = usePicture({ doc, set: setShown, state })
+
+  /** Brings document and picture up to date, in turn with what is edited. */
+  const load = () => inTurn(fetchAll)
+  async function fetchAll() {
     error.value = ''
-    const [kind, id] = doc.value.split(':') as [string, string]
+    const wanted = doc.value
+    const [kind, id] = wanted.split(':') as [string, string]
     try {
-      const out = await ask(
-        GET('/api/docs/{kind}/{id}', {
-          params: { path: { kind, id }, query: { state: state.value || undefined } },
-        }),
-      )
-      const got = await ask(
-        POST('/api/pages', {
-          body: { docs: [doc.value], set: setShown.value, state: state.value },
-        }),
-      )
-      show(out)
-      // The picture is drawn anew where it is another one, its controls as at first.
-      if (got.pages[0]?.html !== page.value?.html) held = {}
-      page.value = got.pages[0]
+      for (let tries = 0; tries < 4; tries++) {
+        const out = await ask(
+          GET('/api/docs/{kind}/{id}', {
+            params: { path: { kind, id }, query: { state: state.value || undefined } },
+          }),
+        )
+        const page = await look.rendered()
+        if (doc.value !== wanted) return // another load follows
+        // Somebody's edit came between the two: lines and picture would differ.
+        if (!page || (page.revision !== out.head.revision && tries < 3)) continue
+        show(out)
+        look.draw(page)
+        return
+      }
     } catch (e) {
       error.value = (e as Error).message
       root.value = undefined
@@ -173,15 +165,10 @@ function createBench(kit: () => KitIndex) {
     state: state.value,
     known: head.value?.revision,
   })
-  async function adopt(out: ChangeOut | undefined, next?: string) {
+  async function adopt(out: ChangeOut | undefined, known?: number, next?: string) {
     if (!out?.view) return
     // The picture first: bringing the lines up to date would hold it up.
-    if (Object.keys(held).length) {
-      await load()
-      return
-    }
-    if (out.page) page.value = out.page
-    else await paint.value?.(out.patches, out.seq)
+    await look.adopt(out, known)
     show(out.view)
     // One selection only: a second would race with the first over the address.
     if (next) select(next)
@@ -192,25 +179,24 @@ function createBench(kit: () => KitIndex) {
   /** A control of the preview was used: what follows from that is shown. */
   function hold(name: string, value: unknown) {
     void inTurn(async () => {
-      const from = held,
-        to = { ...held, [name]: value },
-        drawn = page.value?.html
       try {
-        const out = await ask(
-          POST('/api/held', {
-            body: { doc: doc.value, set: setShown.value, state: state.value, from, to },
-          }),
-        )
-        if (page.value?.html !== drawn) return // drawn anew meanwhile
-        held = to
-        if (out.page) page.value = out.page
-        else await paint.value?.(out.patches, Date.now())
-        if (out.problems.length) ws.say(out.problems[0]!)
+        const problem = await look.hold(name, value)
+        if (problem) ws.say(problem)
       } catch (e) {
         ws.say((e as Error).message)
       }
     })
   }
+  /** The picture's frame was given something that it cannot draw: it gets the whole. */
+  const redraw = () =>
+    inTurn(async () => {
+      try {
+        look.picture.value = undefined
+        await look.redraw()
+      } catch (e) {
+        ws.say((e as Error).message)
+      }
+    })
 
   // One edit or undo at a time, in the order they were made: an answer taken in
   // after a later one would bring the older screen back to sight.
@@ -232,9 +218,10 @@ function createBench(kit: () => KitIndex) {
           throw new Error(
             `This changes the screen itself; go from ${state.value} back to ready first.`,
           )
-        const out = await ask({ client: clientId, ...seen() })
+        const as = seen()
+        const out = await ask({ client: clientId, ...as })
         ws.note(out)
-        await adopt(out)
+        await adopt(out, as.known)
         const to = root.value && next?.(root.value)
         if (to) select(to)
         return true
@@ -269,11 +256,12 @@ function createBench(kit: () => KitIndex) {
               ? { do: 'edit-state', doc: s.doc, state: { name: state.value, edits: s.edits } }
               : { ...s, base: head.value?.revision },
         )
+        const as = seen()
         const out = await ws.take(
           { title: state.value ? `${made.title} when ${state.value}` : made.title, steps },
-          seen(),
+          as,
         )
-        await adopt(out, next)
+        await adopt(out, as.known, next)
         return true
       } catch (e) {
         refusal.value = (e as Error).message
@@ -286,8 +274,9 @@ function createBench(kit: () => KitIndex) {
     return inTurn(async () => {
       const last = (back ? ws.done : ws.undone).at(-1)
       try {
-        const out = await (back ? ws.undo : ws.redo)(seen())
-        await adopt(out)
+        const as = seen()
+        const out = await (back ? ws.undo : ws.redo)(as)
+        await adopt(out, as.known)
         // What changes elsewhere is not seen here, and is said.
         if (out && last && !out.page && !out.patches.length)
           ws.say(`${back ? 'Taken back' : 'Brought back'}: ${last.title}`)
@@ -300,7 +289,8 @@ function createBench(kit: () => KitIndex) {
   function takeBack(change: number, title: string): Promise<boolean> {
     return inTurn(async () => {
       try {
-        await adopt(await ws.takeBack(change, title, seen()))
+        const as = seen()
+        await adopt(await ws.takeBack(change, title, as), as.known)
         return true
       } catch (e) {
         ws.say((e as Error).message)
@@ -559,21 +549,9 @@ function createBench(kit: () => KitIndex) {
   watch(state, (now, was) => {
     if (now !== was && now !== shownState) void load()
   })
-  // What was patched since stands in the pictures alone; a new one starts from the whole.
-  watch([strip, preview], async ([, on], [, was]) => {
-    if (on && !was) return // what is shown goes on
-    held = {}
-    try {
-      page.value = (
-        await ask(
-          POST('/api/pages', {
-            body: { docs: [doc.value], set: setShown.value, state: state.value },
-          }),
-        )
-      ).pages[0]
-    } catch (e) {
-      ws.say((e as Error).message)
-    }
+  // What was done in the preview does not stay; one begins from the page as it is served.
+  watch(preview, on => {
+    if (!on || look.picture.value?.edited) void redraw()
   })
   watch(
     () => ws.connected,
@@ -581,31 +559,7 @@ function createBench(kit: () => KitIndex) {
       if (on) void load()
     },
   )
-  // Others see where one is, as one sees them.
-  const others = computed(() => ws.others.filter(o => o.doc === doc.value))
-  const where = () => ({
-    client: clientId,
-    doc: route.name === 'bench' ? doc.value : '',
-    element: selected.value,
-  })
-  // One at a time: one that is overtaken would tell where one was.
-  let telling: Promise<unknown> = Promise.resolve()
-  const tell = useDebounceFn(() => {
-    if (ws.connected)
-      telling = telling.then(() => ask(POST('/api/here', { body: where() })).catch(() => undefined))
-  }, 200)
-  watch([doc, selected], tell, { immediate: true })
-  useIntervalFn(tell, 15_000)
-  const leave = () => {
-    void fetch('/api/here', {
-      method: 'POST',
-      keepalive: true,
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ client: clientId, doc: '' }),
-    }).catch(() => undefined)
-  }
-  onScopeDispose(leave)
-  useEventListener(window, 'pagehide', leave)
+  const others = usePresence(doc, selected)
   watch(
     () => ws.lastEvent,
     e => {
@@ -624,8 +578,9 @@ function createBench(kit: () => KitIndex) {
     root,
     findings,
     strays,
-    page,
-    paint,
+    picture: look.picture,
+    paint: look.paint,
+    redraw,
     error,
     set,
     width,
