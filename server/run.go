@@ -9,8 +9,6 @@ import (
 	"log/slog"
 	"net"
 	"net/url"
-	"os"
-	"path/filepath"
 	"strconv"
 	"time"
 
@@ -33,6 +31,7 @@ type Options struct {
 	Database  string // address of a database, instead of a private one
 	Port      int    // on 127.0.0.1; 0 takes a free one
 	Temporary bool   // the database need not survive a power cut
+	Make      bool   // a private database is made where there is none
 	Log       *slog.Logger
 	// Workspace is loaded into an empty database; nil loads the demo.
 	Workspace *model.Workspace
@@ -57,7 +56,7 @@ var DemoPeople = []store.User{
 	{Name: "lise", FullName: "Lise Brandt", Role: store.Reader},
 }
 
-// Seed loads a workspace, or the demo, with its people.
+// Seed loads a workspace, which comes without people, or the demo with its own.
 func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 	if w == nil {
 		demo, err := assets.Demo()
@@ -67,65 +66,64 @@ func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 		if w, err = wsfile.Read(demo); err != nil {
 			return err
 		}
-	}
-	for _, u := range DemoPeople {
-		if err := st.PutUser(ctx, u, ""); err != nil {
-			return err
+		for _, u := range DemoPeople {
+			if err := st.PutUser(ctx, u, ""); err != nil {
+				return err
+			}
 		}
 	}
 	_, err := st.Import(ctx, w)
 	return err
 }
 
-// OpenStore starts or finds the database; the function returned ends what was
-// started.
+// OpenStore opens the database for a command: beside a server that runs, or by itself.
+// The function returned ends what was started, and nothing else.
 func OpenStore(ctx context.Context, o Options) (*store.Store, func(), error) {
-	st, _, stop, err := openStore(ctx, o)
+	st, _, stop, err := openStore(ctx, o, false)
 	return st, stop, err
 }
 
-func openStore(ctx context.Context, o Options) (*store.Store, string, func(), error) {
-	stop := func() {}
-	url := o.Database
-	if url == "" {
-		cluster, err := pg.Start(ctx, o.Data, o.Temporary)
+func openStore(ctx context.Context, o Options, serve bool) (*store.Store, *pg.Cluster, func(), error) {
+	cluster := &pg.Cluster{URL: o.Database}
+	if o.Database == "" {
+		var err error
+		cluster, err = pg.Start(ctx, pg.Options{
+			Dir: o.Data, Make: o.Make || serve, Serve: serve, Temporary: o.Temporary, Log: o.Log,
+		})
 		if err != nil {
-			return nil, "", nil, err
+			return nil, nil, nil, err
 		}
-		url, stop = cluster.URL, cluster.Stop
 	}
-	st, err := store.Open(ctx, url)
+	st, err := store.Open(ctx, cluster.URL)
 	if err != nil {
-		stop()
-		return nil, "", nil, err
+		cluster.Stop()
+		return nil, nil, nil, err
 	}
-	return st, url, func() { st.Close(); stop() }, nil
+	return st, cluster, func() { st.Close(); cluster.Stop() }, nil
 }
 
-// Freshen takes a private database away, and only what is one.
-func Freshen(ctx context.Context, dir string) error {
-	if _, err := os.Stat(filepath.Join(dir, "pg", "PG_VERSION")); err != nil {
-		return nil
-	}
-	// Starting takes over an instance that was left behind, so that it can be ended.
-	cluster, err := pg.Start(ctx, dir, false)
+// FreePort checks that a server can have a port on loopback.
+func FreePort(port int) error {
+	l, err := listen(port)
 	if err != nil {
 		return err
 	}
-	cluster.Stop()
-	for _, name := range []string{"pg", "pg.password", "pg.log"} {
-		if err := os.RemoveAll(filepath.Join(dir, name)); err != nil {
-			return err
-		}
+	return l.Close()
+}
+
+func listen(port int) (net.Listener, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:"+strconv.Itoa(port))
+	if err != nil {
+		return nil, fmt.Errorf("the port %d cannot be used: %w; choose another with --port", port, err)
 	}
-	return nil
+	return l, nil
 }
 
 // Start brings a server up; it serves when Start returns.
 func Start(ctx context.Context, o Options) (*Running, error) {
-	listener, err := net.Listen("tcp", "127.0.0.1:"+strconv.Itoa(o.Port))
+	listener, err := listen(o.Port)
 	if err != nil {
-		return nil, fmt.Errorf("the port %d cannot be used: %w; choose another with --port", o.Port, err)
+		return nil, err
 	}
 	bundle, err := assets.Kit()
 	if err != nil {
@@ -139,17 +137,22 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err != nil {
 		return nil, err
 	}
-	st, database, closeStore, err := openStore(ctx, o)
+	st, cluster, closeStore, err := openStore(ctx, o, true)
 	if err != nil {
+		listener.Close()
 		return nil, err
 	}
 	r := &Running{
 		URL:      fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port),
-		Database: database,
+		Database: cluster.URL,
 		Store:    st,
 		done:     make(chan error, 1),
 	}
-	empty, err := st.Empty(ctx)
+	err = cluster.Announce(r.URL)
+	var empty bool
+	if err == nil {
+		empty, err = st.Empty(ctx)
+	}
 	if err == nil && empty {
 		err = Seed(ctx, st, o.Workspace)
 	}

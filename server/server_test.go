@@ -546,7 +546,7 @@ func TestKillLosesNoAcknowledgedEdit(t *testing.T) {
 		t.Fatal("bin/ubiquant is missing; run ./start.sh --build-only")
 	}
 	dir := folder(t)
-	cluster, err := pg.Start(context.Background(), dir, false)
+	cluster, err := pg.Start(context.Background(), pg.Options{Dir: dir, Make: true})
 	require.NoError(t, err)
 	defer cluster.Stop()
 	out, err := os.Create(filepath.Join(dir, "out"))

@@ -13,7 +13,6 @@ import (
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/live"
-	"ubiquant/core/screen"
 )
 
 // version of the tool, in reports.
@@ -37,19 +36,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif\n  ubiquant audit demo/fernhollow.json --measured --fail error",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if !slices.Contains(reportFormats, format) {
-				return &exitError{
-					exitBroken,
-					fmt.Errorf("the format %q is not known; accepted: %s", format, strings.Join(reportFormats, ", ")),
-				}
-			}
 			level := audit.Severity(fail)
-			if level.Rank() == 0 && fail != "never" {
-				return &exitError{
-					exitBroken,
-					fmt.Errorf("the level %q is not known; accepted: error, warning, note, never", fail),
-				}
-			}
 			l, src, _, err := open(args[0])
 			if err != nil {
 				return err
@@ -111,9 +98,8 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 	c.Flags().
 		BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
 	c.Flags().IntSliceVar(&widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
-	c.Flags().StringVar(&format, "format", "text", strings.Join(reportFormats, ", "))
-	c.Flags().
-		StringVar(&fail, "fail", "warning", "lowest level that makes the command fail: error, warning, note or never")
+	choice(c, &format, "format", "how it is written", reportFormats...)
+	choice(c, &fail, "fail", "lowest level that makes the command fail", "warning", "error", "note", "never")
 	return c
 }
 
@@ -124,9 +110,9 @@ func orEmpty[T any](list []T) []T {
 	return list
 }
 
-func newReport(l *live.Live, src []byte, source string) *audit.Report {
+func newReport(l *live.Live, src *source, path string) *audit.Report {
 	open, _ := l.Findings()
-	r := &audit.Report{Tool: version, Source: source, Rules: rules.All(), Findings: open}
+	r := &audit.Report{Tool: version, Source: path, Rules: rules.All(), Findings: open}
 	for _, s := range l.Strays() {
 		r.Strays = append(
 			r.Strays,
@@ -142,20 +128,22 @@ func newReport(l *live.Live, src []byte, source string) *audit.Report {
 				), FixTitle: "Set it to " + s.Norm},
 		)
 	}
-	if src != nil {
-		lines := newLines(src)
-		r.At = func(doc, element string) (audit.Location, bool) {
-			d, ok := l.W.Doc(doc)
-			if !ok {
-				return audit.Location{}, false
-			}
-			var el *screen.Element
-			if el, _ = d.Root.Find(element); el == nil {
-				return audit.Location{}, false
-			}
-			line, column := lines.at(el.Offset)
-			return audit.Location{Line: line, Column: column}, true
+	texts := map[string]*lines{}
+	r.At = func(doc, element string) (audit.Location, bool) {
+		d, ok := l.W.Doc(doc)
+		if !ok {
+			return audit.Location{}, false
 		}
+		el, _ := d.Root.Find(element)
+		if el == nil {
+			return audit.Location{}, false
+		}
+		file, text := src.of(d)
+		if texts[file] == nil {
+			texts[file] = newLines(text)
+		}
+		line, column := texts[file].at(el.Offset)
+		return audit.Location{File: file, Line: line, Column: column}, true
 	}
 	return r
 }

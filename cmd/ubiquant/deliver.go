@@ -65,7 +65,7 @@ func deliverCommand() *cobra.Command {
 	c.Flags().StringVar(&out, "out", "", "folder to write to")
 	c.Flags().StringVar(&app, "app", "", "application; the first one where not given")
 	c.Flags().StringSliceVar(&screens, "screen", nil, "screen ids; all where not given")
-	c.Flags().StringVar(&format, "format", "text", "text or json")
+	choice(c, &format, "format", "how the list of files is written", "text", "json")
 	_ = c.MarkFlagRequired("out") // fails only for a flag that does not exist
 	return c
 }

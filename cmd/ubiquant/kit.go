@@ -66,9 +66,6 @@ used.`,
 		Example: "  ubiquant kit check kits/sorrel",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			if format != "text" && format != "json" {
-				return &exitError{exitBroken, fmt.Errorf("the format %q is not known; accepted: text, json", format)}
-			}
 			list, themes, err := checkKit(cmd.Context(), args[0])
 			if err != nil {
 				return &exitError{exitBroken, err}
@@ -89,7 +86,7 @@ used.`,
 			return nil
 		},
 	}
-	c.Flags().StringVar(&format, "format", "text", "text or json")
+	choice(c, &format, "format", "how it is written", "text", "json")
 	return c
 }
 

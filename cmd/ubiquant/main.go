@@ -29,6 +29,7 @@ func main() {
 		Use:           "ubiquant",
 		Short:         "Assemble screens from a shared UI component library, and keep them consistent.",
 		Long:          "Ubiquant holds a team's component kit, the screens assembled from it, and the\ncensus of every use together.\n\nExit codes: 0 all well; 1 findings at or above the failing level; 2 the input or\nthe call cannot be used.",
+		Version:       version,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}

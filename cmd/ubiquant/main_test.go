@@ -9,6 +9,7 @@ import (
 	"errors"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -85,7 +86,16 @@ func TestAuditEndsWithOneForFindingsAndTwoForWhatCannotBeUsed(t *testing.T) {
 }
 
 func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
-	out, code := run(t, "audit", demo, "--format", "sarif")
+	w, _, err := readSource(demo)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	require.NoError(t, writeFiles(dir, wsfile.Folder(w)))
+	t.Run("file", func(t *testing.T) { sarifOf(t, demo) })
+	t.Run("folder", func(t *testing.T) { sarifOf(t, dir) })
+}
+
+func sarifOf(t *testing.T, source string) {
+	out, code := run(t, "audit", source, "--format", "sarif")
 	assert.Equal(t, exitFound, code)
 	out = strings.TrimSuffix(out, "there are findings")
 	var log struct {
@@ -111,8 +121,6 @@ func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
 	assert.Equal(t, "2.1.0", log.Version)
 	require.Len(t, log.Runs, 1)
 	require.NotEmpty(t, log.Runs[0].Results)
-	src, err := os.ReadFile(demo)
-	require.NoError(t, err)
 	// By the schema that OASIS publishes, which refuses keys it does not have.
 	compiler := jsonschema.NewCompiler()
 	published, err := compiler.Compile("testdata/sarif-schema-2.1.0.json")
@@ -121,12 +129,13 @@ func TestSARIFNamesRuleLineAndColumnOfEachFinding(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, published.Validate(value))
 
-	lines := strings.Split(string(src), "\n")
 	for _, r := range log.Runs[0].Results {
 		assert.Equal(t, r.RuleID, log.Runs[0].Tool.Driver.Rules[r.RuleIndex].ID)
 		assert.Contains(t, []string{"error", "warning", "note"}, r.Level)
 		at := r.Locations[0].PhysicalLocation
-		assert.Contains(t, at.ArtifactLocation.URI, "fernhollow.json")
+		src, err := os.ReadFile(filepath.FromSlash(at.ArtifactLocation.URI))
+		require.NoError(t, err, "the file that is named is there")
+		lines := strings.Split(string(src), "\n")
 		require.Positive(t, at.Region.StartLine)
 		line := lines[at.Region.StartLine-1]
 		assert.Equal(t, "{", line[at.Region.StartColumn-1:at.Region.StartColumn], "the element begins there")
@@ -192,6 +201,52 @@ func TestAFolderIsAuditedLikeTheFile(t *testing.T) {
 	out, code := run(t, "audit", dir)
 	assert.Equal(t, exitBroken, code)
 	assert.Contains(t, out, "should be other.json")
+}
+
+// What a folder was read from comes out the same, order included.
+func TestAFolderKeepsTheOrderOfItsDocuments(t *testing.T) {
+	w, _, err := readSource(demo)
+	require.NoError(t, err)
+	slices.Reverse(w.Docs)
+	dir := t.TempDir()
+	require.NoError(t, writeFiles(dir, wsfile.Folder(w)))
+	again, _, err := readSource(dir)
+	require.NoError(t, err)
+	assert.Equal(t, string(wsfile.Write(w)), string(wsfile.Write(again)))
+	require.NoError(t, os.Remove(filepath.Join(dir, "screens", "beds.json")))
+	out, code := run(t, "audit", dir)
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "screen:beds, whose file is not there")
+}
+
+// Nothing is written outside the folder that was named, by no path and through no link.
+func TestFilesAreWrittenBeneathTheirFolderOnly(t *testing.T) {
+	out, dir := t.TempDir(), t.TempDir()
+	kept := filepath.Join(out, "kept.txt")
+	require.NoError(t, os.WriteFile(kept, []byte("theirs"), 0o644))
+	require.NoError(t, os.Symlink(out, filepath.Join(dir, "linked")))
+	require.NoError(t, os.Symlink(kept, filepath.Join(dir, "kept.txt")))
+	for _, path := range []string{"../kept.txt", "linked/kept.txt", "kept.txt", "a/../../kept.txt", "/kept.txt"} {
+		assert.Error(t, writeFiles(dir, map[string][]byte{path: []byte("ours")}), path)
+	}
+	text, err := os.ReadFile(kept)
+	require.NoError(t, err)
+	assert.Equal(t, "theirs", string(text))
+	require.NoError(t, writeFiles(dir, map[string][]byte{"a/b.txt": []byte("ours")}))
+	assert.FileExists(t, filepath.Join(dir, "a", "b.txt"))
+}
+
+func TestUnknownValuesOfFlagsAreRefused(t *testing.T) {
+	for _, args := range [][]string{
+		{"deliver", demo, "--out", t.TempDir(), "--format", "xml"},
+		{"audit", demo, "--fail", "loud"},
+		{"audit", demo, "--format", "pdf"},
+		{"user", "x", "--role", "king"},
+	} {
+		out, code := run(t, args...)
+		assert.Equal(t, exitBroken, code, args)
+		assert.Contains(t, out, "is not known; accepted:", args)
+	}
 }
 
 func TestDeliverWritesWhatItLists(t *testing.T) {

@@ -124,7 +124,7 @@ func measureCommand() *cobra.Command {
 	}
 	c.Flags().IntSliceVar(&sizes, "screens", []int{100, 1000, 10000}, "sizes of the generated workspaces")
 	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the generated workspaces")
-	c.Flags().StringVar(&format, "format", "text", "text or json")
+	choice(c, &format, "format", "how it is written", "text", "json")
 	c.Flags().BoolVar(&noBrowser, "no-browser", false, "leave out what needs Chromium and PostgreSQL")
 	return c
 }

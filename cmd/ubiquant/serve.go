@@ -1,13 +1,17 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"log/slog"
 	"os"
 	"os/signal"
 	"path/filepath"
+	"slices"
+	"strings"
 	"syscall"
 
 	"github.com/spf13/cobra"
@@ -17,6 +21,7 @@ import (
 	"ubiquant/server"
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
+	"ubiquant/server/pg"
 	"ubiquant/server/store"
 )
 
@@ -45,17 +50,29 @@ func defaultData() string {
 	return filepath.Join(home, ".local", "share", "ubiquant")
 }
 
-func (d *database) open(ctx context.Context) (*store.Store, func(), error) {
-	st, stop, err := server.OpenStore(ctx, server.Options{Data: d.dir, Database: d.url})
+// open opens the database; made says that a private one is made where there is none.
+func (d *database) open(ctx context.Context, made bool) (*store.Store, func(), error) {
+	st, stop, err := server.OpenStore(ctx, server.Options{Data: d.dir, Database: d.url, Make: made})
 	if err != nil {
 		return nil, nil, &exitError{exitBroken, err}
 	}
 	return st, stop, nil
 }
 
+// served is the address of the server that runs on the data folder; empty where none does.
+func (d *database) served() string {
+	if d.url != "" {
+		return ""
+	}
+	if owner, ok := pg.Owner(d.dir); ok && owner.Serve {
+		return owner.URL
+	}
+	return ""
+}
+
 // openEmpty opens a database that must hold no workspace yet.
 func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) {
-	st, stop, err := d.open(ctx)
+	st, stop, err := d.open(ctx, true)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -78,7 +95,7 @@ func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) 
 func serveCommand() *cobra.Command {
 	var db database
 	var port int
-	var fresh bool
+	var fresh, yes bool
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the application on loopback",
@@ -88,13 +105,7 @@ func serveCommand() *cobra.Command {
 			ctx, cancel := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer cancel()
 			if fresh {
-				if db.url != "" {
-					return &exitError{
-						exitBroken,
-						errors.New("--fresh goes with a private database, not with --database"),
-					}
-				}
-				if err := server.Freshen(ctx, db.dir); err != nil {
+				if err := db.freshen(cmd, port, yes); err != nil {
 					return &exitError{exitBroken, err}
 				}
 			}
@@ -103,8 +114,34 @@ func serveCommand() *cobra.Command {
 	}
 	db.flags(c)
 	c.Flags().IntVar(&port, "port", 4780, "port on 127.0.0.1; 0 takes a free one")
-	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty data folder")
+	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty database; what is there is removed")
+	c.Flags().BoolVar(&yes, "yes", false, "with --fresh, remove without asking")
 	return c
+}
+
+// freshen removes the database of the data folder, once it is clear that the server can
+// run there, and that this is wanted.
+func (d *database) freshen(cmd *cobra.Command, port int, yes bool) error {
+	if d.url != "" {
+		return errors.New("--fresh goes with a private database, not with --database")
+	}
+	if err := server.FreePort(port); err != nil {
+		return err
+	}
+	if !pg.Holds(d.dir) {
+		return nil
+	}
+	if !yes {
+		fmt.Fprintf(cmd.ErrOrStderr(), "Everything in the database in %s will be removed. Type yes to go on: ", d.dir)
+		answer, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
+		if err != nil && !errors.Is(err, io.EOF) {
+			return err
+		}
+		if strings.TrimSpace(answer) != "yes" {
+			return errors.New("nothing was removed; --yes removes without asking")
+		}
+	}
+	return pg.Remove(d.dir)
 }
 
 func serve(ctx context.Context, cmd *cobra.Command, db *database, port int) error {
@@ -124,6 +161,10 @@ func serve(ctx context.Context, cmd *cobra.Command, db *database, port int) erro
 	people, err := running.Store.Users(ctx)
 	if err != nil {
 		return errors.Join(err, running.Stop())
+	}
+	if !slices.ContainsFunc(people, func(p store.User) bool { return p.Role == store.Keeper }) {
+		fmt.Fprintf(cmd.OutOrStdout(),
+			"Nobody keeps this workspace yet: ubiquant user NAME --role keeper --data %s\n", db.dir)
 	}
 	for _, p := range people {
 		if p.Role == store.Keeper {
@@ -197,7 +238,7 @@ func exportCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			st, stop, err := db.open(cmd.Context())
+			st, stop, err := db.open(cmd.Context(), false)
 			if err != nil {
 				return err
 			}
@@ -237,12 +278,27 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
 			}
+			bundle, err := assets.Kit()
+			if err != nil {
+				return err
+			}
+			if err := onKit(args[0], w, bundle.Kit); err != nil {
+				return err
+			}
+			if w.Kit.Version != bundle.Kit.Version {
+				fmt.Fprintf(cmd.ErrOrStderr(), "The workspace was made with version %s of the kit; here it is %s.\n",
+					w.Kit.Version, bundle.Kit.Version)
+			}
 			st, stop, err := db.openEmpty(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
-			return server.Seed(cmd.Context(), st, w)
+			if err := server.Seed(cmd.Context(), st, w); err != nil {
+				return err
+			}
+			fmt.Fprintln(cmd.OutOrStdout(), "Imported. Add people with: ubiquant user NAME --role keeper")
+			return nil
 		},
 	}
 	db.flags(c)
@@ -257,7 +313,7 @@ func userCommand() *cobra.Command {
 		Short: "Add or change a person and print a one-time sign-in link",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			st, stop, err := db.open(cmd.Context())
+			st, stop, err := db.open(cmd.Context(), true)
 			if err != nil {
 				return err
 			}
@@ -272,12 +328,16 @@ func userCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "/sign-in#%s\n", token)
+			if at := db.served(); at != "" {
+				fmt.Fprintf(cmd.OutOrStdout(), "%s/sign-in#%s\n", at, token)
+				return nil
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "/sign-in#%s\nNo server runs here; put its address before the link, within an hour.\n", token)
 			return nil
 		},
 	}
 	db.flags(c)
-	c.Flags().StringVar(&role, "role", "builder", "keeper, builder or reader")
+	choice(c, &role, "role", "what the person may do", "builder", "keeper", "reader")
 	c.Flags().StringVar(&full, "full-name", "", "the person's full name")
 	c.Flags().StringVar(&password, "password", "", "password, at least 10 characters; none keeps what is set")
 	return c

@@ -12,7 +12,10 @@ import (
 )
 
 // Location is where an element stands in a text.
-type Location struct{ Line, Column int }
+type Location struct {
+	File         string // beneath the report's source, where that is a folder
+	Line, Column int
+}
 
 // Report is what an audit found, for people and programs.
 type Report struct {
@@ -42,12 +45,20 @@ func (r *Report) Text() string {
 	return b.String()
 }
 
+// file is the path of the file that a place is in.
+func (r *Report) file(at Location) string {
+	if at.File == "" {
+		return r.Source
+	}
+	return strings.TrimSuffix(r.Source, "/") + "/" + at.File
+}
+
 // at says where a finding stands: in the source where that is known.
 func (r *Report) at(f *Finding) (where string, place Location) {
 	where = f.Doc + "#" + f.Element
 	if r.At != nil {
 		if at, ok := r.At(f.Doc, f.Element); ok {
-			return fmt.Sprintf("%s:%d:%d %s", r.Source, at.Line, at.Column, where), at
+			return fmt.Sprintf("%s:%d:%d %s", r.file(at), at.Line, at.Column, where), at
 		}
 	}
 	return where, place
@@ -72,7 +83,7 @@ func (r *Report) CSV() ([]byte, error) {
 				f.Prop,
 				f.Message,
 				f.FixTitle,
-				r.Source,
+				r.file(at),
 				strconv.Itoa(at.Line),
 				strconv.Itoa(at.Column),
 			},
@@ -218,8 +229,9 @@ func (r *Report) SARIF() ([]byte, error) {
 			Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
 		}
 		var loc sarifLocation
-		loc.Physical.Artifact.URI = r.Source
-		if _, at := r.at(&f); at.Line > 0 {
+		_, at := r.at(&f)
+		loc.Physical.Artifact.URI = r.file(at)
+		if at.Line > 0 {
 			loc.Physical.Region = &sarifRegion{at.Line, at.Column}
 		}
 		loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}

@@ -277,6 +277,9 @@ func (w *Workspace) CheckMeta(d *screen.Document, key string) error {
 	if strings.TrimSpace(d.Title) == "" {
 		return fmt.Errorf("a title is needed")
 	}
+	if len(d.Title) > 200 {
+		return fmt.Errorf("the title is longer than 200 letters")
+	}
 	if d.Shell != "" {
 		if shell, ok := w.Doc("shell:" + d.Shell); !ok || shell.Removed {
 			return fmt.Errorf("there is no shell %q", d.Shell)
@@ -288,11 +291,8 @@ func (w *Workspace) CheckMeta(d *screen.Document, key string) error {
 	if d.Kind != screen.ScreenDoc {
 		return nil
 	}
-	if !strings.HasPrefix(d.Route, "/") || strings.ContainsAny(d.Route, " ?#") {
-		return fmt.Errorf(
-			"the route %q cannot be used; accepted: a path that begins with / and has no spaces",
-			d.Route,
-		)
+	if err := CheckRoute(d.Route); err != nil {
+		return err
 	}
 	if !slices.ContainsFunc(w.Apps, func(a App) bool { return a.ID == d.App }) {
 		return fmt.Errorf("there is no application %q", d.App)
@@ -337,6 +337,32 @@ func (w *Workspace) UserOf(d *screen.Document) string {
 	return ""
 }
 
+// CheckRoute says what is wrong with the route of a screen. Routes become addresses,
+// file names and patterns of a router.
+func CheckRoute(route string) error {
+	bad := ""
+	switch {
+	case !strings.HasPrefix(route, "/"):
+		bad = "it does not begin with /"
+	case len(route) > 200:
+		bad = "it is longer than 200 letters"
+	case !routeForm.MatchString(route):
+		bad = "its parts hold letters, digits, dots, dashes and underscores, or are a parameter such as :id"
+	}
+	for _, part := range strings.Split(route, "/") {
+		if part == "." || part == ".." {
+			bad = "it holds " + part
+		}
+	}
+	if bad == "" {
+		return nil
+	}
+	return fmt.Errorf("the route %q cannot be used: %s; accepted: a path such as /beds or /beds/:id", route, bad)
+}
+
+// routeForm is a path without empty parts, but for the root alone.
+var routeForm = regexp.MustCompile(`^/$|^(/(:[A-Za-z][A-Za-z0-9_]*|[\p{L}\p{N}._~-]+))+$`)
+
 // maxElements bounds one document. An edit takes time with the elements beside it.
 const (
 	maxElements = 20_000
@@ -373,8 +399,8 @@ func CheckTree(d *screen.Document, cat kit.Catalog) error {
 			bad = fmt.Errorf("the element id %q is empty or stands twice", e.ID)
 		case !known:
 			bad = fmt.Errorf("the kit has no component %q", e.Type)
-		case e.Name != "" && !screen.ValidName(e.Name):
-			bad = fmt.Errorf("%q cannot be an element's name (%s); accepted: %s", e.Name, e.ID, screen.NameForm)
+		case screen.Misnamed(e) != "":
+			bad = fmt.Errorf("%s", screen.Misnamed(e))
 		case e.Name != "" && names[e.Name]:
 			bad = fmt.Errorf("two elements are called %q", e.Name)
 		}

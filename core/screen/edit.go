@@ -256,8 +256,8 @@ func checkTree(root *Element, e Edit, cat kit.Catalog) error {
 			return false
 		case el.ID == "":
 			err = e.refuse("", "an element has no id")
-		case len(el.ID) > 64:
-			err = e.refuse(el.ID[:16]+"…", "an id has at most 64 characters")
+		case !e.exact && Misnamed(el) != "":
+			err = e.refuse(short(el.ID), "%s", Misnamed(el))
 		case taken[el.ID]:
 			err = e.refuse(el.ID, "the id is taken")
 		}
@@ -355,7 +355,7 @@ func applyDuplicate(root *Element, e Edit, cat kit.Catalog) (*Element, Edit, err
 		if c.Origin != nil && !strings.HasPrefix(c.Origin.File, PiecePrefix) {
 			c.Origin = nil // a copy does not come from that place in code; cut loose it still is
 		}
-		if c.ID == "" {
+		if !ValidID(c.ID) {
 			missing = o.ID
 		}
 		Repoint(&c, e.IDs) // a copy opens its own, not what it was copied from

@@ -47,3 +47,31 @@ func ValidName(s string) bool {
 	}
 	return s != ""
 }
+
+// IDForm says in words what ValidID takes.
+const IDForm = "letters, digits, dots, dashes and underscores, at most 64, the first a letter or digit"
+
+var idForm = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9._-]{0,63}$`)
+
+// ValidID tells whether a text can be the id of an element. Ids stand in addresses, in
+// delivered code and in the keys of what repeats.
+func ValidID(s string) bool { return idForm.MatchString(s) }
+
+// Misnamed says what is wrong with the id or the name of an element; empty for nothing.
+func Misnamed(e *Element) string {
+	switch {
+	case !ValidID(e.ID):
+		return strconv.Quote(short(e.ID)) + " cannot be an element's id; accepted: " + IDForm
+	case e.Name != "" && !ValidName(e.Name):
+		return strconv.Quote(short(e.Name)) + " cannot be an element's name; accepted: " + NameForm
+	}
+	return ""
+}
+
+// short is enough of a text to know it by.
+func short(s string) string {
+	if len(s) > 40 {
+		return s[:40] + "…"
+	}
+	return s
+}

@@ -13,6 +13,7 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/change"
 	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
 	"ubiquant/docs"
@@ -235,7 +236,7 @@ func TestScreensAreRenamedRemovedAndRestored(t *testing.T) {
 	assert.Equal(t, []string{"Attic", "/attic", "ida", "ops"}, []string{d.Title, d.Route, d.Owner, d.App})
 	assert.ErrorContains(t, meta("Attic", "/tickets"), "taken by the screen Work tickets")
 	assert.ErrorContains(t, meta("", "/attic"), "a title is needed")
-	assert.ErrorContains(t, meta("Attic", "attic"), "begins with /")
+	assert.ErrorContains(t, meta("Attic", "attic"), "does not begin with /")
 	_, err := l.Take(
 		change.Change{Title: "gone", Steps: []change.Step{&change.Remove{Doc: "shell:staff"}}},
 	)
@@ -283,6 +284,30 @@ func TestSigningOffKeepsWhatWasFilledIn(t *testing.T) {
 	d, _ = l.W.Doc("screen:extra")
 	assert.Equal(t, d.Revision, d.Signed.Revision)
 	assert.False(t, d.Root.Props[0].Filled)
+}
+
+func TestRoutesAndIdsAreCheckedAtTheDoor(t *testing.T) {
+	for _, route := range []string{
+		"", "beds", "//evil.example", "/a//b", "/a/", "/a/../b", "/a/./b", "/a b", "/a\x00", "/a\n", "/a?b", "/a#b", "/:id(.*)",
+		"/*", "/a/:", "/a\\b", "/%2e%2e", "/" + strings.Repeat("a", 200),
+	} {
+		assert.Error(t, model.CheckRoute(route), "%q", route)
+	}
+	for _, route := range []string{"/", "/beds", "/beds/:id", "/a-b/c_d/e.f", "/Été/:bedId/edit"} {
+		assert.NoError(t, model.CheckRoute(route), "%q", route)
+	}
+	whole := func(parts string) string {
+		return `{"format":"ubiquant.workspace/1","applications":[{"id":"a","name":"A"}],` + parts + `}`
+	}
+	for what, src := range map[string]string{
+		"set":     whole(`"samples":[{"id":"x/../../../out","name":"X","records":{}}]`),
+		"name":    whole(`"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r","type":"stack","name":"x\" onclick=\"y"}}]`),
+		"element": whole(`"screens":[{"id":"s","application":"a","route":"/","root":{"id":"r\u0000","type":"stack"}}]`),
+		"app":     `{"format":"ubiquant.workspace/1","applications":[{"id":"../a","name":"A"}]}`,
+	} {
+		_, err := wsfile.Read([]byte(src))
+		assert.ErrorContains(t, err, "cannot be", what)
+	}
 }
 
 func FuzzRead(f *testing.F) {

@@ -139,6 +139,9 @@ func check(w *model.Workspace, src []byte) error {
 		if err := unique("/applications", a.ID); err != nil || a.ID == "" {
 			return orMissing(err, fmt.Sprintf("/applications/%d", i))
 		}
+		if err := model.CheckID(a.ID); err != nil {
+			return &CheckError{fmt.Sprintf("/applications/%d/id", i), err.Error()}
+		}
 	}
 	counts := map[screen.DocKind]int{}
 	routes := map[string]string{}
@@ -168,6 +171,9 @@ func check(w *model.Workspace, src []byte) error {
 					),
 				}
 			}
+			if why := screen.Misnamed(e); why != "" && dup == nil {
+				dup = &CheckError{where, why}
+			}
 			ids[e.ID] = true
 			if e.Type == "outlet" {
 				outlets++
@@ -194,8 +200,8 @@ func check(w *model.Workspace, src []byte) error {
 			if !slices.ContainsFunc(w.Apps, func(a model.App) bool { return a.ID == d.App }) {
 				return &CheckError{where + "/application", fmt.Sprintf("there is no application %q", d.App)}
 			}
-			if !strings.HasPrefix(d.Route, "/") {
-				return &CheckError{where + "/route", fmt.Sprintf("the route %q does not begin with /", d.Route)}
+			if err := model.CheckRoute(d.Route); err != nil {
+				return &CheckError{where + "/route", err.Error()}
 			}
 			if other, taken := routes[d.App+d.Route]; taken && !d.Removed {
 				return &CheckError{where + "/route", fmt.Sprintf("the route %s is taken by %s", d.Route, other)}
@@ -228,6 +234,9 @@ func check(w *model.Workspace, src []byte) error {
 	}
 	models := w.ModelMap()
 	for i, s := range w.Sets {
+		if err := model.CheckID(s.ID); err != nil {
+			return &CheckError{fmt.Sprintf("/samples/%d/id", i), err.Error()}
+		}
 		for _, id := range slices.Sorted(maps.Keys(s.Records)) {
 			m, ok := models[id]
 			if !ok {
@@ -303,7 +312,7 @@ func Folder(w *model.Workspace) map[string][]byte {
 	for _, d := range w.Docs {
 		var out screen.Writer
 		model.WriteDocument(&out, d)
-		files[string(d.Kind)+"s/"+d.ID+".json"] = pretty(out.B)
+		files[Path(d)] = pretty(out.B)
 	}
 	for i := range w.Sets {
 		var out screen.Writer
@@ -312,6 +321,9 @@ func Folder(w *model.Workspace) map[string][]byte {
 	}
 	return files
 }
+
+// Path is the file of a document in the folder form.
+func Path(d *screen.Document) string { return string(d.Kind) + "s/" + d.ID + ".json" }
 
 // ReadFolder reads what Folder wrote. Documents stand in the order that workspace.json
 // gives, those that it does not name behind them by kind and path. Unknown paths are

@@ -66,6 +66,8 @@ func asProblem(err error) *Problem {
 		p = problem(401, "Not signed in", err.Error())
 	case errors.As(err, &fe):
 		p = problem(fe.Code, fe.Message, "")
+	case store.Away(err):
+		p = problem(503, "The database does not answer", store.Why(err)+"; nothing was changed")
 	default:
 		p = problem(500, "Something went wrong here", "it was logged; nothing was changed")
 	}

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"time"
 
 	"ubiquant/server/store"
@@ -9,10 +10,26 @@ import (
 type none struct{}
 
 type healthOut struct {
-	Status string `json:"status"`
+	Status   string `json:"status"`   // ok, or what is wrong
+	Database string `json:"database"` // ok, or what is wrong
 }
 
-func (s *Server) health(*Call, *none) (*healthOut, error) { return &healthOut{"ok"}, nil }
+// healthWait bounds how long the database may take to answer.
+const healthWait = 2 * time.Second
+
+// health answers 503 where the server serves and its database does not.
+func (s *Server) health(c *Call, _ *none) (*healthOut, error) {
+	ctx, cancel := context.WithTimeout(c.Context(), healthWait)
+	defer cancel()
+	if err := s.Store.Ping(ctx); err != nil {
+		why := store.Why(err)
+		if why == "" {
+			why = "it does not answer"
+		}
+		return nil, problem(503, "The database does not answer", why)
+	}
+	return &healthOut{"ok", "ok"}, nil
+}
 
 type signInIn struct {
 	Name     string `json:"name"`

@@ -7,6 +7,7 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
+	"database/sql"
 	"embed"
 	"encoding/base64"
 	"errors"
@@ -65,9 +66,13 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if _, err := conn.ExecContext(ctx, "SELECT pg_advisory_lock(470214)"); err != nil {
 		return nil, err
 	}
-	err = goose.UpContext(ctx, raw, "migrations")
+	err = notNewer(ctx, raw)
+	if err == nil {
+		err = goose.UpContext(ctx, raw, "migrations")
+	}
 	_, unlock := conn.ExecContext(ctx, "SELECT pg_advisory_unlock(470214)")
 	if err := errors.Join(err, unlock); err != nil {
+		raw.Close()
 		return nil, fmt.Errorf("migrating: %w", err)
 	}
 	origin, _, err := token()
@@ -75,6 +80,35 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		return nil, err
 	}
 	return &Store{db: db, url: url, origin: origin}, nil
+}
+
+// ErrNewer says that a newer version of this program wrote the database.
+var ErrNewer = errors.New("the database was written by a newer Ubiquant; use that, or another --data")
+
+// notNewer refuses a database that knows migrations which this program does not.
+func notNewer(ctx context.Context, db *sql.DB) error {
+	known, err := goose.CollectMigrations("migrations", 0, goose.MaxVersion)
+	if err != nil {
+		return err
+	}
+	last, err := known.Last()
+	if err != nil {
+		return err
+	}
+	at, err := goose.EnsureDBVersionContext(ctx, db)
+	if err == nil && at > last.Version {
+		err = fmt.Errorf("%w (its form is %d, this one knows %d)", ErrNewer, at, last.Version)
+	}
+	return err
+}
+
+// Ping asks whether the database answers.
+func (s *Store) Ping(ctx context.Context) error {
+	raw, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	return raw.PingContext(ctx)
 }
 
 // Close ends the connections.

@@ -73,7 +73,7 @@ func start() {
 			return err
 		}
 		ctx := context.Background()
-		if cluster, err = pg.Start(ctx, dir, true); err != nil {
+		if cluster, err = pg.Start(ctx, pg.Options{Dir: dir, Make: true, Temporary: true}); err != nil {
 			return err
 		}
 		if err = execute("CREATE DATABASE " + template); err != nil {
@@ -92,7 +92,7 @@ func start() {
 
 func execute(sql string) error {
 	ctx := context.Background()
-	conn, err := pgx.Connect(ctx, cluster.URL)
+	conn, err := pgx.Connect(ctx, cluster.Admin)
 	if err != nil {
 		return err
 	}
@@ -103,7 +103,7 @@ func execute(sql string) error {
 
 // named is the address of a database of the cluster.
 func named(name string) string {
-	u, err := url.Parse(cluster.URL)
+	u, err := url.Parse(cluster.Admin)
 	if err != nil {
 		panic(err) // the cluster's own address
 	}
