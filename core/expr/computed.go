@@ -106,17 +106,18 @@ func CheckComputed(models map[string]*sample.Model) error {
 }
 
 // Computed are the lists with the values of computed fields in their records. Where one
-// cannot be computed it is missing. The lists given stay as they are.
+// cannot be computed it is missing, and told: once for each field, with the first record
+// and its reason. The lists given stay as they are.
 func Computed(
 	models map[string]*sample.Model,
 	lists map[string][]sample.Record,
 	today string,
-) map[string][]sample.Record {
+) (out map[string][]sample.Record, missing []Uncomputed) {
 	list, _ := Computations(models)
 	if len(list) == 0 {
-		return lists
+		return lists, nil
 	}
-	out := maps.Clone(lists)
+	out = maps.Clone(lists)
 	mine := map[string]bool{}
 	for _, c := range list {
 		if records := out[c.Model.ID]; len(records) > 0 && !mine[c.Model.ID] {
@@ -128,16 +129,28 @@ func Computed(
 			out[c.Model.ID] = fresh
 		}
 	}
+	budget := NewBudget()
 	for _, c := range list {
-		env := Env{Lists: out, Today: today, Index: &Index{}}
+		env := Env{Lists: out, Today: today, Index: &Index{}, Budget: budget}
+		told := Uncomputed{Model: c.Model.ID, Field: c.Field.Name}
 		for _, r := range out[c.Model.ID] {
 			env.Record = r
-			if v, err := c.Program.Eval(&env); err == nil && v != nil && v != sample.List("") {
+			v, err := c.Program.Eval(&env)
+			if err != nil {
+				if told.Records++; told.Why == nil {
+					told.Record, told.Why = r.ID(), err
+				}
+				continue
+			}
+			if v != nil && v != sample.List("") {
 				r[c.Field.Name] = whole(c.Field, v)
 			}
 		}
+		if told.Why != nil {
+			missing = append(missing, told)
+		}
 	}
-	return out
+	return out, missing
 }
 
 // whole rounds amounts to minor units, half away from zero.

@@ -54,7 +54,8 @@ func TestFieldsAreComputedOfEachOther(t *testing.T) {
 		},
 		"orders": {{"id": "o", "share": 0.5}},
 	}
-	got := expr.Computed(models, kept, "2026-11-26")
+	got, missing := expr.Computed(models, kept, "2026-11-26")
+	assert.NotEmpty(t, missing, "what cannot be computed is told")
 	assert.Equal(t, []sample.Record{
 		{"id": "a", "price": 333.0, "count": 3.0, "order": "o", "total": 999.0, "left": 250.0, "late": true},
 		{"id": "b", "price": 5.0, "late": true},
@@ -63,7 +64,8 @@ func TestFieldsAreComputedOfEachOther(t *testing.T) {
 	assert.Equal(t, 0.25, got["orders"][0]["half"])
 	assert.NotContains(t, kept["items"][0], "total")
 	assert.NotContains(t, kept["orders"][0], "half")
-	assert.Equal(t, got, expr.Computed(models, got, "2026-11-26"), "computed again it is the same")
+	again, _ := expr.Computed(models, got, "2026-11-26")
+	assert.Equal(t, got, again, "computed again it is the same")
 }
 
 // Long lists are looked up, short ones walked; of two records with one id both take the
@@ -161,4 +163,36 @@ func TestTheRuntimeTypeChecks(t *testing.T) {
 	check.Dir = t.TempDir() // so that no settings or types of others count
 	out, err := check.CombinedOutput()
 	require.NoError(t, err, string(out))
+}
+
+// A text that is twice the one before, field after field, is bounded, and it is said where.
+func TestTextsThatDoubleAreBounded(t *testing.T) {
+	m := &sample.Model{ID: "seeds", Name: "Seed", Fields: []sample.Field{{Name: "f0", Type: sample.Text}}}
+	for i := range 200 {
+		m.Fields = append(m.Fields, sample.Field{
+			Name: fmt.Sprintf("f%d", i+1), Type: sample.Text, Compute: fmt.Sprintf("record.f%d + record.f%d", i, i),
+		})
+	}
+	models := map[string]*sample.Model{"seeds": m}
+	require.NoError(t, expr.CheckComputed(models))
+	var records []sample.Record
+	for i := range 2_000 {
+		records = append(records, sample.Record{"id": fmt.Sprintf("s%d", i), "f0": strings.Repeat("x", 50)})
+	}
+	out, missing := expr.Computed(models, map[string][]sample.Record{"seeds": records}, "2026-11-28")
+	total := 0
+	for _, r := range out["seeds"] {
+		for _, v := range r {
+			text, _ := v.(string)
+			total += len(text)
+			assert.LessOrEqual(t, len(text), 100_000)
+		}
+	}
+	assert.Less(t, total, 70<<20)
+	require.NotEmpty(t, missing)
+	assert.Equal(t, "seeds", missing[0].Model)
+	assert.Positive(t, missing[0].Records)
+	assert.ErrorContains(t, missing[0].Why, "longer than 64 MB")
+	_, missing = expr.Computed(models, map[string][]sample.Record{"seeds": records[:1]}, "2026-11-28")
+	assert.ErrorContains(t, missing[0].Why, "accepted: up to 100000 bytes")
 }

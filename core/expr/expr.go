@@ -83,6 +83,9 @@ type Env struct {
 	// Count tells how many records a named repeat has, whatever page is shown, and on
 	// how many pages they stand.
 	Count func(repeat string) (records, pages int, err error)
+	// Budget bounds the work; it is shared by what is computed together. Without one only
+	// the length of each text is bounded.
+	Budget *Budget
 }
 
 // Program is a checked expression.
@@ -537,6 +540,9 @@ func (c *compiler) amount(n *node) error {
 func (p *Program) Eval(env *Env) (any, error) { return p.eval(p.root, env) }
 
 func (p *Program) eval(n *node, env *Env) (any, error) {
+	if err := env.Budget.step(0); err != nil {
+		return nil, &Error{p.Source, n.offset, err.Error()}
+	}
 	switch n.op {
 	case "lit":
 		return n.value, nil
@@ -607,6 +613,17 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 		}
 		args[i] = v
 	}
+	v, err := p.call(n, args, env)
+	if err == nil {
+		if over := env.Budget.made(v); over != nil {
+			return nil, &Error{p.Source, n.offset, over.Error()}
+		}
+	}
+	return v, err
+}
+
+// call applies an operator or a function to its values.
+func (p *Program) call(n *node, args []any, env *Env) (any, error) {
 	switch n.op {
 	case operators.Equals:
 		return equal(args[0], args[1]), nil
@@ -627,6 +644,9 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 	case "findAll":
 		list, _ := args[0].([]sample.Record)
 		ids, _ := args[1].(sample.List)
+		if err := env.Budget.step(len(ids.Items())); err != nil {
+			return nil, &Error{p.Source, n.offset, err.Error()}
+		}
 		var out []sample.Record
 		for _, id := range ids.Items() {
 			if r := env.Index.find(list, id); r != nil {

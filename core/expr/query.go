@@ -149,12 +149,12 @@ func RunQuery(
 		row     sample.Record
 		members []sample.Record
 	}
-	index := &Index{}
+	index, budget := &Index{}, NewBudget()
 	var groups []*group
 	byID := map[string]*group{}
 	for _, r := range lists[q.From] {
 		if where != nil {
-			keep, err := where.Eval(&Env{Record: r, Lists: lists, Today: today, Index: index})
+			keep, err := where.Eval(&Env{Record: r, Lists: lists, Today: today, Index: index, Budget: budget})
 			if err != nil {
 				return nil, fmt.Errorf("the query %s, where, at %s: %w", q.ID, r.ID(), err)
 			}

@@ -4,7 +4,6 @@
 package live
 
 import (
-	"fmt"
 	"runtime"
 	"slices"
 	"strings"
@@ -38,7 +37,8 @@ type Live struct {
 	models  map[string]*sample.Model
 	cache   *resolve.Cache
 	history map[string][]pastStep
-	sets    map[string]*sample.Set
+	sets    *sampleSets
+	scene   *Scene // as of the last change; nil where it is to be made
 }
 
 type pastStep struct {
@@ -118,7 +118,7 @@ func (l *Live) dress(bare *kit.Kit) {
 func (l *Live) context() {
 	l.models = l.W.Lists()
 	l.cache = resolve.NewCache()
-	l.sets = nil
+	l.sets = &sampleSets{}
 	l.Engine.Sourced = l.W.Sourced()
 	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
 }
@@ -196,6 +196,7 @@ func (l *Live) Take(c change.Change) (change.Taken, error) {
 // server can store the change first.
 func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 	l.W = next
+	l.scene = nil
 	pieces := false
 	for doc, edits := range t.Edits {
 		d, ok := next.Doc(doc)
@@ -227,7 +228,7 @@ func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 	case all:
 		l.context()
 	case t.Wrote(model.Samples):
-		l.sets = nil
+		l.sets = &sampleSets{}
 	}
 	for _, doc := range t.Docs {
 		if d, ok := next.Doc(doc); ok {
@@ -256,6 +257,58 @@ var (
 		model.RuleSettings,
 	}, dressing...)
 )
+
+// SetToday tells what day it is, YYYY-MM-DD; what is computed of it is made anew.
+func (l *Live) SetToday(today string) {
+	if l.Today != today {
+		l.Today = today
+		l.sets, l.scene = &sampleSets{}, nil
+	}
+}
+
+// Scene is what screens look like now. It stays so.
+func (l *Live) Scene() *Scene {
+	if l.scene == nil {
+		// Kit and catalog change in place here, for those who hold on to them.
+		k := *l.Kit
+		l.scene = &Scene{
+			W: l.W, Kit: &k, Cat: l.Cat.On(&k), Today: l.Today, models: l.models, cache: l.cache, sets: l.sets,
+		}
+	}
+	return l.scene
+}
+
+// Resolve computes the concrete tree of a document in its shell.
+func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, error) {
+	return l.Scene().Resolve(doc, v)
+}
+
+// ResolveTree is Resolve with another tree in place of the document's own.
+func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
+	return l.Scene().ResolveTree(d, root, v)
+}
+
+// Page renders a document.
+func (l *Live) Page(doc string, v View) (render.Page, []resolve.Problem, error) {
+	return l.Scene().Page(doc, v)
+}
+
+// SampleSet is a sample set by its id; see Scene.
+func (l *Live) SampleSet(id string) *sample.Set { return l.Scene().SampleSet(id) }
+
+// Sets lists all sample sets, those kept first.
+func (l *Live) Sets() []sample.Set { return l.Scene().Sets() }
+
+// Models are the models by id together with what the queries give.
+func (l *Live) Models() map[string]*sample.Model { return l.models }
+
+// Piece finds a piece; nil where there is none.
+func (l *Live) Piece(id string) *screen.Document { return l.Scene().Piece(id) }
+
+// DeliverInput gathers what a delivery of screens is made of; see Scene.
+func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	return l.Scene().DeliverInput(app, ids, kitFiles)
+}
 
 // Words names a spot.
 func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
@@ -345,126 +398,6 @@ func (l *Live) standing() map[string]bool {
 	return out
 }
 
-// View says how a screen is looked at.
-type View struct {
-	Set     string // sample set; empty is the usual one
-	NoShell bool
-	State   string // of the document; empty is the usual one
-	// Controls is what the screen's controls hold, by name; see resolve.Input.
-	Controls map[string]any
-	Whole    bool // all that controls can bring, see resolve.Input
-	// Live is what the sources gave, by model; nil shows a sample set.
-	Live map[string]Fetched
-}
-
-// Resolve computes the concrete tree of a document in its shell.
-func (l *Live) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, error) {
-	d, ok := l.W.Doc(doc)
-	if !ok {
-		return nil, nil, fmt.Errorf("there is no %s", doc)
-	}
-	root, lost := screen.In(d, v.State, l.Cat)
-	n, problems := l.ResolveTree(d, root, v)
-	for _, err := range lost {
-		problems = append(
-			problems,
-			resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()},
-		)
-	}
-	return n, problems, nil
-}
-
-// ResolveTree is Resolve with another tree in place of the document's own.
-func (l *Live) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
-	if s, ok := d.State(v.State); ok && v.Set == "" {
-		v.Set = s.Set
-	}
-	in := resolve.Input{
-		Screen:   root,
-		Route:    d.Route,
-		Catalog:  l.Cat,
-		Piece:    l.Piece,
-		Models:   l.models,
-		Today:    l.Today,
-		Cache:    l.cache,
-		Set:      l.set(v.Set),
-		Controls: v.Controls,
-		Whole:    v.Whole,
-		Sourced:  l.W.Sourced(),
-		Asked:    l.W.Asked(),
-	}
-	if v.Live != nil {
-		in.Set, in.Sources = l.liveSet(v.Live)
-	}
-	if !v.NoShell {
-		for _, shell := range l.W.Shells(d) {
-			in.Shells = append(in.Shells, shell.Root)
-		}
-	}
-	return resolve.Resolve(in)
-}
-
-func (l *Live) set(id string) *sample.Set {
-	if l.sets == nil {
-		l.sets = map[string]*sample.Set{}
-		for _, s := range l.W.AllSets() {
-			s = l.W.Queried(s, l.Today)
-			l.sets[s.ID] = &s
-		}
-		if len(l.W.Sets) > 0 {
-			l.sets[""] = l.sets[l.W.Sets[0].ID]
-		}
-	}
-	if _, own := l.sets[manySet]; id == manySet && !own {
-		// Made when it is first looked at; a field that cannot be made leaves it empty.
-		many, _ := sample.Many(l.W.Models, ManyRecords, l.Today)
-		many = l.W.Queried(many, l.Today)
-		l.sets[manySet] = &many
-	}
-	return l.sets[id]
-}
-
-const (
-	manySet = "many"
-	// ManyRecords is how many records of each model the set many has.
-	ManyRecords = 500
-)
-
-// SampleSet is a sample set by its id, kept or made by itself; the empty id is the
-// usual one. nil where there is none.
-func (l *Live) SampleSet(id string) *sample.Set { return l.set(id) }
-
-// Sets lists all sample sets, those kept first. That of many records is without them:
-// they are made when SampleSet is asked for it.
-func (l *Live) Sets() []sample.Set {
-	out := l.W.AllSets()
-	if !slices.ContainsFunc(out, func(s sample.Set) bool { return s.ID == manySet }) {
-		out = append(out, sample.Set{ID: manySet, Name: "Many"})
-	}
-	return out
-}
-
-// Models are the models by id together with what the queries give.
-func (l *Live) Models() map[string]*sample.Model { return l.models }
-
-// Piece finds a piece; nil where there is none.
-func (l *Live) Piece(id string) *screen.Document {
-	d, ok := l.W.Doc("piece:" + id)
-	if !ok {
-		return nil
-	}
-	return d
-}
-
-// Page renders a document.
-func (l *Live) Page(doc string, v View) (render.Page, []resolve.Problem, error) {
-	n, problems, err := l.Resolve(doc, v)
-	if err != nil {
-		return render.Page{}, nil, err
-	}
-	return render.HTML(l.Kit, n), problems, nil
-}
-
 // Line brings strays and findings into line: the edits that repair them, one
 // step a document.
 func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string) change.Change {
@@ -541,80 +474,6 @@ func (l *Live) Where(sel *screen.Selector, found func(d *screen.Document, e *scr
 			found(d.Document, e)
 		}
 	}
-}
-
-// DeliverInput gathers what a delivery of screens is made of; no ids means all
-// screens of the application.
-func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
-	queries := map[string]*sample.Query{}
-	for i := range l.W.Queries {
-		queries[l.W.Queries[i].ID] = &l.W.Queries[i]
-	}
-	sources := map[string]*sample.Source{}
-	for i := range l.W.Sources {
-		sources[l.W.Sources[i].Model] = &l.W.Sources[i]
-	}
-	in := deliver.Input{
-		Name:     app,
-		Queries:  queries,
-		Sources:  sources,
-		Bases:    l.W.Bases,
-		Shells:   map[string]*screen.Document{},
-		Pieces:   map[string]*screen.Document{},
-		Models:   l.models,
-		Set:      l.set(""),
-		Kit:      l.Kit,
-		Cat:      l.Cat,
-		KitFiles: kitFiles,
-		Today:    l.Today,
-		Fonts:    l.W.Own.Fonts,
-	}
-	for _, t := range l.W.Own.Themes {
-		in.Themes = append(in.Themes, t.ID)
-	}
-	for _, a := range l.W.Apps {
-		if a.ID == app || app == "" {
-			app, in.Name = a.ID, a.Name
-			break
-		}
-	}
-	if in.Set == nil {
-		in.Set = &sample.Set{}
-	}
-	for _, d := range l.W.Docs {
-		if d.Removed {
-			continue
-		}
-		switch d.Kind {
-		case screen.PieceDoc:
-			in.Pieces[d.ID] = d
-		case screen.ScreenDoc:
-			if d.App == app && (len(ids) == 0 || slices.Contains(ids, d.ID)) {
-				in.Screens = append(in.Screens, d)
-				for _, shell := range l.W.Shells(d) {
-					in.Shells[shell.ID] = shell
-				}
-			}
-		}
-	}
-	for _, id := range ids {
-		if !slices.ContainsFunc(in.Screens, func(d *screen.Document) bool { return d.ID == id }) {
-			return in, fmt.Errorf("there is no screen %q in the application %q", id, app)
-		}
-	}
-	if len(in.Screens) == 0 {
-		return in, fmt.Errorf("the application %q has no screens", app)
-	}
-	in.Page = func(d *screen.Document, state string) string {
-		root, _ := screen.In(d, state, l.Cat)
-		n, _ := l.ResolveTree(d, root, View{State: state, Whole: true})
-		return render.HTML(l.Kit, n).HTML
-	}
-	in.Root = func(d *screen.Document, state string) *screen.Element {
-		root, _ := screen.In(d, state, l.Cat)
-		return root
-	}
-	return in, nil
 }
 
 // usesPiece tells whether a document holds a use of a piece, or a copy cut loose.

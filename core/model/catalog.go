@@ -51,6 +51,9 @@ func (c *Catalog) Candidates() []*kit.Component {
 // catalog.
 func (c *Catalog) Renew(w *Workspace) { c.pieces = NewCatalog(c.Kit, w).pieces }
 
+// On is the catalog as it is now, on a copy of its kit; it stays so.
+func (c *Catalog) On(k *kit.Kit) *Catalog { return &Catalog{k, c.pieces} }
+
 // NewCatalog makes the catalog of a workspace on a kit.
 func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
 	c := &Catalog{Kit: k, pieces: map[string]*kit.Component{}}

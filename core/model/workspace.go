@@ -135,7 +135,7 @@ func (w *Workspace) Lists() map[string]*sample.Model {
 // Queried is a set with what is computed in its records, and those of the queries beside
 // its own.
 func (w *Workspace) Queried(s sample.Set, today string) sample.Set {
-	s.Records = expr.Computed(w.ModelMap(), s.Records, today)
+	s.Records, _ = expr.Computed(w.ModelMap(), s.Records, today) // told where the records are looked at
 	if len(w.Queries) == 0 {
 		return s
 	}

@@ -107,6 +107,7 @@ type resolver struct {
 	counting map[string]bool
 	counts   map[string][]sample.Record // what passes, by the repeat's name
 	index    expr.Index
+	budget   *expr.Budget
 }
 
 // scope is what is around an element while it resolves.
@@ -132,7 +133,7 @@ func newResolver(in Input) *resolver {
 	}
 	names := NamesOf(in.Screen, in.Catalog)
 	names.Follow(in.Asked)
-	return &resolver{Input: in, names: names, counting: map[string]bool{}, counts: map[string][]sample.Record{}}
+	return &resolver{Input: in, names: names, counting: map[string]bool{}, counts: map[string][]sample.Record{}, budget: expr.NewBudget()}
 }
 
 // Resolve computes the concrete tree of a screen in its shell.
@@ -259,6 +260,21 @@ func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
 	return c.program, c.err
 }
 
+// weigh counts the texts of a node: few long ones, repeated often, are a large page.
+func (r *resolver) weigh(n *Node) error {
+	if err := r.budget.Text(n.Text); err != nil {
+		return err
+	}
+	for _, p := range n.Props {
+		if text, ok := p.Value.(string); ok {
+			if err := r.budget.Text(text); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
 func (r *resolver) eval(source string, sc scope) (any, error) {
 	p, err := r.compile(source, sc)
 	if err != nil {
@@ -271,6 +287,7 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 		Today:   r.Today,
 		Sources: r.Sources,
 		Index:   &r.index,
+		Budget:  r.budget,
 	}
 	if p.Speaks() {
 		env.Controls, env.Count = r.held(), r.count
@@ -467,6 +484,10 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
 			n.Props = append(n.Props, Prop{p.Name, v})
 		}
+	}
+	if err := r.weigh(n); err != nil {
+		r.report(e, sc, nil, err.Error())
+		return nil
 	}
 	if sc.doc == "" && e.Name != "" && r.names.Spoken {
 		if c, ok := r.names.Controls[Identifier(e.Name)]; ok && c.Element.ID == e.ID {

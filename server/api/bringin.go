@@ -53,7 +53,7 @@ func (s *Server) bringIn(c *Call, in *bringIn) (*bringOut, error) {
 			Props:    []screen.Prop{{Name: "padding", Value: screen.Lit("3")}},
 			Children: res.Roots,
 		}
-		out.Page = pageOf(l, &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}, root, live.View{})
+		out.Page = pageOf(l.Scene(), &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}, root, live.View{})
 		return nil
 	})
 	return out, err

@@ -406,8 +406,8 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
-			ld.Before = partOf(l, d, taken.Before[step.Doc], ld.Elements)
-			ld.After = partOf(l, next, next.Root, ld.Elements)
+			ld.Before = partOf(l.Scene(), d, taken.Before[step.Doc], ld.Elements)
+			ld.After = partOf(l.Scene(), next, next.Root, ld.Elements)
 			out.Docs = append(out.Docs, ld)
 		}
 		return nil
@@ -417,7 +417,7 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 
 // partOf renders the smallest part of a document that holds all of some elements,
 // with what is around it where that is little.
-func partOf(l *live.Live, d *screen.Document, root *screen.Element, elements []string) Page {
+func partOf(l *live.Scene, d *screen.Document, root *screen.Element, elements []string) Page {
 	n, _ := l.ResolveTree(d, root, live.View{NoShell: true})
 	part := holding(n, elements)
 	p := render.HTML(l.Kit, inRoom(l, part))

@@ -96,6 +96,7 @@ func (s *Server) log(
 	build func(l *live.Live, out *changeOut) (change.Change, error),
 ) (*changeOut, error) {
 	out := &changeOut{Patches: []render.Patch{}, Lost: []change.Lost{}}
+	var drawing *redrawn
 	view, _, err := s.live(c.Context(), in.View, live.View{Set: in.Set, State: in.State})
 	if err != nil {
 		return nil, err
@@ -108,37 +109,63 @@ func (s *Server) log(
 		out.Seq, out.Docs = o.Seq, o.Taken.Docs
 		out.Counts = l.Counts()
 		s.Hub.Tell(stream.Event{Seq: o.Seq, Docs: o.Taken.Docs, Author: c.User.Name, Client: in.Client})
-		d, ok := l.W.Doc(in.View)
-		if in.View == "" || !ok {
-			return nil
+		if d, ok := l.W.Doc(in.View); ok {
+			drawing = &redrawn{scene: l.Scene(), d: d, taken: o.Taken, view: view}
+			drawing.look(l, in, out)
 		}
-		whole := in.State != "" // a state is drawn anew; the one seen may be no more
-		if _, known := d.State(in.State); !known {
-			in.State = ""
-		}
-		before, changed := o.Taken.Before[in.View]
-		if !changed || whole || in.Known != d.Revision-len(o.Taken.Edits[in.View]) {
-			before = nil
-		}
-		out.View = docView(l, d, in.State, before, o.Seq)
-		view.State = in.State // it may be no more
-		// What is around it may have changed with it, unless it was edited alone.
-		if before != nil && len(o.Taken.Docs) == 1 && len(o.Taken.Edits[in.View]) > 0 {
-			from, _ := l.ResolveTree(d, before, view)
-			to, _ := l.ResolveTree(d, d.Root, view) // what fails stands in the view's findings
-			if patches, ok := render.Diff(l.Kit, from, to); ok {
-				if patches != nil {
-					out.Patches = patches
-				}
-				return nil
-			}
-		}
-		root, _ := screen.In(d, in.State, l.Cat)
-		p := pageOf(l, d, root, view)
-		out.Page = &p
 		return nil
 	})
-	return out, refused(err)
+	if err != nil {
+		return nil, refused(err)
+	}
+	if drawing != nil { // others may go on meanwhile
+		drawing.draw(out)
+	}
+	return out, nil
+}
+
+// redrawn is a document that a change may have changed, for the window that looks at it.
+type redrawn struct {
+	scene  *live.Scene
+	d      *screen.Document
+	taken  change.Taken
+	view   live.View
+	before *screen.Element // what the window shows; nil where it needs the whole
+}
+
+// look tells what is known of the document: its tree, as far as it differs, and what is
+// found in it.
+func (r *redrawn) look(l *live.Live, in *changeIn, out *changeOut) {
+	key := r.d.Address()
+	state := in.State
+	if _, known := r.d.State(state); !known {
+		state = "" // it may be no more
+	}
+	before, changed := r.taken.Before[key]
+	// A state is drawn anew, and so is what the window does not know.
+	if changed && in.State == "" && in.Known == r.d.Revision-len(r.taken.Edits[key]) {
+		r.before = before
+	}
+	r.view.State = state
+	out.View = docView(l, r.d, state, r.before, out.Seq)
+}
+
+// draw makes the patches of the picture, or the whole page where they do not do.
+func (r *redrawn) draw(out *changeOut) {
+	// What is around it may have changed with it, unless it was edited alone.
+	if r.before != nil && len(r.taken.Docs) == 1 && len(r.taken.Edits[r.d.Address()]) > 0 {
+		from, _ := r.scene.ResolveTree(r.d, r.before, r.view)
+		to, _ := r.scene.ResolveTree(r.d, r.d.Root, r.view) // what fails stands in the view's findings
+		if patches, ok := render.Diff(r.scene.Kit, from, to); ok {
+			if patches != nil {
+				out.Patches = patches
+			}
+			return
+		}
+	}
+	root, _ := screen.In(r.d, r.view.State, r.scene.Cat)
+	p := pageOf(r.scene, r.d, root, r.view)
+	out.Page = &p
 }
 
 // refused tells what the core refuses, which is the caller's to mend, from a failure here.

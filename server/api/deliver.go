@@ -56,7 +56,7 @@ func (s *Server) files(c fiber.Ctx, in *deliverIn) ([]deliver.File, error) {
 		return nil, missing("target " + in.Target)
 	}
 	var files []deliver.File
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		input, err := l.DeliverInput(in.App, in.Screens, s.Bundle.Files)
 		if err != nil {
 			return bad("%s", err)
@@ -119,7 +119,7 @@ func sendZip(c fiber.Ctx, name string, files []deliver.File) error {
 // export sends the workspace as one file.
 func (s *Server) export(c fiber.Ctx) error {
 	var out []byte
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		out = wsfile.Write(l.W)
 		return nil
 	})

@@ -360,7 +360,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 			return nil, err
 		}
 	}
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		for _, key := range in.Docs {
 			d, ok := l.W.Doc(key)
 			if !ok {
@@ -376,7 +376,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 	return out, err
 }
 
-func pageOf(l *live.Live, d *screen.Document, root *screen.Element, v live.View) Page {
+func pageOf(l *live.Scene, d *screen.Document, root *screen.Element, v live.View) Page {
 	n, problems := l.ResolveTree(d, root, v)
 	p := render.HTML(l.Kit, n)
 	return Page{
@@ -405,7 +405,7 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 		return nil, bad("at most %d parts are rendered at once", maxTiles)
 	}
 	out := &pagesOut{Pages: []Page{}}
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		trees := map[string]*resolve.Node{}
 		for _, item := range in.Items {
 			key := item.Doc + "#" + item.Element
@@ -431,7 +431,7 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 }
 
 // inRoom puts a part into a section, so that it does not stick to a tile's edge.
-func inRoom(l *live.Live, part *resolve.Node) *resolve.Node {
+func inRoom(l *live.Scene, part *resolve.Node) *resolve.Node {
 	section, ok := l.Cat.Component("section")
 	if !ok || part.Type == "section" {
 		return part
@@ -500,7 +500,7 @@ func (s *Server) renderTrees(c *Call, in *treesIn) (*pagesOut, error) {
 		}
 	}
 	out := &pagesOut{Pages: []Page{}}
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		for _, root := range roots {
 			d := &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}
 			out.Pages = append(out.Pages, pageOf(l, d, root, live.View{}))

@@ -53,7 +53,7 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	err = s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err = s.onScene(c.Context(), func(l *live.Scene) error {
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)

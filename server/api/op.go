@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -16,6 +17,7 @@ import (
 
 	"ubiquant/core/change"
 	"ubiquant/core/jsonread"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
 	"ubiquant/server/store"
 )
@@ -217,6 +219,15 @@ func (s *Server) Spec() ([]byte, error) {
 		}
 	}
 	return json.MarshalIndent(r.Spec, "", " ")
+}
+
+// onScene gives fn what screens look like now. It holds nobody up, however long it takes.
+func (s *Server) onScene(ctx context.Context, fn func(l *live.Scene) error) error {
+	scene, _, err := s.Live.Scene(ctx)
+	if err != nil {
+		return err
+	}
+	return fn(scene)
 }
 
 // Routes lists the operations, for tests that go over all of them.

@@ -68,7 +68,7 @@ func (s *Server) past(c *Call, in *pastIn) (*pastOut, error) {
 			}
 			return title
 		})
-		out.Before, out.After = pageOf(l, was, was.Root, live.View{}), pageOf(l, is, is.Root, live.View{})
+		out.Before, out.After = pageOf(l.Scene(), was, was.Root, live.View{}), pageOf(l.Scene(), is, is.Root, live.View{})
 		return nil
 	})
 	return out, err

@@ -2,6 +2,7 @@ package api
 
 import (
 	"encoding/json"
+	"fmt"
 	"maps"
 	"slices"
 	"strconv"
@@ -436,8 +437,17 @@ func (s *Server) generate(c *Call, in *generateIn) (*recordsOut, error) {
 			lists = map[string][]sample.Record{}
 		}
 		lists[m.ID] = out.Records
-		out.Records = expr.Computed(l.W.ModelMap(), lists, l.Today)[m.ID]
+		computed, missing := expr.Computed(l.W.ModelMap(), lists, l.Today)
+		out.Records = computed[m.ID]
 		out.Problems = m.CheckAll(out.Records, exists(set))
+		for _, u := range missing {
+			if u.Model == m.ID {
+				out.Problems = append(out.Problems, sample.CellError{
+					Record: u.Record, Field: u.Field,
+					Reason: fmt.Sprintf("%d records have no value: %s", u.Records, u.Why),
+				})
+			}
+		}
 		return nil
 	})
 	return out, err

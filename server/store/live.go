@@ -97,8 +97,20 @@ func (l *Live) Read(ctx context.Context, fn func(w *live.Live, seq int64) error)
 			return err
 		}
 	}
-	l.live.Today = l.today()
+	l.live.SetToday(l.today())
 	return fn(l.live, l.seq)
+}
+
+// Scene is what screens look like, up to date with all that was heard of. It stays as it
+// is, and is used without holding anybody up.
+func (l *Live) Scene(ctx context.Context) (*live.Scene, int64, error) {
+	var out *live.Scene
+	var at int64
+	err := l.Read(ctx, func(w *live.Live, seq int64) error {
+		out, at = w.Scene(), seq
+		return nil
+	})
+	return out, at, err
 }
 
 // Heard notes that another process reached a sequence number.
@@ -147,7 +159,7 @@ func (l *Live) Take(
 ) error {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	l.live.Today = l.today()
+	l.live.SetToday(l.today())
 	var o Outcome
 	var next *model.Workspace
 	err := l.store.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {

@@ -1,0 +1,246 @@
+package live
+
+import (
+	"fmt"
+	"slices"
+	"sync"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/kit"
+	"ubiquant/core/model"
+	"ubiquant/core/render"
+	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+)
+
+// Scene is what screens look like at one moment: a value that stays as it is while changes
+// are taken, and may be used by many at once. What takes long (a page, a delivery) is made
+// of it, so that nobody waits for another's rendering.
+type Scene struct {
+	W      *model.Workspace
+	Kit    *kit.Kit
+	Cat    *model.Catalog
+	Today  string
+	models map[string]*sample.Model
+	cache  *resolve.Cache
+	sets   *sampleSets
+}
+
+// sampleSets are the sample sets with what is computed in them, made when they are first
+// asked for.
+type sampleSets struct {
+	mu   sync.Mutex
+	byID map[string]*sample.Set
+}
+
+const (
+	manySet = "many"
+	// ManyRecords is how many records of each model the set many has.
+	ManyRecords = 500
+)
+
+// View says how a screen is looked at.
+type View struct {
+	Set     string // sample set; empty is the usual one
+	NoShell bool
+	State   string // of the document; empty is the usual one
+	// Controls is what the screen's controls hold, by name; see resolve.Input.
+	Controls map[string]any
+	Whole    bool // all that controls can bring, see resolve.Input
+	// Live is what the sources gave, by model; nil shows a sample set.
+	Live map[string]Fetched
+}
+
+// Resolve computes the concrete tree of a document in its shell.
+func (s *Scene) Resolve(doc string, v View) (*resolve.Node, []resolve.Problem, error) {
+	d, ok := s.W.Doc(doc)
+	if !ok {
+		return nil, nil, fmt.Errorf("there is no %s", doc)
+	}
+	root, lost := screen.In(d, v.State, s.Cat)
+	n, problems := s.ResolveTree(d, root, v)
+	for _, err := range lost {
+		problems = append(
+			problems,
+			resolve.Problem{Element: d.Root.ID, Message: "the state " + v.State + ": " + err.Error()},
+		)
+	}
+	return n, problems, nil
+}
+
+// ResolveTree is Resolve with another tree in place of the document's own.
+func (s *Scene) ResolveTree(d *screen.Document, root *screen.Element, v View) (*resolve.Node, []resolve.Problem) {
+	if state, ok := d.State(v.State); ok && v.Set == "" {
+		v.Set = state.Set
+	}
+	in := resolve.Input{
+		Screen:   root,
+		Route:    d.Route,
+		Catalog:  s.Cat,
+		Piece:    s.Piece,
+		Models:   s.models,
+		Today:    s.Today,
+		Cache:    s.cache,
+		Set:      s.SampleSet(v.Set),
+		Controls: v.Controls,
+		Whole:    v.Whole,
+		Sourced:  s.W.Sourced(),
+		Asked:    s.W.Asked(),
+	}
+	if v.Live != nil {
+		in.Set, in.Sources = s.liveSet(v.Live)
+	}
+	if !v.NoShell {
+		for _, shell := range s.W.Shells(d) {
+			in.Shells = append(in.Shells, shell.Root)
+		}
+	}
+	return resolve.Resolve(in)
+}
+
+// SampleSet is a sample set by its id, kept or made by itself; the empty id is the
+// usual one. nil where there is none.
+func (s *Scene) SampleSet(id string) *sample.Set {
+	s.sets.mu.Lock()
+	defer s.sets.mu.Unlock()
+	byID := s.sets.byID
+	if byID == nil {
+		byID = map[string]*sample.Set{}
+		s.sets.byID = byID
+		for _, set := range s.W.AllSets() {
+			set = s.W.Queried(set, s.Today)
+			byID[set.ID] = &set
+		}
+		if len(s.W.Sets) > 0 {
+			byID[""] = byID[s.W.Sets[0].ID]
+		}
+	}
+	if _, own := byID[manySet]; id == manySet && !own {
+		// Made when it is first looked at; a field that cannot be made leaves it empty.
+		many, _ := sample.Many(s.W.Models, ManyRecords, s.Today)
+		many = s.W.Queried(many, s.Today)
+		byID[manySet] = &many
+	}
+	return byID[id]
+}
+
+// Sets lists all sample sets, those kept first. That of many records is without them:
+// they are made when SampleSet is asked for it.
+func (s *Scene) Sets() []sample.Set {
+	out := s.W.AllSets()
+	if !slices.ContainsFunc(out, func(o sample.Set) bool { return o.ID == manySet }) {
+		out = append(out, sample.Set{ID: manySet, Name: "Many"})
+	}
+	return out
+}
+
+// Models are the models by id together with what the queries give.
+func (s *Scene) Models() map[string]*sample.Model { return s.models }
+
+// Piece finds a piece; nil where there is none.
+func (s *Scene) Piece(id string) *screen.Document {
+	d, ok := s.W.Doc("piece:" + id)
+	if !ok {
+		return nil
+	}
+	return d
+}
+
+// Page renders a document.
+func (s *Scene) Page(doc string, v View) (render.Page, []resolve.Problem, error) {
+	n, problems, err := s.Resolve(doc, v)
+	if err != nil {
+		return render.Page{}, nil, err
+	}
+	return render.HTML(s.Kit, n), problems, nil
+}
+
+// DeliverInput gathers what a delivery of screens is made of; no ids means all
+// screens of the application.
+func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	queries := map[string]*sample.Query{}
+	for i := range s.W.Queries {
+		queries[s.W.Queries[i].ID] = &s.W.Queries[i]
+	}
+	sources := map[string]*sample.Source{}
+	for i := range s.W.Sources {
+		sources[s.W.Sources[i].Model] = &s.W.Sources[i]
+	}
+	in := deliver.Input{
+		Name:     app,
+		Queries:  queries,
+		Sources:  sources,
+		Bases:    s.W.Bases,
+		Shells:   map[string]*screen.Document{},
+		Pieces:   map[string]*screen.Document{},
+		Models:   s.models,
+		Set:      s.SampleSet(""),
+		Kit:      s.Kit,
+		Cat:      s.Cat,
+		KitFiles: kitFiles,
+		Today:    s.Today,
+		Fonts:    s.W.Own.Fonts,
+	}
+	for _, t := range s.W.Own.Themes {
+		in.Themes = append(in.Themes, t.ID)
+	}
+	for _, a := range s.W.Apps {
+		if a.ID == app || app == "" {
+			app, in.Name = a.ID, a.Name
+			break
+		}
+	}
+	if in.Set == nil {
+		in.Set = &sample.Set{}
+	}
+	for _, d := range s.W.Docs {
+		if d.Removed {
+			continue
+		}
+		switch d.Kind {
+		case screen.PieceDoc:
+			in.Pieces[d.ID] = d
+		case screen.ScreenDoc:
+			if d.App == app && (len(ids) == 0 || slices.Contains(ids, d.ID)) {
+				in.Screens = append(in.Screens, d)
+				for _, shell := range s.W.Shells(d) {
+					in.Shells[shell.ID] = shell
+				}
+			}
+		}
+	}
+	for _, id := range ids {
+		if !slices.ContainsFunc(in.Screens, func(d *screen.Document) bool { return d.ID == id }) {
+			return in, fmt.Errorf("there is no screen %q in the application %q", id, app)
+		}
+	}
+	if len(in.Screens) == 0 {
+		return in, fmt.Errorf("the application %q has no screens", app)
+	}
+	in.Page = func(d *screen.Document, state string) string {
+		root, _ := screen.In(d, state, s.Cat)
+		n, _ := s.ResolveTree(d, root, View{State: state, Whole: true})
+		return render.HTML(s.Kit, n).HTML
+	}
+	in.Root = func(d *screen.Document, state string) *screen.Element {
+		root, _ := screen.In(d, state, s.Cat)
+		return root
+	}
+	return in, nil
+}
+
+// liveSet is the usual set with what sources gave in place of their models' records.
+func (s *Scene) liveSet(given map[string]Fetched) (*sample.Set, map[string]string) {
+	usual := sample.Set{ID: "live", Name: "Live"}
+	if len(s.W.Sets) > 0 {
+		usual.Records = s.W.Sets[0].Records
+	}
+	states := map[string]string{}
+	for model, f := range given {
+		usual = usual.With(model, f.Records)
+		states[model] = f.Status
+	}
+	usual = s.W.Queried(usual, s.Today)
+	return &usual, states
+}
