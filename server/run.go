@@ -10,6 +10,7 @@ import (
 	"net"
 	"net/url"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -33,6 +34,7 @@ type Options struct {
 	Temporary bool   // the database need not survive a power cut
 	Make      bool   // a private database is made where there is none
 	Log       *slog.Logger
+	Public    api.Public // how it is reached from outside
 	// Workspace is loaded into an empty database; nil loads the demo.
 	Workspace *model.Workspace
 }
@@ -43,6 +45,7 @@ type Running struct {
 	Database string // its address
 	Store    *store.Store
 	API      *api.Server
+	public   string // its address from outside, where it has one
 	stop     func() error
 	done     chan error
 }
@@ -67,7 +70,7 @@ func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 			return err
 		}
 		for _, u := range DemoPeople {
-			if err := st.PutUser(ctx, u, ""); err != nil {
+			if err := st.PutUser(ctx, u, "", "the demo"); err != nil {
 				return err
 			}
 		}
@@ -146,6 +149,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		URL:      fmt.Sprintf("http://127.0.0.1:%d", listener.Addr().(*net.TCPAddr).Port),
 		Database: cluster.URL,
 		Store:    st,
+		public:   strings.TrimSuffix(o.Public.Address, "/"),
 		done:     make(chan error, 1),
 	}
 	err = cluster.Announce(r.URL)
@@ -161,7 +165,9 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		l, err = st.Load(ctx, 0, bundle.Kit, func() string { return time.Now().Format(time.DateOnly) })
 	}
 	if err == nil {
-		r.API, err = api.New(ctx, st, l, bundle, web, frame, o.Log)
+		r.API, err = api.New(ctx, api.Parts{
+			Store: st, Live: l, Bundle: bundle, Web: web, Frame: frame, Log: o.Log, Public: o.Public,
+		})
 	}
 	if err != nil {
 		closeStore()
@@ -235,5 +241,9 @@ func (r *Running) Stop() error { return r.stop() }
 // Link makes a one-time sign-in address for a person.
 func (r *Running) Link(ctx context.Context, name string) (string, error) {
 	token, err := r.Store.Link(ctx, name)
-	return r.URL + "/sign-in#" + token, err
+	at := r.URL
+	if r.public != "" {
+		at = r.public
+	}
+	return at + "/sign-in#" + token, err
 }

@@ -129,7 +129,7 @@ func setEmphasis(doc, id, value string) map[string]any {
 // is not here fails the test: somebody has to decide who may.
 var expected = map[string]store.Role{
 	"GET /api/health": api.Everyone, "POST /api/sign-in": api.Everyone, "POST /api/sign-in/link": api.Everyone, "POST /api/sign-out": store.Reader,
-	"GET /api/people": store.Reader, "POST /api/people": store.Keeper, "POST /api/people/link": store.Keeper, "GET /api/workspace": store.Reader,
+	"GET /api/people": store.Reader, "POST /api/people": store.Keeper, "POST /api/people/link": store.Keeper, "POST /api/people/active": store.Keeper, "POST /api/people/password": store.Reader, "GET /api/workspace": store.Reader,
 	"GET /api/docs/:kind/:id": store.Reader, "GET /api/docs/:kind/:id/choices": store.Reader, "GET /api/docs/:kind/:id/next": store.Reader,
 	"POST /api/pages": store.Reader, "POST /api/fragments": store.Reader, "POST /api/render": store.Reader, "POST /api/changes": store.Builder,
 	"POST /api/changes/:seq/undo": store.Builder, "GET /api/changes": store.Reader, "GET /api/kit": store.Reader, "GET /api/kit/:tag": store.Reader,
@@ -230,14 +230,15 @@ func TestPasswordsOpenASessionAndGuessingIsSlow(t *testing.T) {
 		r.Store.PutUser(
 			context.Background(),
 			store.User{Name: "noor", FullName: "Noor", Role: store.Builder},
-			"correct horse",
+			"seven ladders of chalk",
+			"ida",
 		),
 	)
 	p := &person{t: t, url: r.URL}
 	assert.Equal(
 		t,
 		200,
-		p.do("POST", "/api/sign-in", map[string]string{"name": "noor", "password": "correct horse"}, nil).StatusCode,
+		p.do("POST", "/api/sign-in", map[string]string{"name": "noor", "password": "seven ladders of chalk"}, nil).StatusCode,
 	)
 	last := 0
 	for range 14 {
@@ -246,12 +247,12 @@ func TestPasswordsOpenASessionAndGuessingIsSlow(t *testing.T) {
 	assert.Equal(t, 429, last)
 	assert.ErrorContains(
 		t,
-		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: store.Reader}, "short"),
-		"10 characters",
+		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: store.Reader}, "short", "ida"),
+		"12 letters",
 	)
 	assert.ErrorContains(
 		t,
-		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: "boss"}, ""),
+		r.Store.PutUser(context.Background(), store.User{Name: "x", Role: "boss"}, "", "ida"),
 		"keeper, builder, reader",
 	)
 }

@@ -439,7 +439,7 @@ func (m *meter) data(bundle *assets.Bundle) error {
 			Details: fmt.Sprintf("p95 %.1f", percentile(times, 0.95)),
 		},
 	)
-	text := rows.CSV(records)
+	text := rows.CSV(records, false)
 	in := timed(func() {
 		var t *sample.Table
 		if t, err = sample.ReadTable(text); err == nil {

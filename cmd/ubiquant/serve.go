@@ -96,6 +96,7 @@ func serveCommand() *cobra.Command {
 	var db database
 	var port int
 	var fresh, yes bool
+	var public api.Public
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the application on loopback",
@@ -109,12 +110,14 @@ func serveCommand() *cobra.Command {
 					return &exitError{exitBroken, err}
 				}
 			}
-			return serve(ctx, cmd, &db, port)
+			return serve(ctx, cmd, &db, port, public)
 		},
 	}
 	db.flags(c)
 	c.Flags().IntVar(&port, "port", 4780, "port on 127.0.0.1; 0 takes a free one")
 	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty database; what is there is removed")
+	c.Flags().StringVar(&public.Address, "address", "", "public address behind a proxy, such as https://ubiquant.example")
+	c.Flags().StringSliceVar(&public.Proxies, "behind-proxy", nil, "addresses or networks of proxies that are trusted")
 	c.Flags().BoolVar(&yes, "yes", false, "with --fresh, remove without asking")
 	return c
 }
@@ -144,13 +147,14 @@ func (d *database) freshen(cmd *cobra.Command, port int, yes bool) error {
 	return pg.Remove(d.dir)
 }
 
-func serve(ctx context.Context, cmd *cobra.Command, db *database, port int) error {
+func serve(ctx context.Context, cmd *cobra.Command, db *database, port int, public api.Public) error {
 	running, err := server.Start(
 		ctx,
 		server.Options{
 			Data:     db.dir,
 			Database: db.url,
 			Port:     port,
+			Public:   public,
 			Log:      slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		},
 	)
@@ -191,7 +195,7 @@ func openapiCommand() *cobra.Command {
 		Args:   cobra.NoArgs,
 		Hidden: true,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			described, err := api.New(cmd.Context(), nil, nil, nil, nil, nil, slog.Default())
+			described, err := api.New(cmd.Context(), api.Parts{Log: slog.Default()})
 			if err != nil {
 				return err
 			}
@@ -321,7 +325,7 @@ func userCommand() *cobra.Command {
 			if full == "" {
 				full = args[0]
 			}
-			if err := st.PutUser(cmd.Context(), store.User{Name: args[0], FullName: full, Role: store.Role(role)}, password); err != nil {
+			if err := st.PutUser(cmd.Context(), store.User{Name: args[0], FullName: full, Role: store.Role(role)}, password, "the command line"); err != nil {
 				return &exitError{exitBroken, err}
 			}
 			token, err := st.Link(cmd.Context(), args[0])
@@ -339,6 +343,6 @@ func userCommand() *cobra.Command {
 	db.flags(c)
 	choice(c, &role, "role", "what the person may do", "builder", "keeper", "reader")
 	c.Flags().StringVar(&full, "full-name", "", "the person's full name")
-	c.Flags().StringVar(&password, "password", "", "password, at least 10 characters; none keeps what is set")
+	c.Flags().StringVar(&password, "password", "", "password, at least 12 letters; none keeps what is set")
 	return c
 }

@@ -137,6 +137,9 @@ func (t *Table) csv(src []byte) error {
 		for len(row) < len(t.Columns) {
 			row = append(row, "")
 		}
+		for i := range row {
+			row[i] = unguarded(row[i])
+		}
 		if t.Rows = append(t.Rows, row); len(t.Rows) > maxRows {
 			return fmt.Errorf("it has more than %d rows", maxRows)
 		}
@@ -448,7 +451,10 @@ func (t *Table) Records(
 }
 
 // CSV writes records as comma-separated values with a head, money in major units.
-func (m *Model) CSV(records []Record) []byte {
+//
+// A text that a spreadsheet would take for a formula is written with an apostrophe before
+// it, unless formulas is set; ReadTable takes that away again.
+func (m *Model) CSV(records []Record, formulas bool) []byte {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	head := []string{"id"}
@@ -457,16 +463,35 @@ func (m *Model) CSV(records []Record) []byte {
 	}
 	_ = w.Write(head) // a buffer takes it all
 	for _, r := range records {
-		row := []string{r.ID()}
+		id := r.ID()
+		if !formulas && formula(id) {
+			id = "'" + id
+		}
+		row := []string{id}
 		for i := range m.Fields {
 			v, ok := r[m.Fields[i].Name]
 			if !ok {
 				v = nil
 			}
-			row = append(row, m.Fields[i].Write(v))
+			cell := m.Fields[i].Write(v)
+			if _, number := v.(float64); !number && !formulas && formula(cell) {
+				cell = "'" + cell
+			}
+			row = append(row, cell)
 		}
 		_ = w.Write(row)
 	}
 	w.Flush()
 	return b.Bytes()
+}
+
+// formula reports whether a spreadsheet would compute a cell rather than show it.
+func formula(cell string) bool { return cell != "" && strings.ContainsRune("=+-@\t\r", rune(cell[0])) }
+
+// unguarded is a cell without the apostrophe that keeps a spreadsheet from computing it.
+func unguarded(cell string) string {
+	if rest, ok := strings.CutPrefix(cell, "'"); ok && formula(rest) {
+		return rest
+	}
+	return cell
 }

@@ -2,6 +2,8 @@ package api
 
 import (
 	"context"
+	"errors"
+	"strconv"
 	"time"
 
 	"ubiquant/server/store"
@@ -37,10 +39,19 @@ type signInIn struct {
 }
 
 func (s *Server) signIn(c *Call, in *signInIn) (*store.User, error) {
+	// Whether there is such a person makes no difference here.
+	if wait := s.attempts.wait("name "+in.Name, time.Now()); wait > 0 {
+		c.Set("Retry-After", strconv.Itoa(int(wait.Seconds())+1))
+		return nil, problem(429, "Too many attempts", "wait a while, then try again")
+	}
 	cookie, u, err := s.Store.SignIn(c.Context(), in.Name, in.Password)
+	if errors.Is(err, store.ErrSignIn) {
+		s.attempts.failed("name "+in.Name, time.Now())
+	}
 	if err != nil {
 		return nil, err
 	}
+	s.attempts.forget("name " + in.Name)
 	s.setCookie(c.Ctx, cookie, 30*24*time.Hour)
 	return &u, nil
 }
@@ -61,16 +72,48 @@ func (s *Server) signInLink(c *Call, in *linkIn) (*store.User, error) {
 func (s *Server) signOut(c *Call, _ *none) (*none, error) {
 	err := s.Store.SignOut(c.Context(), c.Cookies(cookieName))
 	s.setCookie(c.Ctx, "", -time.Second)
+	s.Hub.Check()
 	return nil, err
 }
 
-type peopleOut struct {
-	People []store.User `json:"people"`
+type passwordIn struct {
+	Old string `json:"old"` // empty where none is set yet
+	New string `json:"new"`
 }
+
+// ownPassword changes the password of who asks.
+func (s *Server) ownPassword(c *Call, in *passwordIn) (*none, error) {
+	key := "password " + c.User.Name
+	if wait := s.attempts.wait(key, time.Now()); wait > 0 {
+		return nil, problem(429, "Too many attempts", "wait a while, then try again")
+	}
+	err := s.Store.SetPassword(c.Context(), c.User, in.Old, in.New, c.Cookies(cookieName))
+	if errors.Is(err, store.ErrSignIn) {
+		s.attempts.failed(key, time.Now())
+		return nil, bad("the old password is another")
+	}
+	if err != nil {
+		return nil, known(err)
+	}
+	s.Hub.Check()
+	return nil, nil
+}
+
+type peopleOut struct {
+	People []store.User        `json:"people"`
+	Log    []store.PersonEvent `json:"log"` // sign-ins and changes; for keepers alone
+}
+
+// logLength is how much of the log of people is shown.
+const logLength = 100
 
 func (s *Server) people(c *Call, _ *none) (*peopleOut, error) {
 	list, err := s.Store.Users(c.Context())
-	return &peopleOut{list}, err
+	out := &peopleOut{list, []store.PersonEvent{}}
+	if err == nil && c.User.Role == store.Keeper {
+		out.Log, err = s.Store.PeopleLog(c.Context(), logLength)
+	}
+	return out, err
 }
 
 type personIn struct {
@@ -84,10 +127,37 @@ func (s *Server) putPerson(c *Call, in *personIn) (*none, error) {
 	if in.Name == c.User.Name && store.Role(in.Role) != c.User.Role {
 		return nil, bad("nobody changes their own role; ask another keeper")
 	}
-	if err := s.Store.PutUser(c.Context(), store.User{Name: in.Name, FullName: in.FullName, Role: store.Role(in.Role)}, in.Password); err != nil {
-		return nil, bad("%s", err)
+	u := store.User{Name: in.Name, FullName: in.FullName, Role: store.Role(in.Role)}
+	if err := s.Store.PutUser(c.Context(), u, in.Password, c.User.Name); err != nil {
+		return nil, known(err)
 	}
+	s.Hub.Check()
 	return nil, nil
+}
+
+type activeIn struct {
+	Name   string `json:"name"`
+	Active bool   `json:"active"`
+}
+
+// setActive lets a person in or out.
+func (s *Server) setActive(c *Call, in *activeIn) (*none, error) {
+	if in.Name == c.User.Name {
+		return nil, bad("nobody lets themselves out; ask another keeper")
+	}
+	if err := s.Store.SetActive(c.Context(), in.Name, in.Active, c.User.Name); err != nil {
+		return nil, known(err)
+	}
+	s.Hub.Check()
+	return nil, nil
+}
+
+// known tells what is wrong with what was asked from a database that does not answer.
+func known(err error) error {
+	if store.Away(err) || errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	return bad("%s", err)
 }
 
 type personLinkIn struct {

@@ -534,13 +534,14 @@ func (s *Server) exportRecords(c fiber.Ctx) error {
 	model, set := strings.Clone(c.Params("model")), strings.Clone(c.Query("set"))
 	as := strings.Clone(c.Query("as"))
 	asCSV := as != "json" && as != "schema"
+	formulas := c.Query("formulas") == "1" // left to be computed by a spreadsheet
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		m, found, err := modelIn(l, model, set)
 		if err != nil {
 			return err
 		}
 		if asCSV {
-			text = m.CSV(found.Records[m.ID])
+			text = m.CSV(found.Records[m.ID], formulas)
 			return nil
 		}
 		if as == "schema" {

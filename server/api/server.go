@@ -11,9 +11,11 @@ import (
 	"encoding/binary"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"mime"
+	"net"
 	"net/url"
 	"path"
 	"strings"
@@ -45,40 +47,73 @@ type Server struct {
 	secret []byte
 	routes []Route
 
-	sources fetcher
+	sources  fetcher
+	attempts attempts
+	public   Public
 }
 
 // cookieName is the session's cookie.
 const cookieName = "ubiquant_session"
 
-// New builds the server. web may be nil where only the API is needed.
-func New(
-	ctx context.Context,
-	st *store.Store,
-	l *store.Live,
-	bundle *assets.Bundle,
-	web fs.FS,
-	frame []byte,
-	log *slog.Logger,
-) (*Server, error) {
-	s := &Server{Store: st, Live: l, Hub: stream.NewHub(), Bundle: bundle, web: web, frame: frame, Log: log}
-	if bundle != nil {
-		s.layout = render.Sheet(bundle.Kit)
+// Public says how the application is reached from outside.
+type Public struct {
+	Address string   // such as https://ubiquant.example; empty where it is loopback alone
+	Proxies []string // addresses or networks whose word about a request is taken
+}
+
+// Parts are what a server is made of. Without a store only its description can be asked;
+// web may be nil where only the API is needed.
+type Parts struct {
+	Store  *store.Store
+	Live   *store.Live
+	Bundle *assets.Bundle
+	Web    fs.FS
+	Frame  []byte
+	Log    *slog.Logger
+	Public Public
+}
+
+const (
+	maxAnonymous = 16 << 10 // bytes of a body that anybody sends
+	maxBody      = 32 << 20 // of one that somebody sends who is signed in
+)
+
+// New builds the server.
+func New(ctx context.Context, p Parts) (*Server, error) {
+	s := &Server{
+		Store: p.Store, Live: p.Live, Hub: stream.NewHub(), Bundle: p.Bundle, web: p.Web, frame: p.Frame, Log: p.Log,
+		public: p.Public,
 	}
-	if st != nil {
+	if p.Bundle != nil {
+		s.layout = render.Sheet(p.Bundle.Kit)
+	}
+	if p.Store != nil {
 		var err error
-		if s.secret, err = st.Secret(ctx); err != nil {
+		if s.secret, err = p.Store.Secret(ctx); err != nil {
 			return nil, err
 		}
+	}
+	if p.Public.Address != "" {
+		u, err := url.Parse(p.Public.Address)
+		if err != nil || (u.Scheme != "http" && u.Scheme != "https") || u.Host == "" || strings.Trim(u.Path, "/") != "" {
+			return nil, fmt.Errorf("%q is no public address; accepted: a scheme and a host, such as https://ubiquant.example",
+				p.Public.Address)
+		}
+		s.public.Address = u.Scheme + "://" + u.Host
 	}
 	s.routes = s.table()
 	s.App = fiber.New(
 		fiber.Config{
-			ErrorHandler:      s.fail,
-			BodyLimit:         32 << 20,
-			ReadTimeout:       30 * time.Second,
-			IdleTimeout:       2 * time.Minute,
-			StreamRequestBody: false,
+			ErrorHandler: s.fail,
+			BodyLimit:    maxBody,
+			ReadTimeout:  30 * time.Second,
+			IdleTimeout:  2 * time.Minute,
+			// Bodies are read as they come, once it is known who sends them: the library
+			// would set aside at once what a request announces.
+			StreamRequestBody: true,
+			TrustProxy:        len(p.Public.Proxies) > 0,
+			TrustProxyConfig:  fiber.TrustProxyConfig{Proxies: p.Public.Proxies},
+			ProxyHeader:       fiber.HeaderXForwardedFor,
 		},
 	)
 	s.App.Use(recover.New())
@@ -91,7 +126,8 @@ func New(
 			},
 		),
 	)
-	s.App.Use("/api", sameSite)
+	s.App.Use(s.rightHost)
+	s.App.Use("/api", s.sameSite, fresh)
 	for _, p := range []string{"/api/sign-in", "/api/sign-in/link"} {
 		// Few attempts a minute from one address: guessing is slow.
 		s.App.Post(
@@ -123,7 +159,7 @@ func New(
 		return c.SendString(schema)
 	})
 	s.App.Get("/frame/:ticket/*", s.serveFrame)
-	if web != nil {
+	if p.Web != nil {
 		s.App.Get("/*", s.serveWeb)
 	}
 	return s, nil
@@ -169,25 +205,83 @@ func (s *Server) headers(c fiber.Ctx) error {
 	return c.Next()
 }
 
+// origin is the address that the application is reached at by a request.
+func (s *Server) origin(c fiber.Ctx) string {
+	if s.public.Address != "" {
+		return s.public.Address
+	}
+	return c.Scheme() + "://" + c.Host()
+}
+
+// rightHost refuses requests for another host: a name that somebody else owns may lead to
+// this machine.
+func (s *Server) rightHost(c fiber.Ctx) error {
+	if c.Host() == "" { // a broken request, which is answered as such
+		return c.Next()
+	}
+	u, err := url.Parse("//" + c.Host())
+	if err == nil {
+		ip := net.ParseIP(u.Hostname())
+		public, _ := url.Parse(s.public.Address) // checked at the start
+		if u.Hostname() == "localhost" || ip != nil && ip.IsLoopback() || public.Host != "" && u.Host == public.Host {
+			return c.Next()
+		}
+	}
+	return problem(421, "Misdirected request", "this server does not serve "+c.Host()+"; --address names its public address")
+}
+
+// fresh keeps answers with data out of caches.
+func fresh(c fiber.Ctx) error {
+	c.Set("Cache-Control", "no-store")
+	return c.Next()
+}
+
 // sameSite refuses writes that another site makes the browser send.
-func sameSite(c fiber.Ctx) error {
+func (s *Server) sameSite(c fiber.Ctx) error {
 	if c.Method() == "GET" || c.Method() == "HEAD" {
 		return c.Next()
 	}
 	if site := c.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
 		return problem(403, "Refused", "writes come from this application only")
 	}
-	if origin := c.Get("Origin"); origin != "" {
-		if u, err := url.Parse(origin); err != nil || u.Host != c.Host() {
-			return problem(403, "Refused", "writes come from this application only")
-		}
+	if origin := c.Get("Origin"); origin != "" && origin != s.origin(c) {
+		return problem(403, "Refused", "writes come from this application only")
 	}
 	return c.Next()
+}
+
+// readBody reads a body of at most so many bytes; a longer one is refused as soon as that
+// is seen.
+func readBody(c fiber.Ctx, most int) error {
+	r := c.Request()
+	tooLong := problem(413, "Too large", fmt.Sprintf("a body has at most %d bytes here", most))
+	if r.Header.ContentLength() > most {
+		return tooLong
+	}
+	from := r.BodyStream()
+	if from == nil {
+		if len(r.Body()) > most {
+			return tooLong
+		}
+		return nil
+	}
+	body, err := io.ReadAll(io.LimitReader(from, int64(most)+1))
+	if err != nil {
+		return problem(400, "This cannot be read", "the body broke off")
+	}
+	if len(body) > most {
+		return tooLong
+	}
+	r.SetBody(body)
+	return nil
 }
 
 func (s *Server) guard(need store.Role) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		if need == Everyone {
+			if err := readBody(c, maxAnonymous); err != nil {
+				return err
+			}
 			return c.Next()
 		}
 		cookie := c.Cookies(cookieName)
@@ -204,6 +298,9 @@ func (s *Server) guard(need store.Role) fiber.Handler {
 		if u.Role.Rank() < need.Rank() {
 			return problem(403, "Not allowed", fmt.Sprintf("this needs the role %s; yours is %s", need, u.Role))
 		}
+		if err := readBody(c, maxBody); err != nil {
+			return err
+		}
 		c.Locals("user", u)
 		return c.Next()
 	}
@@ -217,7 +314,7 @@ func (s *Server) setCookie(c fiber.Ctx, value string, life time.Duration) {
 			Path:     "/",
 			HTTPOnly: true,
 			SameSite: fiber.CookieSameSiteStrictMode,
-			Secure:   c.Scheme() == "https",
+			Secure:   strings.HasPrefix(s.origin(c), "https:"),
 			MaxAge:   int(life.Seconds()),
 		},
 	)
@@ -227,7 +324,18 @@ func (s *Server) events(c fiber.Ctx) error {
 	c.Set("Content-Type", "text/event-stream")
 	c.Set("Cache-Control", "no-cache, no-transform")
 	c.Set("X-Accel-Buffering", "no")
-	return c.SendStreamWriter(s.Hub.Stream)
+	u, _ := c.Locals("user").(store.User)
+	cookie := strings.Clone(c.Cookies(cookieName)) // fiber reuses the text after the handler
+	write, err := s.Hub.Join(u.Name, func() bool {
+		ctx, cancel := context.WithTimeout(context.Background(), healthWait)
+		defer cancel()
+		_, err := s.Store.Session(ctx, cookie)
+		return err == nil || !errors.Is(err, store.ErrNotFound) // a lost database ends no session
+	})
+	if err != nil {
+		return problem(429, "Too many windows", err.Error())
+	}
+	return c.SendStreamWriter(write)
 }
 
 // ticketLife is how long a frame's address works.
@@ -262,7 +370,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	if !s.ticketHolds(c.Params("ticket"), time.Now()) {
 		return problem(404, "Not found", "the address of the frame has expired")
 	}
-	base := fmt.Sprintf("%s://%s/frame/%s/", c.Scheme(), c.Host(), c.Params("ticket"))
+	base := fmt.Sprintf("%s/frame/%s/", s.origin(c), c.Params("ticket"))
 	c.Set("Access-Control-Allow-Origin", "*")
 	c.Set("Cross-Origin-Resource-Policy", "cross-origin")
 	switch name := c.Params("*"); {

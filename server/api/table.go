@@ -16,6 +16,8 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/sign-out", store.Reader, "End the session", s.signOut),
 		op(s, "GET", "/api/people", store.Reader, "Who works here", s.people),
 		op(s, "POST", "/api/people", store.Keeper, "Add or change a person", s.putPerson),
+		op(s, "POST", "/api/people/active", store.Keeper, "Let a person in or out", s.setActive),
+		op(s, "POST", "/api/people/password", store.Reader, "Change the own password", s.ownPassword),
 		op(s, "POST", "/api/people/link", store.Keeper, "Make a one-time sign-in link for a person", s.personLink),
 		op(s, "GET", "/api/workspace", store.Reader, "The workspace at a glance", s.workspace),
 		op(s, "GET", "/api/docs/:kind/:id", store.Reader, "A screen, shell or piece", s.doc),

@@ -10,6 +10,7 @@ import (
 	"regexp"
 	"strings"
 	"time"
+	"unicode"
 
 	"golang.org/x/crypto/argon2"
 	"gorm.io/gorm"
@@ -33,6 +34,7 @@ type User struct {
 	Name     string `gorm:"primaryKey" json:"name"`
 	FullName string `json:"fullName"`
 	Role     Role   `json:"role"`
+	Active   bool   `json:"active"` // may sign in
 	Hash     string `json:"-"`
 }
 
@@ -66,29 +68,169 @@ func passwordFits(password, hash string) bool {
 
 var userName = regexp.MustCompile(`^[a-z][a-z0-9._-]{0,31}$`)
 
-// PutUser adds or changes a person; an empty password leaves it as it is.
-func (s *Store) PutUser(ctx context.Context, u User, password string) error {
+// maxName bounds what a person is called in full, in bytes.
+const maxName = 100
+
+// PutUser adds or changes a person; an empty password leaves it as it is. by is who does
+// it, for the log. Who gets another role or password is signed out everywhere.
+func (s *Store) PutUser(ctx context.Context, u User, password, by string) error {
 	if !userName.MatchString(u.Name) {
 		return fmt.Errorf("%q cannot be a user name; accepted: lower-case letters, digits, dots and dashes", u.Name)
 	}
 	if u.Role.Rank() == 0 {
 		return fmt.Errorf("the role %q is not known; accepted: keeper, builder, reader", u.Role)
 	}
-	columns := []string{"full_name", "role"}
+	if len(u.FullName) > maxName || strings.ContainsFunc(u.FullName, unicode.IsControl) {
+		return fmt.Errorf("a full name has up to %d letters, and no line breaks", maxName)
+	}
 	if password != "" {
-		if len(password) < 10 {
-			return fmt.Errorf("a password has at least 10 characters")
+		if err := CheckPassword(password, u); err != nil {
+			return err
 		}
 		var err error
 		if u.Hash, err = hashPassword(password); err != nil {
 			return err
 		}
-		columns = append(columns, "hash")
 	}
-	return s.db.WithContext(ctx).
-		Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "name"}}, DoUpdates: clause.AssignmentColumns(columns)}).
-		Create(&u).
-		Error
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var old User
+		err := tx.Where("name = ?", u.Name).First(&old).Error
+		if errors.Is(err, gorm.ErrRecordNotFound) {
+			u.Active = true
+			if err := tx.Create(&u).Error; err != nil {
+				return err
+			}
+			return note(tx, u.Name, by, "added as "+string(u.Role))
+		}
+		if err != nil {
+			return err
+		}
+		if old.Role == Keeper && u.Role != Keeper {
+			if err := notLast(tx, u.Name); err != nil {
+				return err
+			}
+		}
+		updates := map[string]any{"full_name": u.FullName, "role": u.Role}
+		if password != "" {
+			updates["hash"] = u.Hash
+		}
+		if err := tx.Model(&User{}).Where("name = ?", u.Name).Updates(updates).Error; err != nil {
+			return err
+		}
+		var what []string
+		if old.FullName != u.FullName {
+			what = append(what, "called "+u.FullName)
+		}
+		if old.Role != u.Role {
+			what = append(what, "made "+string(u.Role))
+		}
+		if password != "" {
+			what = append(what, "given a password")
+		}
+		if old.Role != u.Role || password != "" {
+			if err := endSessions(tx, u.Name, ""); err != nil {
+				return err
+			}
+		}
+		if len(what) == 0 {
+			return nil
+		}
+		return note(tx, u.Name, by, strings.Join(what, ", "))
+	})
+}
+
+// SetActive lets a person in or out. Who is let out is signed out everywhere, and keeps
+// name and history.
+func (s *Store) SetActive(ctx context.Context, name string, active bool, by string) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if !active {
+			if err := notLast(tx, name); err != nil {
+				return err
+			}
+			if err := endSessions(tx, name, ""); err != nil {
+				return err
+			}
+		}
+		done := tx.Model(&User{}).Where("name = ?", name).Update("active", active)
+		if done.Error != nil {
+			return done.Error
+		}
+		if done.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return note(tx, name, by, map[bool]string{true: "let in again", false: "let out"}[active])
+	})
+}
+
+// SetPassword changes a person's own password, where the old one is right. All sessions
+// but that of the cookie end.
+func (s *Store) SetPassword(ctx context.Context, u User, old, password, cookie string) error {
+	if u.Hash != "" && !passwordFits(old, u.Hash) {
+		return ErrSignIn
+	}
+	if err := CheckPassword(password, u); err != nil {
+		return err
+	}
+	hash, err := hashPassword(password)
+	if err != nil {
+		return err
+	}
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Model(&User{}).Where("name = ?", u.Name).Update("hash", hash).Error; err != nil {
+			return err
+		}
+		if err := endSessions(tx, u.Name, cookie); err != nil {
+			return err
+		}
+		return note(tx, u.Name, u.Name, "changed the own password")
+	})
+}
+
+// ErrLastKeeper says that nobody could change anything any more.
+var ErrLastKeeper = errors.New("this is the only keeper; make somebody else one first")
+
+// notLast refuses to take the last keeper away.
+func notLast(tx *gorm.DB, name string) error {
+	var u User
+	if err := tx.Where("name = ?", name).First(&u).Error; err != nil {
+		return ErrNotFound
+	}
+	var others int64
+	err := tx.Model(&User{}).Where("role = ? AND active AND name <> ?", Keeper, name).Count(&others).Error
+	if err == nil && u.Role == Keeper && others == 0 {
+		err = ErrLastKeeper
+	}
+	return err
+}
+
+// endSessions signs a person out everywhere, but for the session of a cookie.
+func endSessions(tx *gorm.DB, name, cookie string) error {
+	for _, table := range []string{"sessions", "links"} {
+		err := tx.Table(table).Where("user_name = ? AND hash <> ?", name, hashOf(cookie)).Delete(&sessionRow{}).Error
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// PersonEvent is an entry of the log of people.
+type PersonEvent struct {
+	At   time.Time `json:"at"`
+	Name string    `json:"name"`
+	By   string    `json:"by"`
+	What string    `json:"what"`
+}
+
+func note(tx *gorm.DB, name, by, what string) error {
+	return tx.Table("people_log").Create(&PersonEvent{time.Now(), name, by, what}).Error
+}
+
+// PeopleLog lists sign-ins and changes of people, the newest first.
+func (s *Store) PeopleLog(ctx context.Context, most int) ([]PersonEvent, error) {
+	out := []PersonEvent{}
+	err := s.db.WithContext(ctx).Table("people_log").Order("id desc").Limit(most).Find(&out).Error
+	return out, err
 }
 
 // Users lists all people.
@@ -116,22 +258,24 @@ func (s *Store) SignIn(ctx context.Context, name, password string) (cookie strin
 	if err != nil && !errors.Is(err, gorm.ErrRecordNotFound) {
 		return "", u, err
 	}
-	if !passwordFits(password, u.Hash) {
+	if !passwordFits(password, u.Hash) || !u.Active {
 		return "", u, ErrSignIn
 	}
-	cookie, err = s.open(ctx, u.Name)
+	cookie, err = s.open(ctx, u.Name, "signed in")
 	return cookie, u, err
 }
 
-func (s *Store) open(ctx context.Context, name string) (string, error) {
+func (s *Store) open(ctx context.Context, name, how string) (string, error) {
 	text, hash, err := token()
 	if err != nil {
 		return "", err
 	}
-	return text, s.db.WithContext(ctx).
-		Table("sessions").
-		Create(&sessionRow{hash, name, time.Now().Add(sessionLife)}).
-		Error
+	return text, s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Table("sessions").Create(&sessionRow{hash, name, time.Now().Add(sessionLife)}).Error; err != nil {
+			return err
+		}
+		return note(tx, name, name, how)
+	})
 }
 
 // Link makes a one-time sign-in link's token, good for an hour.
@@ -160,7 +304,10 @@ func (s *Store) UseLink(ctx context.Context, text string) (cookie string, u User
 	if err := s.db.WithContext(ctx).Where("name = ?", row.UserName).First(&u).Error; err != nil {
 		return "", u, err
 	}
-	cookie, err = s.open(ctx, u.Name)
+	if !u.Active {
+		return "", u, ErrSignIn
+	}
+	cookie, err = s.open(ctx, u.Name, "signed in by a link")
 	return cookie, u, err
 }
 
@@ -168,7 +315,7 @@ func (s *Store) UseLink(ctx context.Context, text string) (cookie string, u User
 func (s *Store) Session(ctx context.Context, cookie string) (User, error) {
 	var u User
 	err := s.db.WithContext(ctx).
-		Joins("JOIN sessions ON sessions.user_name = users.name AND sessions.hash = ? AND sessions.expires_at > now()", hashOf(cookie)).
+		Joins("JOIN sessions ON sessions.user_name = users.name AND sessions.hash = ? AND sessions.expires_at > now() AND users.active", hashOf(cookie)).
 		First(&u).
 		Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {

@@ -309,23 +309,23 @@ func TestSessionsOpenAndEnd(t *testing.T) {
 	ctx := context.Background()
 	s, url := empty(t)
 	for why, u := range map[string]store.User{"cannot be a user name": {Name: "Ida Fenn", Role: store.Builder}, "is not known": {Name: "ida", Role: "queen"}} {
-		assert.ErrorContains(t, s.PutUser(ctx, u, ""), why)
+		assert.ErrorContains(t, s.PutUser(ctx, u, "", "x"), why)
 	}
-	assert.ErrorContains(t, s.PutUser(ctx, store.User{Name: "ida", Role: store.Keeper}, "short"), "at least 10")
+	assert.ErrorContains(t, s.PutUser(ctx, store.User{Name: "ida", Role: store.Keeper}, "short", "x"), "at least 12")
 	require.NoError(
 		t,
-		s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, "a long enough one"),
+		s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}, "mossy gate under rain", "x"),
 	)
-	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida F. Fenn", Role: store.Builder}, ""))
+	require.NoError(t, s.PutUser(ctx, store.User{Name: "ida", FullName: "Ida F. Fenn", Role: store.Keeper}, "", "x"))
 	people, err := s.Users(ctx)
 	require.NoError(t, err)
 	require.Len(t, people, 1)
 	assert.Equal(t, "Ida F. Fenn", people[0].FullName)
 
-	cookie, u, err := s.SignIn(ctx, "ida", "a long enough one")
+	cookie, u, err := s.SignIn(ctx, "ida", "mossy gate under rain")
 	require.NoError(t, err, "the password stays where none is given")
-	assert.Equal(t, store.Builder, u.Role)
-	for _, pair := range [][2]string{{"ida", "another one"}, {"nobody", "a long enough one"}, {"ida", ""}} {
+	assert.Equal(t, store.Keeper, u.Role)
+	for _, pair := range [][2]string{{"ida", "another one"}, {"nobody", "mossy gate under rain"}, {"ida", ""}} {
 		_, _, err := s.SignIn(ctx, pair[0], pair[1])
 		assert.ErrorIs(t, err, store.ErrSignIn)
 	}
@@ -380,4 +380,81 @@ func TestARestartFindsWhatWasAcknowledged(t *testing.T) {
 		})
 		require.NoError(r, err)
 	})
+}
+
+// Who is let out, given another role or another password is signed out everywhere, and
+// links made before lead nowhere; the last keeper stays one.
+func TestSessionsEndWithWhatTheyStoodOn(t *testing.T) {
+	ctx := context.Background()
+	s, _ := empty(t)
+	ida := store.User{Name: "ida", FullName: "Ida Fenn", Role: store.Keeper}
+	noor := store.User{Name: "noor", FullName: "Noor Abadi", Role: store.Builder}
+	require.NoError(t, s.PutUser(ctx, ida, "mossy gate under rain", "x"))
+	require.NoError(t, s.PutUser(ctx, noor, "seven ladders of chalk", "ida"))
+	in := func() (cookie, link string) {
+		cookie, _, err := s.SignIn(ctx, "noor", "seven ladders of chalk")
+		require.NoError(t, err)
+		link, err = s.Link(ctx, "noor")
+		require.NoError(t, err)
+		return cookie, link
+	}
+	out := func(cookie, link, why string) {
+		_, err := s.Session(ctx, cookie)
+		assert.ErrorIs(t, err, store.ErrNotFound, why)
+		_, _, err = s.UseLink(ctx, link)
+		assert.ErrorIs(t, err, store.ErrSignIn, why)
+	}
+	cookie, link := in()
+	noor.FullName = "Noor A. Abadi"
+	require.NoError(t, s.PutUser(ctx, noor, "", "ida"))
+	_, err := s.Session(ctx, cookie)
+	require.NoError(t, err, "another name ends nothing")
+	noor.Role = store.Reader
+	require.NoError(t, s.PutUser(ctx, noor, "", "ida"))
+	out(cookie, link, "another role")
+	cookie, link = in()
+	require.NoError(t, s.SetActive(ctx, "noor", false, "ida"))
+	out(cookie, link, "let out")
+	_, _, err = s.SignIn(ctx, "noor", "seven ladders of chalk")
+	assert.ErrorIs(t, err, store.ErrSignIn)
+	require.NoError(t, s.SetActive(ctx, "noor", true, "ida"))
+	cookie, link = in()
+	own, _ := in()
+	u, err := s.Session(ctx, own)
+	require.NoError(t, err)
+	assert.ErrorIs(t, s.SetPassword(ctx, u, "wrong", "twelve quiet lanterns", own), store.ErrSignIn)
+	require.NoError(t, s.SetPassword(ctx, u, "seven ladders of chalk", "twelve quiet lanterns", own))
+	out(cookie, link, "another password")
+	_, err = s.Session(ctx, own)
+	assert.NoError(t, err, "one's own window stays signed in")
+
+	assert.ErrorIs(t, s.SetActive(ctx, "ida", false, "ida"), store.ErrLastKeeper)
+	ida.Role = store.Builder
+	assert.ErrorIs(t, s.PutUser(ctx, ida, "", "x"), store.ErrLastKeeper)
+	assert.ErrorIs(t, s.SetActive(ctx, "nobody", true, "ida"), store.ErrNotFound)
+	log, err := s.PeopleLog(ctx, 100)
+	require.NoError(t, err)
+	var said []string
+	for _, e := range log {
+		said = append(said, e.Name+" "+e.What+" by "+e.By)
+	}
+	for _, want := range []string{
+		"noor made reader by ida", "noor let out by ida", "noor let in again by ida", "noor signed in by noor",
+		"noor changed the own password by noor", "noor called Noor A. Abadi by ida", "ida added as keeper by x",
+	} {
+		assert.Contains(t, said, want)
+	}
+}
+
+func TestPasswordsThatAreTriedFirstAreRefused(t *testing.T) {
+	u := store.User{Name: "noor", FullName: "Noor Abadi"}
+	for _, p := range []string{
+		"short", "password1234", "123456789012", "qwertyuiopas", "aaaaaaaaaaaaaaaa", "iloveyou1234", "NoorAbadi2026!",
+		"ubiquant-2026-x9", strings.Repeat("long ", 60),
+	} {
+		assert.Error(t, store.CheckPassword(p, u), p)
+	}
+	for _, p := range []string{"seven ladders of chalk", "V7q!x2Lm9#Tz", "mossy gate under rain"} {
+		assert.NoError(t, store.CheckPassword(p, u), p)
+	}
 }

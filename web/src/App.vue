@@ -54,7 +54,9 @@ watch(
   [subject, place],
   () => {
     document.title = [
-      subject.value || places.value.find(p => p.name === place.value)?.label,
+      subject.value ||
+        places.value.find(p => p.name === place.value)?.label ||
+        (place.value === 'people' && 'People'),
       ws.data?.name,
       'Ubiquant',
     ]

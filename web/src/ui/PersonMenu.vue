@@ -35,6 +35,11 @@ async function leave() {
         >
       </div>
       <MenuItem v-slot="{ active }"
+        ><RouterLink to="/people" class="block px-3 py-1" :class="{ 'bg-wash': active }"
+          >People and password</RouterLink
+        ></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
         ><a href="/api/export" class="block px-3 py-1" :class="{ 'bg-wash': active }"
           >Take the workspace away</a
         ></MenuItem

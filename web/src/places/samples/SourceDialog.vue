@@ -97,6 +97,14 @@ async function allow() {
 const forbid = (name: string) =>
   props.step(`Data comes from ${name} no more`, { do: 'unbase', origin: { name, address: '' } })
 const states: Record<string, string> = { ready: 'came', refused: 'refused', failed: 'did not come' }
+/** Whether an address is named as one of the server's own network. */
+function inside(address: string): boolean {
+  const host = URL.canParse(address) ? new URL(address).hostname : ''
+  return (
+    /^(localhost|127\.|10\.|192\.168\.|172\.(1[6-9]|2\d|3[01])\.)/.test(host) ||
+    /^\[(::1|f[cd])/.test(host)
+  )
+}
 </script>
 
 <template>
@@ -111,7 +119,12 @@ const states: Record<string, string> = { ready: 'came', refused: 'refused', fail
       </p>
       <ul v-else class="flex flex-wrap gap-2">
         <li v-for="b in bases" :key="b.name" class="border border-line px-2">
-          <code>{{ b.name }}</code>{{ ' ' }} <span class="text-ink2">{{ b.address }}</span><button
+          <code>{{ b.name }}</code>{{ ' ' }} <span class="text-ink2">{{ b.address }}</span><span
+            v-if="inside(b.address)"
+            class="ml-1 text-rust"
+            title="The server asks there with its own rights; whoever builds screens sees what it answers"
+            >in the server’s own network</span
+          ><button
             v-if="keeper"
             class="ml-1 px-1"
             :aria-label="`Do not ask ${b.name} any more`"

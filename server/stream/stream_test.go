@@ -17,8 +17,10 @@ import (
 func listen(t *testing.T, h *stream.Hub) <-chan string {
 	r, w := io.Pipe()
 	t.Cleanup(func() { r.Close() })
+	write, err := h.Join("ida", func() bool { return true })
+	require.NoError(t, err)
 	go func() {
-		h.Stream(bufio.NewWriter(w))
+		write(bufio.NewWriter(w))
 		w.Close()
 	}()
 	lines := make(chan string, 1000)
@@ -80,7 +82,9 @@ func TestAListenerThatDoesNotKeepUpHoldsNobodyUp(t *testing.T) {
 	h := stream.NewHub()
 	r, w := io.Pipe() // nobody reads
 	defer r.Close()
-	go h.Stream(bufio.NewWriter(w))
+	slow, err := h.Join("tam", func() bool { return true })
+	require.NoError(t, err)
+	go slow(bufio.NewWriter(w))
 	quick := listen(t, h)
 	done := make(chan struct{})
 	go func() {
@@ -120,4 +124,46 @@ func TestWhoIsHereIsToldAndForgotten(t *testing.T) {
 	h.Arrive(stream.Here{Client: "b"}, now.Add(time.Minute))
 	next(t, lines)
 	assert.Equal(t, `data: {"seq":0}`, next(t, lines), "nobody is here")
+}
+
+func TestAStreamEndsWithItsSession(t *testing.T) {
+	h := stream.NewHub()
+	held := make(chan bool, 1)
+	held <- true
+	write, err := h.Join("noor", func() bool { return <-held })
+	require.NoError(t, err)
+	r, w := io.Pipe()
+	ended := make(chan struct{})
+	go func() {
+		write(bufio.NewWriter(w))
+		close(ended)
+	}()
+	go func() { _, _ = io.Copy(io.Discard, r) }() // until the pipe closes
+	h.Check()                                     // it still holds
+	require.Eventually(t, func() bool { return len(held) == 0 }, 10*time.Second, time.Millisecond)
+	select {
+	case <-ended:
+		require.Fail(t, "it ended with its session still there")
+	default:
+	}
+	held <- false
+	h.Check()
+	select {
+	case <-ended:
+	case <-time.After(10 * time.Second):
+		require.Fail(t, "it goes on")
+	}
+	require.NoError(t, w.Close())
+}
+
+func TestAPersonHasFewStreams(t *testing.T) {
+	h := stream.NewHub()
+	for range 12 {
+		_, err := h.Join("tam", func() bool { return true })
+		require.NoError(t, err)
+	}
+	_, err := h.Join("tam", func() bool { return true })
+	require.ErrorIs(t, err, stream.ErrTooMany)
+	_, err = h.Join("lise", func() bool { return true })
+	assert.NoError(t, err, "others have their own")
 }

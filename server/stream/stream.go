@@ -1,4 +1,4 @@
-// Package live tells browsers what changed, by server-sent events. A hub holds
+// Package stream tells browsers what changed, by server-sent events. A hub holds
 // the listeners of one process; changes of other processes reach it through the
 // database's notifications.
 package stream
@@ -25,16 +25,25 @@ type Event struct {
 // Hub fans events out to listeners.
 type Hub struct {
 	mu        sync.Mutex
-	listeners map[chan Event]bool
+	listeners map[chan Event]listener
 	here      map[string]Here
 	closed    chan struct{}
 	once      sync.Once
 	told      int64
 }
 
+// listener is a window that hears of events.
+type listener struct {
+	who   string
+	check chan struct{} // asks whether it may still
+}
+
+// most is how many streams one person has open.
+const most = 12
+
 // NewHub returns a hub without listeners.
 func NewHub() *Hub {
-	return &Hub{listeners: map[chan Event]bool{}, here: map[string]Here{}, closed: make(chan struct{})}
+	return &Hub{listeners: map[chan Event]listener{}, here: map[string]Here{}, closed: make(chan struct{})}
 }
 
 // Tell sends an event to all listeners. An event that was told already, with
@@ -95,12 +104,43 @@ func (h *Hub) Close() { h.once.Do(func() { close(h.closed) }) }
 // is dead.
 const heartbeat = 10 * time.Second
 
-// Stream writes events until the connection or the hub ends.
-func (h *Hub) Stream(w *bufio.Writer) {
-	l := make(chan Event, 64)
+// ErrTooMany says that a person has more streams open than windows.
+var ErrTooMany = fmt.Errorf("more than %d windows listen already", most)
+
+// Check has every stream ask whether its session still holds, now rather than at its next
+// heartbeat.
+func (h *Hub) Check() {
 	h.mu.Lock()
-	h.listeners[l] = true
-	h.mu.Unlock()
+	defer h.mu.Unlock()
+	for _, l := range h.listeners {
+		select {
+		case l.check <- struct{}{}:
+		default:
+		}
+	}
+}
+
+// Join opens a stream of a person; what it gives writes events until the connection, the
+// hub or the session ends. may says whether the session holds.
+func (h *Hub) Join(who string, may func() bool) (func(w *bufio.Writer), error) {
+	l := make(chan Event, 64)
+	of := listener{who, make(chan struct{}, 1)}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	open := 0
+	for _, o := range h.listeners {
+		if o.who == who {
+			open++
+		}
+	}
+	if open >= most {
+		return nil, ErrTooMany
+	}
+	h.listeners[l] = of
+	return func(w *bufio.Writer) { h.stream(w, l, of, may) }, nil
+}
+
+func (h *Hub) stream(w *bufio.Writer, l chan Event, of listener, may func() bool) {
 	defer func() {
 		h.mu.Lock()
 		delete(h.listeners, l)
@@ -122,7 +162,14 @@ func (h *Hub) Stream(w *bufio.Writer) {
 				continue
 			}
 			fmt.Fprintf(w, "id: %d\nevent: change\ndata: %s\n\n", e.Seq, data)
+		case <-of.check:
+			if !may() {
+				return
+			}
 		case <-tick.C:
+			if !may() {
+				return
+			}
 			beat++ // each differs, so that a window sees it come
 			fmt.Fprintf(w, "event: beat\ndata: %d\n\n", beat)
 		case <-h.closed:
