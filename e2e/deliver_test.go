@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/live"
 	"ubiquant/core/piece"
@@ -61,6 +62,47 @@ func extract(t *testing.T, l *live.Live, run piece.Run) {
 	require.NoError(t, err)
 }
 
+// written is a folder with what a target makes of screens.
+func written(t *testing.T, target string, in deliver.Input) string {
+	t.Helper()
+	to, ok := targets.Find(target)
+	require.True(t, ok)
+	files, err := to.Deliver(in)
+	require.NoError(t, err)
+	dir := t.TempDir()
+	for _, f := range files {
+		path := filepath.Join(dir, filepath.FromSlash(f.Path))
+		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
+		require.NoError(t, os.WriteFile(path, f.Data, 0o644))
+	}
+	return dir
+}
+
+// build installs and builds a delivered application.
+func build(t *testing.T, dir string, env ...string) {
+	t.Helper()
+	for _, args := range [][]string{
+		{"install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline"}, {"run", "build"},
+	} {
+		cmd := exec.Command("npm", args...)
+		cmd.Dir = dir
+		cmd.Env = append(os.Environ(), env...)
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "npm %v: %s", args, out)
+	}
+}
+
+// pagesOf serves a folder; what is no file in it is the application's to route.
+func pagesOf(dir string) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		path := filepath.Join(dir, filepath.Clean("/"+r.URL.Path))
+		if info, err := os.Stat(path); err != nil || info.IsDir() {
+			path = filepath.Join(dir, "index.html")
+		}
+		http.ServeFile(w, r, path)
+	})
+}
+
 // The delivered application installs, checks and builds, and its screens show the
 // same text in the same place as the Proof.
 func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
@@ -80,32 +122,12 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 	stateful.List(t, l, "screen:round")
 	in, err := l.DeliverInput("", nil, bundle.Files)
 	require.NoError(t, err)
-	target, _ := targets.Find("vue")
-	files, err := target.Deliver(in)
-	require.NoError(t, err)
-	dir := t.TempDir()
-	for _, f := range files {
-		path := filepath.Join(dir, filepath.FromSlash(f.Path))
-		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o755))
-		require.NoError(t, os.WriteFile(path, f.Data, 0o644))
-	}
+	dir := written(t, "vue", in)
 	at, stopService, err := service.Start("127.0.0.1:0")
 	require.NoError(t, err)
 	defer stopService()
-	for _, args := range [][]string{{"install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline"}, {"run", "build"}} {
-		cmd := exec.Command("npm", args...)
-		cmd.Dir = dir
-		cmd.Env = append(os.Environ(), "VITE_OFFICE="+at)
-		out, err := cmd.CombinedOutput()
-		require.NoError(t, err, "npm %v: %s", args, out)
-	}
-	app := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		path := filepath.Join(dir, "dist", filepath.Clean("/"+r.URL.Path))
-		if info, err := os.Stat(path); err != nil || info.IsDir() {
-			path = filepath.Join(dir, "dist", "index.html")
-		}
-		http.ServeFile(w, r, path)
-	}))
+	build(t, dir, "VITE_OFFICE="+at)
+	app := httptest.NewServer(pagesOf(filepath.Join(dir, "dist")))
 	defer app.Close()
 
 	j := begin(t, "ida")

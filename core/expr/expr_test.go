@@ -343,7 +343,8 @@ func bothSides(t *testing.T, sources []string, records []sample.Record, lists ma
 		p, err := expr.Compile(src, scope)
 		require.NoError(t, err, src)
 		programs[i] = p
-		fmt.Fprintf(&b, "  record => %s,\n", p.TypeScript())
+		code, _ := p.TypeScript(func(id string) string { return id })
+		fmt.Fprintf(&b, "  record => %s,\n", code)
 	}
 	b.WriteString(
 		"]\nconst out = programs.map(p => records.map(r => { try { return { value: p(r) ?? null } } catch (e) { return { error: (e as Error).message } } }))\nconsole.log(JSON.stringify(out))\n",
@@ -395,7 +396,8 @@ func ExampleCompile() {
 	}
 	v, _ := p.Eval(&expr.Env{Record: sample.Record{"id": "t", "name": "Yew", "height": 4.0}})
 	fmt.Println(v)
-	fmt.Println(p.TypeScript())
+	code, _ := p.TypeScript(func(list string) string { return list })
+	fmt.Println(code)
 	// Output:
 	// Yew, 4.0 m
 	// x.join(x.join(x.join(record?.name, ', '), x.number(record?.height, 1)), ' m')

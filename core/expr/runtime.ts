@@ -289,3 +289,14 @@ function computed(what: string, values: Plain[], whole = false): Plain {
   const mean = sum / values.length
   return whole ? Math.sign(mean) * Math.floor(Math.abs(mean) + 0.5) : mean
 }
+
+/** An address that may be followed; empty for one that would run something. */
+export const url = (v: unknown): string => {
+  const text = typeof v === 'string' ? v : ''
+  // What browsers skip within a scheme counts for nothing here either.
+  const plain = [...text].filter(c => c > ' ' && c !== '\u007f').join('')
+  const scheme = /^([^/?#]*?):/.exec(plain)?.[1]?.toLowerCase()
+  const harmless = ['http', 'https', 'mailto', 'tel']
+  if (scheme === undefined || harmless.includes(scheme)) return text
+  return /^data:image\/(png|jpeg|gif|webp|svg\+xml)[;,]/i.test(plain) ? text : ''
+}

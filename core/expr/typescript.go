@@ -3,6 +3,7 @@ package expr
 import (
 	_ "embed"
 	"encoding/json"
+	"maps"
 	"strings"
 
 	"cel.dev/cel-go/common/operators"
@@ -13,13 +14,38 @@ import (
 //go:embed runtime.ts
 var Runtime string
 
-// TypeScript translates the program. Names are as in the expression: record,
-// today and the models' lists must be in scope where the text is put.
-func (p *Program) TypeScript() string { return translate(p.root) }
+// Spoken is what translated code speaks of, and must have in scope where it is put.
+type Spoken struct {
+	Lists                                   map[string]bool // by the id of the model
+	Record, Outer, Today, Sources, Controls bool
+	Runtime                                 bool // the module x
+}
+
+// Add takes in what other code speaks of.
+func (s *Spoken) Add(o Spoken) {
+	if s.Lists == nil {
+		s.Lists = map[string]bool{}
+	}
+	maps.Copy(s.Lists, o.Lists)
+	s.Record, s.Outer, s.Today = s.Record || o.Record, s.Outer || o.Outer, s.Today || o.Today
+	s.Sources, s.Controls, s.Runtime = s.Sources || o.Sources, s.Controls || o.Controls, s.Runtime || o.Runtime
+}
+
+// TypeScript translates the program, and tells what the code speaks of. list names a
+// model's list in the code, by its id.
+func (p *Program) TypeScript(list func(id string) string) (string, Spoken) {
+	t := translator{list: list, spoken: Spoken{Lists: map[string]bool{}}}
+	return t.translate(p.root), t.spoken
+}
+
+type translator struct {
+	list   func(id string) string
+	spoken Spoken
+}
 
 // truth writes an operand as a yes or no: a field may be missing, all else is one.
-func truth(n *node) string {
-	code := translate(n)
+func (t *translator) truth(n *node) string {
+	code := t.translate(n)
 	switch n.op {
 	case "field", operators.Conditional:
 		return "!!" + code
@@ -37,13 +63,14 @@ var tsOperators = map[string]string{
 	operators.Equals: "eq", operators.NotEquals: "ne",
 }
 
-func translate(n *node) string {
-	arg := func(i int) string { return translate(n.args[i]) }
+func (t *translator) translate(n *node) string {
+	arg := func(i int) string { return t.translate(n.args[i]) }
 	call := func(name string) string {
 		parts := make([]string, len(n.args))
 		for i := range n.args {
 			parts[i] = arg(i)
 		}
+		t.spoken.Runtime = true
 		return "x." + name + "(" + strings.Join(parts, ", ") + ")"
 	}
 	switch n.op {
@@ -54,10 +81,23 @@ func translate(n *node) string {
 		b, _ := json.Marshal(n.value) // numbers, booleans and null are the same in both
 		return string(b)
 	case "ident":
+		switch {
+		case n.text == "record":
+			t.spoken.Record = true
+		case n.text == "outer" && n.typ.Kind == Record:
+			t.spoken.Outer = true
+		case n.text == "today":
+			t.spoken.Today = true
+		default:
+			t.spoken.Lists[n.text] = true
+			return t.list(n.text)
+		}
 		return n.text
 	case "control":
+		t.spoken.Controls = true
 		return "controls." + n.text
 	case "source":
+		t.spoken.Sources = true
 		return "sources." + n.text
 	case "count", "pages":
 		return n.op + "." + n.text
@@ -68,9 +108,9 @@ func translate(n *node) string {
 	case operators.Conditional:
 		return "(" + arg(0) + " ? " + arg(1) + " : " + arg(2) + ")"
 	case operators.LogicalAnd:
-		return "(" + truth(n.args[0]) + " && " + truth(n.args[1]) + ")"
+		return "(" + t.truth(n.args[0]) + " && " + t.truth(n.args[1]) + ")"
 	case operators.LogicalOr:
-		return "(" + truth(n.args[0]) + " || " + truth(n.args[1]) + ")"
+		return "(" + t.truth(n.args[0]) + " || " + t.truth(n.args[1]) + ")"
 	case operators.LogicalNot:
 		return "!" + arg(0)
 	case operators.Add:
@@ -86,11 +126,13 @@ func translate(n *node) string {
 }
 
 // tsString writes a text in single quotes, so that it can stand in an attribute
-// that is in double quotes.
+// that is in double quotes, and between the braces of a template.
 func tsString(s string) string {
 	b, _ := json.Marshal(s)
 	inner := string(b[1 : len(b)-1])
 	inner = strings.ReplaceAll(inner, `\"`, `\u0022`)
 	inner = strings.ReplaceAll(inner, `'`, `\u0027`)
+	// Two braces would end the place in a template that the text stands in.
+	inner = strings.NewReplacer("{", `\u007b`, "}", `\u007d`, "`", `\u0060`).Replace(inner)
 	return "'" + inner + "'"
 }

@@ -59,7 +59,7 @@ func TestErrorsSayWhatAndWhere(t *testing.T) {
 		"no outlet": {whole(`"shells":[{"id":"s","root":` + element + `}]`), "0 outlets"},
 		"record field": {
 			whole(
-				`"models":[{"id":"m","fields":[{"name":"n","type":"number"}]}],"samples":[{"id":"u","records":{"m":[{"id":"1","n":"x"}]}}]`,
+				`"models":[{"id":"m","name":"M","fields":[{"name":"n","type":"number"}]}],"samples":[{"id":"u","records":{"m":[{"id":"1","n":"x"}]}}]`,
 			),
 			"not a number",
 		},

@@ -211,6 +211,15 @@ func check(w *model.Workspace, src []byte) error {
 			}
 		}
 	}
+	for i := range w.Models {
+		where := fmt.Sprintf("/models/%d", i)
+		if err := unique("/models", w.Models[i].ID); err != nil {
+			return err
+		}
+		if err := w.CheckModel(&w.Models[i]); err != nil {
+			return &CheckError{where, err.Error()}
+		}
+	}
 	if err := expr.CheckComputed(w.ModelMap()); err != nil {
 		return &CheckError{"/models", err.Error()}
 	}

@@ -86,7 +86,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", name)
 			waits = " data-waits"
 			for id := range in.Models {
-				if strings.Contains(script, "'./data/"+id+".js'") {
+				if strings.Contains(script, "'./data/"+deliver.ListName(id)+".js'") {
 					acting[id] = true
 				}
 			}
@@ -136,7 +136,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 		add("x.js", x)
 		add("lists.js", Lists)
 		for id := range acting {
-			add("data/"+id+".js", data(in, id))
+			add("data/"+deliver.ListName(id)+".js", data(in, id))
 		}
 	}
 	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })

@@ -48,12 +48,8 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 		if err != nil {
 			return "undefined", false // found by the audit
 		}
-		text := p.TypeScript()
-		for id := range in.Models {
-			if strings.Contains(text, id) {
-				models[id] = true
-			}
-		}
+		text, said := p.TypeScript(deliver.ListName)
+		maps.Copy(models, said.Lists)
 		return text, p.Speaks()
 	}
 	var lists, follows []string
@@ -84,7 +80,7 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 				quoted(name),
 				resolve.Acts(e, names),
 				quoted(e.ID),
-				listName(m.ID),
+				deliver.ListName(m.ID),
 				where,
 				order,
 				r.Limit,
@@ -116,7 +112,7 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 				follows = append(follows, fmt.Sprintf("    [%s, %s, () => %s],\n", quoted(e.ID), quoted(what), text))
 			} else {
 				models[record.ID] = true
-				follows = append(follows, fmt.Sprintf("    [%s, %s, record => %s, %s],\n", quoted(e.ID), quoted(what), text, listName(record.ID)))
+				follows = append(follows, fmt.Sprintf("    [%s, %s, record => %s, %s],\n", quoted(e.ID), quoted(what), text, deliver.ListName(record.ID)))
 			}
 		}
 		if e.Show != "" {
@@ -143,7 +139,7 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 	var b strings.Builder
 	b.WriteString("import { act } from './lists.js'\nimport * as x from './x.js'\n")
 	for _, id := range slices.Sorted(maps.Keys(models)) {
-		fmt.Fprintf(&b, "import { %s } from './data/%s.js'\n", listName(id), id)
+		fmt.Fprintf(&b, "import { %[1]s } from './data/%[1]s.js'\n", deliver.ListName(id))
 	}
 	usual := make(map[string]any, len(names.Controls))
 	for name, c := range names.Controls {
@@ -174,7 +170,7 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 // data writes the records of a model as a module.
 func data(in deliver.Input, id string) string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "export const %s = [\n", listName(id))
+	fmt.Fprintf(&b, "export const %s = [\n", deliver.ListName(id))
 	for _, r := range in.Set.Records[id] {
 		line, _ := json.Marshal(map[string]any(r)) // records hold plain values
 		b.WriteString("  " + string(line) + ",\n")
@@ -182,8 +178,6 @@ func data(in deliver.Input, id string) string {
 	b.WriteString("]\n")
 	return b.String()
 }
-
-func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
 
 func quoted(s string) string {
 	b, _ := json.Marshal(s) // texts cannot fail

@@ -252,9 +252,9 @@ func (w *writer) doing(e *screen.Element, def *kit.Component, inRepeat bool) str
 					out = append(out, "state = "+quote(a.To))
 				}
 			case screen.Submit:
-				out = append(out, "x.submit($event)")
+				out = append(out, w.x("submit")+"($event)")
 			case screen.Theme:
-				out = append(out, "x.theme("+quote(a.To)+", $event)")
+				out = append(out, w.x("theme")+"("+quote(a.To)+", $event)")
 			}
 		}
 		return out

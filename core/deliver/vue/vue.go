@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -128,7 +129,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 		add("src/data/sources.ts", sourceStates(in))
 	}
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
-		add("src/data/"+id+".ts", records(in, in.Models[id]))
+		add("src/data/"+deliver.ListName(id)+".ts", records(in, in.Models[id]))
 	}
 	for _, id := range slices.Sorted(maps.Keys(in.Shells)) {
 		add("src/shells/"+deliver.Pascal(id)+"Shell.vue", component(in, in.Shells[id]))
@@ -292,7 +293,7 @@ func models(in deliver.Input) string {
 	b.WriteString("// The models of the workspace. Money is in minor units; dates are YYYY-MM-DD.\n")
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
 		m := in.Models[id]
-		fmt.Fprintf(&b, "\nexport interface %s {\n  id: string\n", deliver.Pascal(id))
+		fmt.Fprintf(&b, "\nexport interface %s {\n  id: string\n", deliver.TypeName(id))
 		for _, f := range m.Fields {
 			typ := tsTypes[f.Type]
 			if typ == "" {
@@ -319,8 +320,8 @@ func records(in deliver.Input, m *sample.Model) string {
 		return sourced(in, m, src)
 	}
 	var b strings.Builder
-	typ := deliver.Pascal(m.ID)
-	fmt.Fprintf(&b, "import type { %s } from './models'\n\nexport const %s: %s[] = [\n", typ, listName(m.ID), typ)
+	typ := deliver.TypeName(m.ID)
+	fmt.Fprintf(&b, "import type { %s } from './models'\n\nexport const %s: %s[] = [\n", typ, deliver.ListName(m.ID), typ)
 	for _, r := range in.Set.Records[m.ID] {
 		line, _ := json.Marshal(map[string]any(r)) // records hold plain values
 		b.WriteString("  " + string(line) + ",\n")
@@ -329,10 +330,29 @@ func records(in deliver.Input, m *sample.Model) string {
 	return b.String()
 }
 
+// addressOf writes what is put after the base's address: texts, with what the parameters
+// hold between them.
+func addressOf(src *sample.Source) string {
+	var parts []string
+	rest := src.Path
+	for _, p := range src.Parameters() {
+		before, after, _ := strings.Cut(rest, "{"+p+"}")
+		if before != "" {
+			parts = append(parts, quote(before))
+		}
+		parts = append(parts, "encodeURIComponent(x.text(params."+p+"))")
+		rest = after
+	}
+	if rest != "" || len(parts) == 0 {
+		parts = append(parts, quote(rest))
+	}
+	return strings.Join(parts, " + ")
+}
+
 // sourced writes a list that a service fills.
 func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 	var b strings.Builder
-	typ := deliver.Pascal(m.ID)
+	typ := deliver.TypeName(m.ID)
 	fmt.Fprintf(
 		&b,
 		"import { reactive } from 'vue'\nimport type { %s } from './models'\nimport { bases, sources } from './sources'\nimport * as x from '../lib/x'\n\n",
@@ -353,29 +373,26 @@ func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 	complete := ""
 	if len(follows) > 0 {
 		complete = ", record => {\n" + strings.Join(follows, "") + "}"
-		for id := range in.Models {
-			if id != m.ID && containsWord(complete, listName(id)) {
-				fmt.Fprintf(&b, "import { %s } from './%s'\n", listName(id), id)
+		for _, id := range slices.Sorted(maps.Keys(w.said.Lists)) {
+			if id != m.ID {
+				fmt.Fprintf(&b, "import { %[1]s } from './%[1]s'\n", deliver.ListName(id))
 			}
 		}
-		if containsWord(complete, "today") {
+		if w.said.Today {
 			fmt.Fprintf(&b, "const today = %s\n", quote(in.Today))
 		}
 	}
 	fmt.Fprintf(
 		&b,
 		"/** The records as they came last. */\nexport const %s: %s[] = reactive([])\n\n",
-		listName(m.ID),
+		deliver.ListName(m.ID),
 		typ,
 	)
 	var params []string
 	for _, p := range src.Parameters() {
 		params = append(params, p+"?: string | number | boolean")
 	}
-	path := strings.NewReplacer("`", "\\`", "\\", "\\\\").Replace(src.Path)
-	for _, p := range src.Parameters() {
-		path = strings.ReplaceAll(path, "{"+p+"}", "${encodeURIComponent(x.text(params."+p+"))}")
-	}
+	path := addressOf(src)
 	var fields []string
 	for _, f := range append([]sample.Field{{Name: "id", Type: sample.Text}}, m.Fields...) {
 		if f.Compute != "" {
@@ -402,9 +419,9 @@ func sourced(in deliver.Input, m *sample.Model, src *sample.Source) string {
 	}
 	fmt.Fprintf(
 		&b,
-		"/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + `%s`%s)\n",
+		"/** Asks for them anew; what was asked before is given up. */\nexport const load%s = x.loader(%s, sources, %s, %s, [\n%s], (params: { %s }) => bases.%s + %s%s)\n",
 		typ,
-		listName(m.ID),
+		deliver.ListName(m.ID),
 		quote(m.ID),
 		quote(src.List),
 		strings.Join(fields, ""),
@@ -450,12 +467,13 @@ func sourceStates(in deliver.Input) string {
 
 // loads writes what asks the sources whose records a screen shows, anew whenever what
 // it asks for changes.
-func (w *writer) loads(all string) string {
+func (w *writer) loads() (code string, loaded []string) {
 	var b strings.Builder
 	for _, id := range slices.Sorted(maps.Keys(w.in.Sources)) {
-		if !w.needs(all, id) {
+		if !w.needs(id) {
 			continue
 		}
+		loaded = append(loaded, id)
 		var params []string
 		for _, p := range w.in.Sources[id].Parameters() {
 			if w.lent != nil && w.lent.Kinds[p] != expr.Any {
@@ -466,18 +484,18 @@ func (w *writer) loads(all string) string {
 		if len(params) > 0 {
 			given = "{ " + strings.Join(params, ", ") + " }"
 		}
-		fmt.Fprintf(&b, "\nwatchEffect(() => load%s(%s))\n", deliver.Pascal(id), given)
+		fmt.Fprintf(&b, "\nwatchEffect(() => load%s(%s))\n", deliver.TypeName(id), given)
 	}
-	return b.String()
+	return b.String(), loaded
 }
 
-// needs tells whether code shows the records of a model, be it by a list made of them.
-func (w *writer) needs(all, model string) bool {
-	if containsWord(all, listName(model)) {
+// needs tells whether the code shows the records of a model, be it by a list made of them.
+func (w *writer) needs(model string) bool {
+	if w.said.Lists[model] {
 		return true
 	}
 	for id, q := range w.in.Queries {
-		if q.From == model && containsWord(all, listName(id)) {
+		if q.From == model && w.said.Lists[id] {
 			return true
 		}
 	}
@@ -500,7 +518,7 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 		}
 		f, _ := from.Field(first)
 		imports[f.Model] = true
-		return fmt.Sprintf("record => x.find(%s, record.%s)?.%s", listName(f.Model), first, rest)
+		return fmt.Sprintf("record => x.find(%s, record.%s)?.%s", deliver.ListName(f.Model), first, rest)
 	}
 	var group, each []string
 	for _, path := range q.Group {
@@ -516,19 +534,15 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 		}
 		each = append(each, item+" },\n")
 	}
-	for id := range in.Models {
-		if containsWord(where, listName(id)) {
-			imports[id] = true
-		}
-	}
+	maps.Copy(imports, w.said.Lists)
 	var b strings.Builder
-	typ := deliver.Pascal(m.ID)
-	fmt.Fprintf(&b, "import type { %s, %s } from './models'\n", typ, deliver.Pascal(from.ID))
+	typ := deliver.TypeName(m.ID)
+	fmt.Fprintf(&b, "import type { %s, %s } from './models'\n", typ, deliver.TypeName(from.ID))
 	for _, id := range slices.Sorted(maps.Keys(imports)) {
-		fmt.Fprintf(&b, "import { %s } from './%s'\n", listName(id), id)
+		fmt.Fprintf(&b, "import { %[1]s } from './%[1]s'\n", deliver.ListName(id))
 	}
 	b.WriteString("import * as x from '../lib/x'\n")
-	if containsWord(where, "today") {
+	if w.said.Today {
 		fmt.Fprintf(&b, "\nconst today = %s\n", quote(in.Today))
 	}
 	live := false
@@ -538,20 +552,20 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 	if live { // made anew whenever what it is made of comes
 		b.WriteString("import { reactive, watchEffect } from 'vue'\n")
 	}
-	begin, end := fmt.Sprintf("export const %s = ", listName(m.ID)), ""
+	begin, end := fmt.Sprintf("export const %s = ", deliver.ListName(m.ID)), ""
 	if live {
-		begin = fmt.Sprintf("export const %s: %s[] = reactive([])\nconst make = () => ", listName(m.ID), typ)
+		begin = fmt.Sprintf("export const %s: %s[] = reactive([])\nconst make = () => ", deliver.ListName(m.ID), typ)
 		end = fmt.Sprintf(
 			"watchEffect(() => { const made = make(); %s.splice(0, Infinity, ...made) })\n",
-			listName(m.ID),
+			deliver.ListName(m.ID),
 		)
 	}
 	fmt.Fprintf(
 		&b,
 		"\n"+begin+"x.query<%s, %s>(%s, {\n  where: record => %s,\n  group: { %s },\n  each: [\n%s  ],\n  order: %s,\n  limit: %d,\n})\n"+end,
-		deliver.Pascal(from.ID),
+		deliver.TypeName(from.ID),
 		typ,
-		listName(q.From),
+		deliver.ListName(q.From),
 		where,
 		strings.Join(group, ", "),
 		strings.Join(each, ""),
@@ -560,9 +574,6 @@ func queried(in deliver.Input, m *sample.Model, q *sample.Query) string {
 	)
 	return b.String()
 }
-
-// listName is the name of a model's list in code.
-func listName(id string) string { return strings.ReplaceAll(id, "-", "_") }
 
 // component writes a screen, shell or piece as a single-file component.
 func component(in deliver.Input, d *screen.Document) string {
@@ -591,19 +602,23 @@ func component(in deliver.Input, d *screen.Document) string {
 	}
 	body := w.b.String()
 	lends := w.lends(body)
-	loads := ""
+	loads, loaded := "", []string(nil)
 	if d.Kind == screen.ScreenDoc {
-		loads = w.loads(body + lends)
+		loads, loaded = w.loads()
 	}
-	all := body + lends + loads
 	var script strings.Builder
 	var imports []string
 	for _, id := range slices.Sorted(maps.Keys(in.Models)) {
-		if containsWord(all, listName(id)) {
-			imports = append(imports, fmt.Sprintf("import { %s } from '../data/%s'", listName(id), id))
+		var names []string
+		if w.said.Lists[id] {
+			names = append(names, deliver.ListName(id))
 		}
-		if containsWord(loads, "load"+deliver.Pascal(id)) {
-			imports = append(imports, fmt.Sprintf("import { load%s } from '../data/%s'", deliver.Pascal(id), id))
+		if slices.Contains(loaded, id) {
+			names = append(names, "load"+deliver.TypeName(id))
+		}
+		if len(names) > 0 {
+			imports = append(imports,
+				fmt.Sprintf("import { %s } from '../data/%s'", strings.Join(names, ", "), deliver.ListName(id)))
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(w.pieces)) {
@@ -612,7 +627,7 @@ func component(in deliver.Input, d *screen.Document) string {
 			fmt.Sprintf("import %sPiece from '../pieces/%sPiece.vue'", deliver.Pascal(id), deliver.Pascal(id)),
 		)
 	}
-	if strings.Contains(all, "x.") {
+	if w.said.Runtime {
 		imports = append(imports, "import * as x from '../lib/x'")
 	}
 	var fromVue []string
@@ -630,7 +645,7 @@ func component(in deliver.Input, d *screen.Document) string {
 	use(w.stateful && piece, "type Ref")
 	use(len(w.names) > 0, "useTemplateRef")
 	use(loads != "", "watchEffect")
-	if containsWord(body, "sources") && len(in.Sources) > 0 {
+	if w.said.Sources && len(in.Sources) > 0 {
 		imports = append(imports, "import { sources } from '../data/sources'")
 	}
 	if len(fromVue) > 0 {
@@ -640,7 +655,7 @@ func component(in deliver.Input, d *screen.Document) string {
 	if len(imports) > 0 {
 		script.WriteString("\n")
 	}
-	if containsWord(all, "today") {
+	if w.said.Today {
 		fmt.Fprintf(
 			&script,
 			"\n// The day of the sample records; use the real day where the records are live.\nconst today = %s\n",
@@ -721,6 +736,7 @@ type writer struct {
 	over   map[string][]screen.PieceProp
 	props  []screen.PieceProp // of the piece: those it offers, and those by which its uses reach inside
 	shell  map[string]bool    // pieces that shells are made of
+	said   expr.Spoken        // what the code speaks of, and imports
 	record bool               // an expression speaks of a record that comes from outside
 	around *sample.Model      // of the record around that of the nearest repeat
 	lent   *resolve.Names     // of a screen
@@ -735,11 +751,13 @@ type writer struct {
 // the piece has a prop of that name, more.
 func (w *writer) constOf(n stable) string {
 	name := camel(n.name)
-	if slices.Contains(
-		[]string{"state", "opened", "controls", "count", "pages", "record", "outer", "today", "x"},
-		name,
-	) {
+	if deliver.Reserved(name) {
 		return name + "Element"
+	}
+	for id := range w.in.Models {
+		if deliver.ListName(id) == name {
+			return name + "Element"
+		}
 	}
 	if slices.ContainsFunc(w.props, func(p screen.PieceProp) bool { return propID(p) == name }) {
 		return name + "Element"
@@ -823,6 +841,10 @@ func propName(name string) string {
 	if of, prop, reaches := strings.Cut(name, "."); reaches {
 		return camel("in-" + of + "-" + prop)
 	}
+	// Those that Vue or the language has for itself get another.
+	if id := camel(name); deliver.Reserved(id) || slices.Contains([]string{"key", "is", "slot", "style"}, id) {
+		return id + "Value"
+	}
 	return camel(name)
 }
 
@@ -894,6 +916,10 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 	return out
 }
 
+// harmless is what may stand in a comment of a template: a reason quotes what somebody
+// typed.
+var harmless = regexp.MustCompile(`[^\pL\pN ,.:;()-]+`)
+
 // code translates an expression; one that does not compile becomes an empty
 // text with the reason beside it, so that the rest still builds.
 func (w *writer) code(source string, model *sample.Model) string {
@@ -903,13 +929,26 @@ func (w *writer) code(source string, model *sample.Model) string {
 	}
 	p, err := expr.Compile(source, scope)
 	if err != nil {
-		return "'' /* " + strings.NewReplacer("*/", "", `"`, "'", "<", "", "`", "'").Replace(err.Error()) + " */"
+		return "'' /* " + harmless.ReplaceAllString(err.Error(), " ") + " */"
 	}
-	code := p.TypeScript()
-	if model == nil && containsWord(code, "record") {
+	code, said := p.TypeScript(deliver.ListName)
+	w.said.Add(said)
+	if model == nil && said.Record {
 		w.record = true
 	}
 	return code
+}
+
+// x is a function of the runtime, which is imported then.
+func (w *writer) x(name string) string {
+	w.said.Runtime = true
+	return "x." + name
+}
+
+// list is the list of a model in code, which is imported then.
+func (w *writer) list(id string) string {
+	w.said.Add(expr.Spoken{Lists: map[string]bool{id: true}})
+	return deliver.ListName(id)
 }
 
 // speaksOfOuter tells whether a repeat speaks of the record around it.
@@ -943,9 +982,9 @@ func (w *writer) rows(e *screen.Element, m *sample.Model) string {
 	}
 	order := quote(r.Sort)
 	if source, computed := sample.Computed(r.Sort); computed {
-		order = "x.text(" + w.code(source, w.around) + ")"
+		order = w.x("text") + "(" + w.code(source, w.around) + ")"
 	}
-	code := fmt.Sprintf("x.rows(%s, record => %s, %s, %d", w.source(r.Model, m), where, order, r.Limit)
+	code := fmt.Sprintf("%s(%s, record => %s, %s, %d", w.x("rows"), w.source(r.Model, m), where, order, r.Limit)
 	if r.Page != "" && w.lent != nil {
 		if name := resolve.Identifier(r.Page); w.lent.Kinds[name] == expr.Number {
 			code += ", controls." + name
@@ -960,11 +999,11 @@ func (w *writer) source(repeat string, m *sample.Model) string {
 	name, ofField := sample.OverField(repeat)
 	switch {
 	case !ofField:
-		return listName(m.ID)
+		return w.list(m.ID)
 	case w.in.Models[m.ID] == m:
-		return fmt.Sprintf("x.findAll(%s, record.%s)", listName(m.ID), name)
+		return fmt.Sprintf("%s(%s, record.%s)", w.x("findAll"), w.list(m.ID), name)
 	}
-	return "x.items(record." + name + ")"
+	return w.x("items") + "(record." + name + ")"
 }
 
 // lends writes what the controls hold and how many records the repeats have, as far as
@@ -1006,12 +1045,12 @@ func (w *writer) lends(body string) string {
 		}
 		counts = append(
 			counts,
-			fmt.Sprintf("%s: computed((): number => x.rows(%s, record => %s).length)", name, listName(m.ID), where),
+			fmt.Sprintf("%s: computed((): number => %s(%s, record => %s).length)", name, w.x("rows"), w.list(m.ID), where),
 		)
 		if ofPages {
 			pages = append(
 				pages,
-				fmt.Sprintf("%s: computed((): number => x.pages(count.%s, %d))", name, name, e.Repeat.Limit),
+				fmt.Sprintf("%s: computed((): number => %s(count.%s, %d))", name, w.x("pages"), name, e.Repeat.Limit),
 			)
 		}
 	}
@@ -1140,17 +1179,17 @@ func attr(code string) string { return strings.ReplaceAll(code, `"`, "&quot;") }
 func (w *writer) text(e *screen.Element, model *sample.Model) string {
 	for _, p := range w.over[e.ID] {
 		if p.Prop == "" {
-			return "{{ x.text(" + propID(p) + ") }}"
+			return "{{ " + w.x("text") + "(" + propID(p) + ") }}"
 		}
 	}
 	if code, ok := w.varying(e, func(e *screen.Element) string { return w.valueCode(e.Text, model) }); ok {
-		return "{{ x.text(" + code + ") }}"
+		return "{{ " + w.x("text") + "(" + code + ") }}"
 	}
 	switch e.Text.Kind {
 	case screen.None:
 		return ""
 	case screen.Expr:
-		return "{{ x.text(" + w.code(e.Text.Text, model) + ") }}"
+		return "{{ " + w.x("text") + "(" + w.code(e.Text.Text, model) + ") }}"
 	}
 	return strings.ReplaceAll(deliver.Escape(e.Text.Text), "{{", "{{ '{{' }}")
 }
@@ -1247,7 +1286,7 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 				attrs = append(attrs, ":"+propName(p.Name)+`="`+attr(code)+`"`)
 				continue
 			}
-			attrs = append(attrs, w.attribute(propName(p.Name), kit.Text, p.Value, model))
+			attrs = append(attrs, w.attribute(propName(p.Name), &kit.Prop{Type: kit.Text}, p.Value, model))
 		}
 		return deliver.Pascal(id) + "Piece", attrs
 	}
@@ -1270,7 +1309,7 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			continue
 		}
 		if name := over[p.Name]; name != "" {
-			attrs = append(attrs, ":"+prop.Attr+`="`+name+`"`)
+			attrs = append(attrs, ":"+prop.Attr+`="`+w.address(prop, name)+`"`)
 			delete(over, p.Name)
 			continue
 		}
@@ -1287,13 +1326,13 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 			continue
 		}
 		if varies {
-			attrs = append(attrs, ":"+prop.Attr+`="`+attr(code)+`"`)
+			attrs = append(attrs, ":"+prop.Attr+`="`+attr(w.address(prop, code))+`"`)
 			continue
 		}
 		if w.inShell() && p.Name == "active" && def.Role == "link" {
 			continue
 		}
-		attrs = append(attrs, w.attribute(prop.Attr, prop.Type, p.Value, model))
+		attrs = append(attrs, w.attribute(prop.Attr, prop, p.Value, model))
 	}
 	if opens {
 		attrs = append(attrs, w.opening(e, def, "false")...)
@@ -1303,7 +1342,7 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 	}
 	for _, name := range slices.Sorted(maps.Keys(over)) {
 		if prop, ok := def.Prop(name); ok && name != "" {
-			attrs = append(attrs, ":"+prop.Attr+`="`+over[name]+`"`)
+			attrs = append(attrs, ":"+prop.Attr+`="`+w.address(prop, over[name])+`"`)
 		}
 	}
 	if w.inShell() && def.Role == "link" {
@@ -1316,7 +1355,7 @@ func (w *writer) attributes(e *screen.Element, model *sample.Model) (tag string,
 				}
 			}
 			if ok && (to.Kind == screen.Literal || code != attr(quote(to.Text))) {
-				attrs = append(attrs, `:active="x.active($route.path, `+code+`)"`)
+				attrs = append(attrs, `:active="`+w.x("active")+`($route.path, `+code+`)"`)
 			}
 		}
 	}
@@ -1395,12 +1434,22 @@ func literalProp(p screen.Prop) resolve.Prop {
 	return resolve.Prop{Name: p.Name, Value: p.Value.Text}
 }
 
+// address is the code of a setting; one that is followed is held to harmless addresses,
+// for a record may hold any.
+func (w *writer) address(prop *kit.Prop, code string) string {
+	if !prop.URL {
+		return code
+	}
+	return w.x("url") + "(" + code + ")"
+}
+
 // attribute writes one setting. Numbers and flags are bound, so that the element
 // gets a number or a yes/no, not a text.
-func (w *writer) attribute(name string, typ kit.Type, v screen.Value, model *sample.Model) string {
+func (w *writer) attribute(name string, prop *kit.Prop, v screen.Value, model *sample.Model) string {
 	switch v.Kind {
 	case screen.Expr:
-		return ":" + name + `="` + attr(w.code(v.Text, model)) + `"`
+		code := w.code(v.Text, model)
+		return ":" + name + `="` + attr(w.address(prop, code)) + `"`
 	case screen.Token:
 		if tok, ok := w.in.Kit.Tokens.Find(v.Text); ok {
 			return name + `="var(` + tok.CSS + `)"`
@@ -1408,7 +1457,7 @@ func (w *writer) attribute(name string, typ kit.Type, v screen.Value, model *sam
 	case screen.Num:
 		return ":" + name + `="` + v.Text + `"`
 	case screen.Flag:
-		if v.Text == "true" && typ == kit.Bool {
+		if v.Text == "true" && prop.Type == kit.Bool {
 			return name
 		}
 		return ":" + name + `="` + v.Text + `"`
