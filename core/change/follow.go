@@ -44,12 +44,13 @@ func (f *follower) lose(d *screen.Document, e *screen.Element, prop, why string)
 }
 
 // Follow gives the change with the edits that it takes elsewhere: links follow a route,
-// expressions a renamed field, the uses of a piece what became of it. What cannot follow
+// expressions a renamed field or control, the uses of a piece what became of it. What cannot follow
 // is told.
 func Follow(w *model.Workspace, c Change, cat *model.Catalog, past Past) (Change, []Lost) {
 	f := &follower{w, cat, past, slices.Clone(c.Steps), []Lost{}}
 	f.fields(c.Steps)
 	f.routes(c.Steps)
+	f.names(c.Steps)
 	f.pieces(c.Title)
 	c.Steps = f.steps
 	return c, f.lost

@@ -115,6 +115,8 @@ func repeatWith(e *screen.Element, before []screen.Edit, what, next string) scre
 		r.Where = next
 	case "sort":
 		r.Sort = next
+	case "page":
+		r.Page = next
 	default:
 		r.Model = next
 	}

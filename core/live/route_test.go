@@ -1,12 +1,15 @@
 package live_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/change"
+	"ubiquant/core/data"
+	"ubiquant/core/live"
 	"ubiquant/core/screen"
 	"ubiquant/internal/testkit/opened"
 )
@@ -46,4 +49,33 @@ func TestLinksAndNavigationFollowAScreenThatMoves(t *testing.T) {
 	_, err = l.Take(taken.Inverse)
 	require.NoError(t, err)
 	assert.Equal(t, was, opened.Look(t, l, "screen:today"), "one undo takes all of it back")
+}
+
+// A control that gets another name is spoken of by that wherever the screen did.
+func TestARenamedControlTakesAlongWhatSpeaksOfIt(t *testing.T) {
+	l := opened.Demo(t)
+	d := opened.Doc(t, l, "screen:specimens")
+	var q *screen.Element
+	said := 0
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Name == "q" {
+			q = e
+		}
+		return true
+	})
+	require.NotNil(t, q)
+	rename := func(name string) {
+		opened.Take(t, l, &change.Edit{Doc: d.Address(), Edits: []screen.Edit{{Op: screen.Rename, ID: q.ID, Name: name}}})
+	}
+	rename("search-word")
+	data.EachExpression(opened.Doc(t, l, "screen:specimens").Root, l.W.ModelMap(), func(_ *screen.Element, _, source, _ string) {
+		assert.NotContains(t, source, "controls.q ")
+		if strings.Contains(source, "controls.searchWord") {
+			said++
+		}
+	})
+	assert.Positive(t, said)
+	_, problems, err := l.Page("screen:specimens", live.View{Controls: map[string]any{"searchWord": "quercus"}})
+	require.NoError(t, err)
+	assert.Empty(t, problems)
 }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { onKeyStroke } from '@vueuse/core'
 import { Moon, Search, Sun } from '@lucide/vue'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import FindAnything from './ui/FindAnything.vue'
 import KeysHelp from './ui/KeysHelp.vue'
 import PersonMenu from './ui/PersonMenu.vue'
+import { keepFocus } from './use/focus'
 import { typing } from './use/keys'
 import { useWorkspace } from './use/workspace'
 
@@ -65,6 +66,7 @@ watch(
   },
   { immediate: true },
 )
+onBeforeUnmount(keepFocus())
 onMounted(async () => {
   await router.isReady()
   if (route.name !== 'sign-in') {

@@ -1,8 +1,18 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { onMounted, ref } from 'vue'
+import { useGiveBack } from '../use/focus'
 
 defineProps<{ title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
+const inner = ref<HTMLElement>()
+// Where nothing in it takes the focus yet, the dialog itself does.
+onMounted(() =>
+  setTimeout(() => {
+    if (document.activeElement === document.body) inner.value?.focus({ preventScroll: true })
+  }, 80),
+)
+useGiveBack()
 </script>
 
 <template>
@@ -13,8 +23,10 @@ defineEmits<{ close: [] }>()
         class="w-full border border-ink bg-sheet p-4"
         :class="wide ? 'max-w-3xl' : 'max-w-md'"
       >
-        <DialogTitle as="h2" class="mb-3 text-lg">{{ title }}</DialogTitle>
-        <slot></slot>
+        <div ref="inner" tabindex="-1" class="outline-none">
+          <DialogTitle as="h2" class="mb-3 text-lg">{{ title }}</DialogTitle>
+          <slot></slot>
+        </div>
       </DialogPanel>
     </div>
   </Dialog>

@@ -10,9 +10,11 @@ import {
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { ask, GET, type Schemas } from '../api/client'
+import { useGiveBack } from '../use/focus'
 import { useWorkspace } from '../use/workspace'
 
 type Match = Pick<Schemas['FindMatch'], 'kind' | 'id' | 'title' | 'hint' | 'why'>
+useGiveBack()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const ws = useWorkspace()

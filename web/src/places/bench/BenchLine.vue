@@ -81,6 +81,7 @@ function fold() {
     :aria-expanded="line.hasChildren ? !line.folded : undefined"
     :data-line="line.el.id"
     :tabindex="selected ? 0 : -1"
+    :data-home="selected || undefined"
     class="flex h-[22px] items-center gap-1.5 pr-2 whitespace-nowrap outline-none select-none"
     :class="[selected ? 'bracket bg-mosswash' : also ? 'bg-mosswash' : 'hover:bg-wash']"
     :style="{ paddingLeft: 8 + line.depth * 14 + 'px' }"

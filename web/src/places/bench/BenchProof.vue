@@ -7,6 +7,7 @@ import { ask, GET, type Element, type Schemas, type Token } from '../../api/clie
 import type { Box } from '../../frame/messages'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { home } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import LookStrip from './LookStrip.vue'
 import ProofEdges from './ProofEdges.vue'
@@ -89,6 +90,10 @@ function down(e: PointerEvent) {
   if (e.shiftKey) bench.selectMore(idOf(b.key))
   else bench.select(idOf(b.key))
   if (ws.canBuild && !e.shiftKey) start(e, idOf(b.key))
+}
+/** After the pointer, the line of what was pressed takes the keys. */
+function toLine() {
+  if (!writing.value && !bench.preview.value) home()?.focus({ preventScroll: true })
 }
 // Texts are written where they stand; what is computed is written on its line.
 const writing = ref<Box>()
@@ -316,6 +321,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
             @pointerleave="hover = ''"
             @pointerdown="down"
             @dblclick="write"
+            @click="toLine"
           >
             <LiveTile
               ref="tile"

@@ -45,7 +45,10 @@ function show() {
   )
   area.value.scrollTop = (code.value.slice(0, start).split('\n').length - 4) * 18
 }
-onMounted(load)
+onMounted(async () => {
+  await load()
+  if (document.activeElement === document.body) area.value?.focus({ preventScroll: true })
+})
 watch(() => bench.seq.value, load)
 watch(
   bench.selected,
@@ -138,6 +141,7 @@ async function fresh() {
       spellcheck="false"
       wrap="off"
       aria-label="The screen as code"
+      data-home
       :readonly="!ws.canBuild"
       @keydown.ctrl.enter.prevent="put"
       @keydown.esc="emit('close')"

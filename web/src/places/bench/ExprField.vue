@@ -168,7 +168,9 @@ function entered() {
 watch(input, el => {
   if (el && props.focusNow) {
     el.focus()
-    el.select()
+    // What is begun is gone on with; what stands is typed over.
+    if (text.value.trim() === '=') el.setSelectionRange(text.value.length, text.value.length)
+    else el.select()
   }
 })
 </script>

@@ -81,7 +81,7 @@ async function takeSnippet(s: Suggestion, next?: 'inside' | 'after') {
     }),
   )
   const whole = { ...(made.tree as unknown as Element), slot: s.slot || undefined }
-  const tree = copyOf(whole, newIds(whole), true) // its names are free here
+  const tree = copyOf(whole, newIds(whole), () => true) // its names are free here
   const edits: Edit[] = [{ op: 'insert', parent: props.parent, after: lastIn(s.slot), tree }]
   const rows = made.into && bench.root.value && findIn(bench.root.value, made.into)?.el
   if (rows && made.beside)

@@ -46,9 +46,24 @@ export function readFragment(text: string): Element[] | undefined {
   return elements.length && elements.every(whole) ? elements : undefined
 }
 
-/** A copy with ids of its own. Names stay unique on a screen, so copies have none,
- * unless they are known to be free. */
-export function copyOf(el: Element, ids = newIds(el), named = false): Element {
+/** The names on a screen, as a question: whether one is free, which it then is no more. */
+export function freeNames(root: Element | undefined): (name: string) => boolean {
+  const taken = new Set<string>()
+  const note = (el: Element) => {
+    if (el.name) taken.add(el.name)
+    el.children?.forEach(note)
+  }
+  if (root) note(root)
+  return name => !taken.has(name) && !!taken.add(name)
+}
+
+/** A copy with ids of its own. Names stay unique on a screen, so a copy keeps only one
+ * that is free there. */
+export function copyOf(
+  el: Element,
+  ids = newIds(el),
+  free: (name: string) => boolean = () => false,
+): Element {
   const { name, same: _, ...rest } = el
   // What opens something that is copied as well opens the copy.
   const does = rest.props?.does
@@ -61,9 +76,9 @@ export function copyOf(el: Element, ids = newIds(el), named = false): Element {
     }
   return {
     ...rest,
-    ...(named && name ? { name } : {}),
+    ...(name && free(name) ? { name } : {}),
     id: ids[el.id]!,
-    children: el.children?.map(c => copyOf(c, ids, named)),
+    children: el.children?.map(c => copyOf(c, ids, free)),
   }
 }
 

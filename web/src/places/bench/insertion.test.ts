@@ -71,6 +71,9 @@ describe('a new line', () => {
       props: { heading: 'Others' },
       filled: [],
     })
+    const once = treeFor(header, 'tickets', '', 'n')
+    expect(once.text, 'what is said once is drawn once').toBeUndefined()
+    expect(once.props).toEqual({ heading: 'tickets' })
   })
   it('takes a number where a number is meant, and nothing else', () => {
     const level = suggestion({ about: 'level', aboutNumber: true })

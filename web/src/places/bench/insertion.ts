@@ -19,14 +19,16 @@ export function treeFor(s: Suggestion, text: string, about: string, id = newId()
     Object.entries(s.preset).map(([k, v]) => [k, presetValue(v)]),
   )
   const filled = Object.keys(props)
-  const isAbout = !about && (!s.takesText || (!!s.aboutFirst && !s.aboutUsual))
+  // Said once more, what it is about anyway would stand there twice.
+  const again = !!s.aboutUsual && text.toLowerCase() === s.aboutUsual.toLowerCase()
+  const isAbout = !about && (!s.takesText || (!!s.aboutFirst && (!s.aboutUsual || again)))
   const title = about || (isAbout ? text : '')
   let tree: Element = { id, type: s.type, slot: s.slot || undefined, props, filled }
   if (s.takesText && !isAbout) tree.text = parseTyped(text)
   if (s.about && title) {
     const number = s.aboutNumber && !isNaN(Number(title))
     if (number || !s.aboutNumber) props[s.about] = number ? Number(title) : parseTyped(title)!
-  } else if (s.about && s.aboutUsual) {
+  } else if (s.about && s.aboutUsual && !title) {
     props[s.about] = s.aboutUsual
     filled.push(s.about)
   }

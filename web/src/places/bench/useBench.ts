@@ -15,7 +15,7 @@ import {
   type Stray,
 } from '../../api/client'
 import { useWorkspace, type Seen } from '../../use/workspace'
-import { chosenIn, copyOf, pasteAt } from './clipboard'
+import { chosenIn, copyOf, freeNames, pasteAt } from './clipboard'
 import {
   before,
   contains,
@@ -408,7 +408,8 @@ function createBench(kit: () => KitIndex) {
     const tree = root.value
     if (!tree) return false
     const ids = elements.reduce((all, el) => newIds(el, all), {} as Record<string, string>)
-    const copies = elements.map(el => copyOf(el, ids, named))
+    const free = freeNames(tree)
+    const copies = elements.map(el => copyOf(el, ids, free))
     const put = (at: { parent: string; slot?: string; after: string }) =>
       copies.map((el, i): Edit => ({
         op: 'insert',

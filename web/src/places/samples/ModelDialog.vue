@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import type { Field, Model } from './grid'
@@ -147,6 +147,18 @@ function move(i: number, by: number) {
   const [r] = list.value.splice(i, 1)
   list.value.splice(to, 0, r!)
 }
+const fieldset = ref<HTMLElement>()
+/** Goes on to the name of the field after one; behind the last there comes another. */
+async function another(i: number) {
+  if (i + 1 === list.value.length)
+    list.value.push(row({ name: `field${list.value.length + 1}`, type: 'text' }, ''))
+  await nextTick()
+  const name = fieldset.value?.querySelector<HTMLInputElement>(
+    `[aria-label="Name of field ${i + 2}"]`,
+  )
+  name?.focus()
+  name?.select()
+}
 </script>
 
 <template>
@@ -169,7 +181,7 @@ function move(i: number, by: number) {
           >screens speak of <code>{{ id || '…' }}</code></span
         ></label
       >
-      <div class="-mx-1 max-h-[44vh] overflow-auto border-y border-line px-1">
+      <div ref="fieldset" class="-mx-1 max-h-[44vh] overflow-auto border-y border-line px-1">
         <div
           v-for="(r, i) in list"
           :key="i"
@@ -184,6 +196,7 @@ function move(i: number, by: number) {
             pattern="[a-z][a-zA-Z0-9]*"
             title="A lower-case letter, then letters and digits"
             :aria-label="`Name of field ${i + 1}`"
+            @keydown.enter.prevent="another(i)"
           />
           <select v-model="r.field.type" class="input" :aria-label="`Type of ${r.field.name}`">
             <option v-for="t in types" :key="t">{{ t }}</option>
@@ -355,11 +368,7 @@ function move(i: number, by: number) {
         </div>
       </div>
       <div>
-        <button
-          type="button"
-          class="btn h-6"
-          @click="list.push(row({ name: `field${list.length + 1}`, type: 'text' }, ''))"
-        >
+        <button type="button" class="btn h-6" @click="another(list.length - 1)">
           Another field
         </button>
       </div>
@@ -384,12 +393,16 @@ function move(i: number, by: number) {
           ><template v-if="reach.uses.length > 6"> and {{ reach.uses.length - 6 }} more</template>.
         </p>
       </div>
-      <div class="flex justify-end gap-2">
-        <button v-if="model" type="button" class="btn mr-auto text-rust" @click="emit('remove')">
-          Remove the model</button
-        ><button type="button" class="btn btn-bare" @click="emit('close')">Cancel</button
-        ><button class="btn btn-main" :disabled="!id || !!reach?.problem || !list.length">
-          {{ model ? 'Change' : 'Make it' }}
+      <div class="flex flex-row-reverse gap-2">
+        <button class="btn btn-main" :disabled="!id || !!reach?.problem || !list.length">
+          {{ model ? 'Change' : 'Make it' }}</button><button
+          type="button"
+          class="btn btn-bare"
+          @click="emit('close')"
+        >
+          Cancel</button
+        ><button v-if="model" type="button" class="btn mr-auto text-rust" @click="emit('remove')">
+          Remove the model
         </button>
       </div>
     </form>

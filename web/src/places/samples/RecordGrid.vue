@@ -300,6 +300,7 @@ defineExpose({ add, dropRows, focus: () => box.value?.focus(), rows })
     ref="box"
     role="grid"
     tabindex="0"
+    data-home
     class="relative min-h-0 flex-1 overflow-auto bg-sheet outline-offset-[-2px]"
     :aria-label="`Records of ${model.name}`"
     :aria-rowcount="rows.length + 1"

@@ -1,0 +1,72 @@
+package change
+
+import (
+	"regexp"
+
+	"ubiquant/core/data"
+	"ubiquant/core/resolve"
+	"ubiquant/core/screen"
+)
+
+// names carries along what speaks of an element by its name, where that changes: what a
+// control holds, how many records a list has, which control turns its pages. A source
+// that asks for a control is asked from several screens, and is told.
+func (f *follower) names(steps []Step) {
+	for _, s := range steps {
+		edit, ok := s.(*Edit)
+		if !ok {
+			continue
+		}
+		d, ok := f.w.Doc(edit.Doc)
+		if !ok {
+			continue
+		}
+		for _, e := range edit.Edits {
+			if e.Op != screen.Rename || e.Name == "" {
+				continue
+			}
+			if el, _ := d.Root.Find(e.ID); el != nil && el.Name != "" && el.Name != e.Name {
+				f.edit(d, f.named(d, el, e.Name))
+			}
+		}
+	}
+}
+
+// named lists the edits that give an element another name wherever a document says it.
+func (f *follower) named(d *screen.Document, el *screen.Element, to string) []screen.Edit {
+	was, is := resolve.Identifier(el.Name), resolve.Identifier(to)
+	speaks := regexp.MustCompile(`\b(controls|count|pages)\.` + regexp.QuoteMeta(was) + `\b`)
+	var edits []screen.Edit
+	data.EachExpression(d.Root, f.w.ModelMap(), func(e *screen.Element, _, source, what string) {
+		next := speaks.ReplaceAllString(source, "${1}."+is)
+		if next == source {
+			return
+		}
+		value := screen.Value{Kind: screen.Expr, Text: next}
+		switch what {
+		case "each": // names a model
+		case "where", "sort", "over":
+			edits = append(edits, repeatWith(e, edits, what, next))
+		case "if":
+			edits = append(edits, screen.Edit{Op: screen.Show, ID: e.ID, Name: next})
+		case "text":
+			edits = append(edits, screen.Edit{Op: screen.SetText, ID: e.ID, Value: value})
+		default:
+			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value})
+		}
+	})
+	d.Root.Walk(func(e *screen.Element, _ *screen.Element) bool {
+		if e.Repeat != nil && e.Repeat.Page != "" && resolve.Identifier(e.Repeat.Page) == was {
+			edits = append(edits, repeatWith(e, edits, "page", to))
+		}
+		return true
+	})
+	for _, src := range f.w.Sources {
+		for _, p := range src.Parameters() {
+			if p == was {
+				f.lose(d, el, "", "the records of "+src.Model+" are asked for by {"+was+"}; write {"+is+"} there")
+			}
+		}
+	}
+	return edits
+}
