@@ -16,8 +16,8 @@ import (
 )
 
 // A step is written as one object: "do" names its kind, its fields follow by their tags.
-// What a field's type looks like is said once, here; fields tagged do:"log" are only in
-// the log.
+// What a field's type looks like is said once, here. Fields tagged do:"log" are only in the
+// log; of one tagged do:"key=id" its id counts, and it need not be whole.
 
 // codec reads and writes the fields of one type. trusted admits what only the log holds.
 type codec struct {
@@ -156,6 +156,12 @@ func (k *Kind) fields() []field {
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
 		if !ok || name == "" {
 			panic(fmt.Sprintf("change: %s.%s has no form: enter one in codecs, and tag it", k.typ, f.Name))
+		}
+		if key, ok := strings.CutPrefix(f.Tag.Get("do"), "key="); ok {
+			c.schema = map[string]any{
+				"type": "object", "required": []string{key},
+				"properties": map[string]any{key: map[string]any{"type": "string"}},
+			}
 		}
 		out = append(out, field{name, i, f.Tag.Get("do") == "log", c})
 	}

@@ -16,7 +16,7 @@ type PutHouse struct {
 
 // DropHouse lifts a house rule.
 type DropHouse struct {
-	House audit.HouseRule `json:"house"` // of which the id counts
+	House audit.HouseRule `json:"house" do:"key=id"` // of which the id counts
 }
 
 var (

@@ -20,7 +20,7 @@ type PutModel struct {
 
 // DropModel takes a model away, with its records.
 type DropModel struct {
-	Model sample.Model `json:"model"` // of which the id counts
+	Model sample.Model `json:"model" do:"key=id"` // of which the id counts
 	Raw   bool         `json:"raw" do:"log"`
 }
 

@@ -17,7 +17,7 @@ type PutQuery struct {
 
 // DropQuery takes one away.
 type DropQuery struct {
-	Query sample.Query `json:"query"` // of which the id counts
+	Query sample.Query `json:"query" do:"key=id"` // of which the id counts
 }
 
 var (

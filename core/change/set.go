@@ -16,8 +16,8 @@ type PutSet struct {
 
 // DropSet takes a sample set away.
 type DropSet struct {
-	Set  sample.Set `json:"set"`           // of which the id counts
-	Last bool       `json:"last" do:"log"` // also the usual one, where it came with the first records
+	Set  sample.Set `json:"set" do:"key=id"` // of which the id counts
+	Last bool       `json:"last" do:"log"`   // also the usual one, where it came with the first records
 }
 
 var (

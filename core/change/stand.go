@@ -17,7 +17,7 @@ type PutStand struct {
 
 // DropStand no longer lets it stand.
 type DropStand struct {
-	Stand audit.LetStand `json:"stand"` // of which the id counts
+	Stand audit.LetStand `json:"stand" do:"key=id"` // of which the id counts
 }
 
 var (

@@ -19,7 +19,7 @@ type PutState struct {
 // DropState takes a state away.
 type DropState struct {
 	Doc   string       `json:"doc"`
-	State screen.State `json:"state"` // of which the name counts
+	State screen.State `json:"state" do:"key=name"` // of which the name counts
 }
 
 // EditState adds differences to a state.

@@ -218,7 +218,7 @@ func (s *Server) Spec() ([]byte, error) {
 			return nil, fmt.Errorf("%s %s: %w", route.Method, route.Path, err)
 		}
 	}
-	return json.MarshalIndent(r.Spec, "", " ")
+	return withStored(r.Spec)
 }
 
 // onScene gives fn what screens look like now. It holds nobody up, however long it takes.

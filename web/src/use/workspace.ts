@@ -206,7 +206,11 @@ export const useWorkspace = defineStore('workspace', () => {
     if (data.value) data.value = { ...data.value, ...out.counts, seq: out.seq }
   }
   async function take(change: Change, seen?: Seen): Promise<ChangeOut> {
-    const out = await ask(POST('/api/changes', { body: { change, client: clientId, ...seen } }))
+    const out = await ask(
+      POST('/api/changes', {
+        body: { change: change as Schemas['Change'], client: clientId, ...seen },
+      }),
+    )
     note(out)
     return out
   }

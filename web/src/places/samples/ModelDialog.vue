@@ -131,7 +131,9 @@ watchDebounced(
     }
     try {
       reach.value = await ask(
-        POST('/api/models/preview', { body: { model: made.value, renames: renames.value } }),
+        POST('/api/models/preview', {
+          body: { model: made.value as Schemas['StoredModel'], renames: renames.value },
+        }),
       )
     } catch (e) {
       reach.value = { problem: (e as Error).message, records: 0, uses: [], gone: [] }

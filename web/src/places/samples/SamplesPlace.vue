@@ -166,7 +166,7 @@ async function save(
         body: {
           text: d.text,
           set: set.value,
-          draft: made as unknown as object,
+          draft: made as unknown as Schemas['StoredModel'],
           fields: d.all.map(c => made.fields[columns.indexOf(c)]?.name ?? ''),
         },
       }),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { ask, clientId, POST, type Component } from '../../api/client'
+import { ask, clientId, POST, type Component, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
@@ -13,7 +13,7 @@ const ws = useWorkspace()
 const toClipboard = useCopy()
 const asking = ref(false)
 const reason = ref('')
-async function take(title: string, step: { do: string; left: { tag: string; reason?: string } }) {
+async function take(title: string, step: Schemas['Change']['steps'][number]) {
   try {
     ws.note(
       await ask(
