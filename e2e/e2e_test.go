@@ -303,6 +303,8 @@ func TestCataloguePageIsAssembledByKeyboard(t *testing.T) {
 	)
 	j.click(button("Preview"))
 	j.until(`document.querySelector('button[aria-pressed=true][title^="The kit takes"]')`)
+	// The picture itself is told a moment after the button.
+	j.untilInFrame("false", `document.querySelector('body > div').inert`)
 	does := func(script string) {
 		t.Helper()
 		var done bool

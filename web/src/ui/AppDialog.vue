@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { onMounted, ref } from 'vue'
-import { useGiveBack } from '../use/focus'
+import { nobody, useGiveBack } from '../use/focus'
 
 defineProps<{ title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
@@ -9,7 +9,7 @@ const inner = ref<HTMLElement>()
 // Where nothing in it takes the focus yet, the dialog itself does.
 onMounted(() =>
   setTimeout(() => {
-    if (document.activeElement === document.body) inner.value?.focus({ preventScroll: true })
+    if (nobody()) inner.value?.focus({ preventScroll: true })
   }, 80),
 )
 useGiveBack()

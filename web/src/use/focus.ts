@@ -1,26 +1,29 @@
 import { onUnmounted } from 'vue'
 
-/** Where the focus goes when what had it is gone: to what a place calls its home (the
- * selected line, the cell under work), else to the place itself. Nothing else decides. */
-export function home(): HTMLElement | null {
-  return (
-    document.querySelector<HTMLElement>('[role=dialog] [data-home]') ??
-    document.querySelector<HTMLElement>('[data-home]') ??
-    document.querySelector<HTMLElement>('#place')
-  )
-}
+/** What a place calls its home: the line under work, the grid of records. It has the focus
+ * when nothing else does. */
+export const home = () =>
+  document.querySelector<HTMLElement>('[role=dialog] [data-home]') ??
+  document.querySelector<HTMLElement>('[data-home]')
 
-const lost = () => !document.activeElement || document.activeElement === document.body
+/** Whether nobody in particular has the focus: it may be taken. */
+export const nobody = () => {
+  const at = document.activeElement
+  return !at || at === document.body || at.id === 'place'
+}
 
 /** Gives the focus back to what had it before, where that is still there, else takes it
  * home; only where nobody has it. What is behind a dialog takes it once that is gone, and
- * what comes in an element's place once it is there, so it is tried for a moment. */
+ * what comes in an element's place once it is there, so it is tried for a moment; at last
+ * the place itself has it. Nothing else decides where the focus goes. */
 export function giveBack(before?: Element | null, tries = 20) {
-  if (!lost()) return
+  if (!nobody()) return
   const old = before instanceof HTMLElement && before !== document.body ? before : undefined
   if (old?.isConnected) old.focus({ preventScroll: true })
-  if (lost() && (!old?.isConnected || tries < 10)) home()?.focus({ preventScroll: true })
-  if (lost() && tries > 0) setTimeout(() => giveBack(before, tries - 1), 40)
+  if (nobody() && (!old?.isConnected || tries < 10)) home()?.focus({ preventScroll: true })
+  if (!nobody()) return
+  if (tries > 0) setTimeout(() => giveBack(before, tries - 1), 40)
+  else document.querySelector<HTMLElement>('#place')?.focus({ preventScroll: true })
 }
 
 /** For what opens over a place: who opened it has the focus again once it is gone. */

@@ -3,6 +3,7 @@ import { Clock, CodeXml, Copy, FileInput, Puzzle, Redo2, Search, Undo2 } from '@
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Edit } from '../../api/client'
+import { nobody } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
 import CodePane from './CodePane.vue'
@@ -80,10 +81,7 @@ watch(selected, async () => {
 })
 
 // Who comes to a screen can go on by keys at once, unless they are somewhere else already.
-const idle = () => {
-  const at = document.activeElement
-  return !at || at === document.body || at.closest('header, [role=dialog]') !== null
-}
+const idle = () => nobody() || !!document.activeElement?.closest('header, [role=dialog]')
 watch(
   () => [bench.doc.value, !!bench.root.value],
   async ([, there], was) => {
@@ -312,8 +310,7 @@ function write(typed: string) {
   }
 }
 function set() {
-  const had =
-    !!document.activeElement?.closest('[role=tree]') || document.activeElement === document.body
+  const had = !!document.activeElement?.closest('[role=tree]') || nobody()
   setting.value = false
   typedFirst.value = ''
   if (had) void focusLine()

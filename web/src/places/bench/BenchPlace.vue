@@ -3,6 +3,7 @@ import { onKeyStroke, useLocalStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, shallowRef, watch } from 'vue'
 import { ask, GET, type Element, type Schemas } from '../../api/client'
 import { typing } from '../../use/keys'
+import { nobody } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import BenchLines from './BenchLines.vue'
 import BenchProof from './BenchProof.vue'
@@ -48,7 +49,7 @@ onKeyStroke(['z', 'Z'], async e => {
   await (e.shiftKey ? bench.redo() : bench.undo())
   await nextTick()
   // Where the line went with the change, the keys go on from the one selected now.
-  if (onLine && document.activeElement === document.body)
+  if (onLine && nobody())
     document
       .querySelector<HTMLElement>(`[data-line="${CSS.escape(bench.selected.value)}"]`)
       ?.focus({ preventScroll: true })

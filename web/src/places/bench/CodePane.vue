@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, POST, type Choices } from '../../api/client'
+import { nobody } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import { useBench } from './useBench'
 
@@ -47,7 +48,7 @@ function show() {
 }
 onMounted(async () => {
   await load()
-  if (document.activeElement === document.body) area.value?.focus({ preventScroll: true })
+  if (nobody()) area.value?.focus({ preventScroll: true })
 })
 watch(() => bench.seq.value, load)
 watch(
