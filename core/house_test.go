@@ -27,6 +27,7 @@ var order = []string{
 	"find",
 	"bringin",
 	"usage",
+	"cases",
 	"norm",
 	"audit",
 	"geometry",

@@ -77,6 +77,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 					map[string]any{
 						"findings":  orEmpty(report.Findings),
 						"strays":    l.Strays(),
+						"leanings":  l.Leans(),
 						"questions": l.Questions(),
 					},
 					"",
@@ -117,15 +118,7 @@ func newReport(l *live.Live, src *source, path string) *audit.Report {
 		r.Strays = append(
 			r.Strays,
 			audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,
-				Message: fmt.Sprintf(
-					"%s: %s is %q here, %q on %d of %d screens",
-					s.Words,
-					s.Prop,
-					s.Value,
-					s.Norm,
-					s.Screens,
-					s.Of,
-				), FixTitle: "Set it to " + s.Norm},
+				Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix},
 		)
 	}
 	texts := map[string]*lines{}

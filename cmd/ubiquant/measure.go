@@ -97,6 +97,7 @@ func measureCommand() *cobra.Command {
 				return &exitError{exitBroken, err}
 			}
 			m.accuracy(bundle, seed)
+			m.teams(bundle, seed)
 			for _, n := range sizes {
 				if err := m.scale(bundle, n, seed); err != nil {
 					return err

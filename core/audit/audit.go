@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 
+	"ubiquant/core/cases"
 	"ubiquant/core/kit"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -59,8 +60,9 @@ func (f *Finding) Key() string {
 // HouseRule is an open question settled, or a norm adopted.
 type HouseRule struct {
 	ID     string `json:"id"`
-	Spot   string `json:"spot"`  // a spot's address
-	Words  string `json:"words"` // the spot in words
+	Spot   string `json:"spot"`            // a spot's address
+	Words  string `json:"words"`           // the spot in words
+	Where  string `json:"where,omitempty"` // what else must hold, see cases.ParseWhere
 	Prop   string `json:"prop"`
 	Value  string `json:"value"`
 	Reason string `json:"reason"`
@@ -133,6 +135,8 @@ type Pass struct {
 	// Sourced are the models whose records come from a source.
 	Sourced []string
 	Routes  *Routes // of the document's application; nil where not known
+	facets  *cases.Facets
+	uses    *usage.Doc
 	rule    *Rule
 	index   int
 	out     *result
@@ -163,6 +167,16 @@ func (p *Pass) Fact(n *Node, key, value string) {
 	p.out.facts = append(p.out.facts, fact{p.index, key, value, n.ID})
 }
 
+// Holds tells whether the conditions of a house rule hold at an element.
+func (p *Pass) Holds(n *Node, where string) bool {
+	return where == "" || p.facets.Hold(p.uses, n.ID, where)
+}
+
+// Hold tells whether the conditions of a house rule hold at an element of a document.
+func (e *Engine) Hold(d *usage.Doc, element, where string) bool {
+	return e.facets.Hold(d, element, where)
+}
+
 // Remember keeps state of a rule for the rest of the document.
 func Remember[T any](p *Pass) *T {
 	if s, ok := p.State[p.rule].(*T); ok {
@@ -183,6 +197,9 @@ type result struct {
 	findings []Finding
 	facts    []fact
 }
+
+// Findings are what was found in the document itself.
+func (r *result) Findings() []Finding { return slices.Clone(r.findings) }
 
 type groupKey struct {
 	rule int
@@ -304,6 +321,7 @@ type Engine struct {
 	rules   []*Rule // those of all as the team holds them; nil where one is off
 	models  map[string]*sample.Model
 	house   map[string][]HouseRule
+	facets  *cases.Facets
 	routes  map[string]*Routes
 	results map[string]*result
 	groups  map[groupKey]*Group
@@ -353,6 +371,7 @@ func (e *Engine) Context(
 		e.routes[app] = NewRoutes(list)
 	}
 	e.house = map[string][]HouseRule{}
+	e.facets = cases.NewFacets(e.cat, models)
 	for _, h := range house {
 		if key, ok := usage.ParseKey(h.Spot); ok {
 			e.house[key.Component] = append(e.house[key.Component], h)
@@ -378,6 +397,8 @@ func (e *Engine) Check(d *usage.Doc) *Result {
 		House:   e.house,
 		Sourced: e.Sourced,
 		Routes:  e.routes[d.App],
+		facets:  e.facets,
+		uses:    d,
 		out:     res,
 		State:   map[*Rule]any{},
 	}
@@ -549,6 +570,27 @@ func (e *Engine) Of(key string) []Finding {
 	}
 	sortFindings(out)
 	return out
+}
+
+// Tells reports whether a finding is about a prop of an element, "text" standing for its text.
+func (e *Engine) Tells(doc, element, prop string) bool {
+	e.settle()
+	r, ok := e.results[doc]
+	if !ok {
+		return false
+	}
+	about := func(f *Finding) bool { return f.Element == element && f.Prop == prop }
+	for i := range r.findings {
+		if about(&r.findings[i]) {
+			return true
+		}
+	}
+	for _, c := range e.compared[doc] {
+		if about(&c.group.findings[c.index]) {
+			return true
+		}
+	}
+	return false
 }
 
 // Count is the number of findings without listing them.

@@ -65,24 +65,31 @@ func (l *Live) build() {
 	l.Index = usage.New(l.Cat)
 	l.Engine = audit.NewEngine(l.Kit, l.Cat, rules.All())
 	l.context()
-	// While one document is counted, the one before is checked.
-	counted := make(chan *usage.Doc, 256)
-	checked := make(chan struct{})
-	go func() {
-		defer close(checked)
-		for d := range counted {
+	// While one document is counted, those before are checked, and what they decide is read.
+	l.Norms = norm.Start(l.Index, l.Cat, l.models)
+	checks, reads := make(chan *usage.Doc, 256), make(chan *usage.Doc, 256)
+	var wg sync.WaitGroup
+	wg.Go(func() {
+		for d := range checks {
 			l.Engine.Put(d)
 		}
-	}()
+	})
+	wg.Go(func() {
+		for d := range reads {
+			l.Norms.Take(d)
+		}
+	})
 	for _, d := range l.W.Docs {
 		l.Index.Put(d)
 		if doc, ok := l.Index.Find(d.Kind, d.ID); ok {
-			counted <- doc
+			checks <- doc
+			reads <- doc
 		}
 	}
-	close(counted)
-	l.Norms = norm.New(l.Index)
-	<-checked
+	close(checks)
+	close(reads)
+	wg.Wait()
+	l.Norms.Done()
 	l.settle()
 }
 
@@ -126,7 +133,7 @@ func (l *Live) context() {
 func (l *Live) settle() {
 	list := make([]norm.Settled, len(l.W.House))
 	for i, h := range l.W.House {
-		list[i] = norm.Settled{Spot: h.Spot, Prop: h.Prop}
+		list[i] = norm.Settled{Spot: h.Spot, Where: h.Where, Prop: h.Prop}
 	}
 	l.Norms.Settle(list)
 }
@@ -243,6 +250,11 @@ func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 		for _, d := range l.Index.Docs() {
 			l.Engine.Put(d)
 		}
+	}
+	if t.Wrote(deciding...) {
+		l.Norms = norm.New(l.Index, l.Cat, l.models)
+	}
+	if all {
 		l.settle()
 	}
 	l.Norms.Update()
@@ -257,6 +269,9 @@ var (
 		model.RuleSettings,
 	}, dressing...)
 )
+
+// deciding are the parts by which it is told what is decided in a document.
+var deciding = append([]model.Part{model.Applications, model.Models, model.Queries, model.Bases, model.Sources}, dressing...)
 
 // SetToday tells what day it is, YYYY-MM-DD; what is computed of it is made anew.
 func (l *Live) SetToday(today string) {
@@ -313,12 +328,18 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 // Words names a spot.
 func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
 
-// Strays lists the strays, most certain first, without those let stand.
-func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays(l.Words)) }
+// Strays lists the strays, most certain first, without those let stand and without what a
+// finding tells already.
+func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays()) }
+
+// Leans lists the departures that are more likely meant, with how likely they are slips.
+func (l *Live) Leans() []norm.Stray { return l.notStanding(l.Norms.Leans()) }
 
 func (l *Live) notStanding(list []norm.Stray) []norm.Stray {
 	standing := l.standing()
-	return slices.DeleteFunc(list, func(s norm.Stray) bool { return standing[StrayKey(s)] })
+	return slices.DeleteFunc(list, func(s norm.Stray) bool {
+		return standing[StrayKey(s)] || l.Engine.Tells(s.Doc, s.Element, s.Prop)
+	})
 }
 
 // StrayKey names a stray over time, for letting it stand.
@@ -327,7 +348,7 @@ func StrayKey(s norm.Stray) string {
 }
 
 // Questions lists the open questions.
-func (l *Live) Questions() []norm.Question { return l.Norms.Questions(l.Words) }
+func (l *Live) Questions() []norm.Question { return l.Norms.Questions() }
 
 // Findings lists the findings that are not let stand, and those that are.
 func (l *Live) Findings() (open, standing []audit.Finding) {
@@ -355,7 +376,7 @@ func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray) {
 	}
 	kind, id, _ := strings.Cut(doc, ":")
 	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
-		strays = l.notStanding(l.Norms.Of(d.Number, l.Words))
+		strays = l.notStanding(l.Norms.Of(d.Number))
 	}
 	return findings, strays
 }
@@ -369,18 +390,14 @@ type Counts struct {
 
 // Counts tells how much is open without listing it.
 func (l *Live) Counts() Counts {
-	c := Counts{l.Norms.CountQuestions(), l.Norms.Count(), l.Engine.Count()}
-	for key := range l.standing() {
-		if rest, ok := strings.CutPrefix(key, "stray|"); ok {
-			parts := strings.Split(rest, "|")
-			if len(parts) != 3 {
-				continue
-			}
-			kind, id, _ := strings.Cut(parts[0], ":")
-			if d, ok := l.Index.Find(screen.DocKind(kind), id); ok && l.Norms.Has(d.Number, parts[1], parts[2]) {
-				c.Strays--
-			}
-		} else {
+	c := Counts{Questions: l.Norms.CountQuestions(), Findings: l.Engine.Count()}
+	standing := l.standing()
+	c.Strays = l.Norms.Count(func(doc, element, prop string) bool {
+		return l.Engine.Tells(doc, element, prop) || len(standing) > 0 &&
+			standing[StrayKey(norm.Stray{Doc: doc, Element: element, Prop: prop})]
+	})
+	for key := range standing {
+		if !strings.HasPrefix(key, "stray|") {
 			c.Findings -= l.Engine.CountKey(key)
 		}
 	}
@@ -398,33 +415,125 @@ func (l *Live) standing() map[string]bool {
 	return out
 }
 
-// Line brings strays and findings into line: the edits that repair them, one
-// step a document.
-func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string) change.Change {
-	edits := map[string][]screen.Edit{}
-	var order []string
-	put := func(doc string, list ...screen.Edit) {
-		if len(list) == 0 {
-			return
-		}
-		if edits[doc] == nil {
-			order = append(order, doc)
-		}
-		edits[doc] = append(edits[doc], list...)
-	}
+// Line brings strays and findings into line: the edits that repair them, one step a document.
+// What no longer fits after the repairs before it is left out and told by its key.
+func (l *Live) Line(strays []norm.Stray, findings []audit.Finding, title string) (change.Change, []string) {
+	lining := lining{live: l, trees: map[string]*screen.Element{}, edits: map[string][]screen.Edit{}}
+	var left []string
 	for _, s := range strays {
-		if e, ok := l.SetEdit(s.Doc, s.Element, s.Prop, s.Norm); ok {
-			put(s.Doc, e)
+		fix := s.Fix
+		if len(fix) == 0 {
+			if e, ok := l.SetEdit(s.Doc, s.Element, s.Prop, s.Norm); ok {
+				fix = []screen.Edit{e}
+			}
+		}
+		if !lining.put(s.Doc, fix) {
+			left = append(left, StrayKey(s))
 		}
 	}
 	for _, f := range findings {
-		put(f.Doc, f.Fix...)
+		if !lining.put(f.Doc, f.Fix) {
+			left = append(left, f.Key())
+		}
 	}
 	c := change.Change{Title: title}
-	for _, doc := range order {
-		c.Steps = append(c.Steps, &change.Edit{Doc: doc, Edits: edits[doc]})
+	for _, doc := range lining.order {
+		c.Steps = append(c.Steps, &change.Edit{Doc: doc, Edits: lining.edits[doc]})
 	}
-	return c
+	return c, left
+}
+
+// lining gathers repairs by document, each on what those before it leave.
+type lining struct {
+	live  *Live
+	trees map[string]*screen.Element
+	edits map[string][]screen.Edit
+	order []string
+}
+
+func (n *lining) put(doc string, fix []screen.Edit) bool {
+	d, ok := n.live.W.Doc(doc)
+	if !ok || len(fix) == 0 {
+		return false
+	}
+	root := n.trees[doc]
+	if root == nil {
+		root = d.Root
+	}
+	fix = withFreeIDs(root, fix)
+	after, _, err := screen.ApplyAll(root, fix, n.live.Cat)
+	if err != nil {
+		return false
+	}
+	if n.trees[doc] == nil {
+		n.order = append(n.order, doc)
+	}
+	n.trees[doc] = after
+	n.edits[doc] = append(n.edits[doc], fix...)
+	return true
+}
+
+// withFreeIDs gives what is put in ids that the tree does not have.
+func withFreeIDs(root *screen.Element, fix []screen.Edit) []screen.Edit {
+	taken := map[string]bool{}
+	root.Walk(func(e, _ *screen.Element) bool { taken[e.ID] = true; return true })
+	out := slices.Clone(fix)
+	for i := range out {
+		if out[i].Op == screen.Insert && out[i].Tree != nil {
+			out[i].Tree = renamed(out[i].Tree, taken)
+		}
+	}
+	return out
+}
+
+func renamed(e *screen.Element, taken map[string]bool) *screen.Element {
+	c := *e
+	c.ID = screen.FreeName(taken, e.ID)
+	c.Children = make([]*screen.Element, len(e.Children))
+	for i, k := range e.Children {
+		c.Children[i] = renamed(k, taken)
+	}
+	return &c
+}
+
+// Brings lists the findings that edits of a document would bring to it. What compares documents
+// is not among them.
+func (l *Live) Brings(doc string, fix []screen.Edit) []audit.Finding {
+	d, ok := l.W.Doc(doc)
+	if !ok {
+		return nil
+	}
+	after, _, err := screen.ApplyAll(d.Root, fix, l.Cat)
+	if err != nil {
+		return nil
+	}
+	had := map[string]bool{}
+	for _, f := range l.Engine.Of(doc) {
+		had[f.Key()] = true
+	}
+	next := *d
+	next.Root = after
+	ix := usage.New(l.Cat)
+	ix.Put(&next)
+	counted, ok := ix.Find(d.Kind, d.ID)
+	if !ok {
+		return nil
+	}
+	return slices.DeleteFunc(l.Engine.Check(counted).Findings(), func(f audit.Finding) bool { return had[f.Key()] })
+}
+
+// Safe takes the repairs off that would bring new findings, and says so instead.
+func (l *Live) Safe(list []norm.Stray) []norm.Stray {
+	for i := range list {
+		s := &list[i]
+		if len(s.Fix) == 0 {
+			continue
+		}
+		if brings := l.Brings(s.Doc, s.Fix); len(brings) > 0 {
+			s.Fix, s.FixTitle, s.Needs = nil, "", brings[0].Message
+		}
+	}
+	return list
 }
 
 // SetEdit is the edit that brings a prop of an element to a value; "text" stands
@@ -449,7 +558,7 @@ func (l *Live) SetEdit(doc, element, prop, value string) (screen.Edit, bool) {
 	if !ok {
 		return screen.Edit{}, false
 	}
-	return rules.SetTo(p, el, value), true
+	return screen.SetTo(p, el, value), true
 }
 
 // Where runs a selector over all documents, with the kit's defaults for props that

@@ -27,7 +27,7 @@ func stringsCodec[T any](
 
 // How house rules, what is let stand and entries left out are read and written.
 var (
-	ReadHouse, WriteHouse = stringsCodec(houseFields, "id", "spot", "words", "prop", "value", "reason", "by", "when")
+	ReadHouse, WriteHouse = stringsCodec(houseFields, "id", "spot", "words", "where", "prop", "value", "reason", "by", "when")
 	ReadStand, WriteStand = stringsCodec(standFields, "id", "key", "reason", "by", "when", "until")
 
 	ReadLeftOut, WriteLeftOut = stringsCodec(leftFields, "tag", "reason", "by", "when")
@@ -67,6 +67,7 @@ func houseFields(h *audit.HouseRule) map[string]*string {
 		"id":     &h.ID,
 		"spot":   &h.Spot,
 		"words":  &h.Words,
+		"where":  &h.Where,
 		"prop":   &h.Prop,
 		"value":  &h.Value,
 		"reason": &h.Reason,

@@ -1,52 +1,64 @@
-// Package norm says what the team's screens do: for each spot and prop whether
-// there is a norm, a leaning or an open question, and which elements stray.
+// Package norm says what the team's screens do, and what departs from it.
 //
 // # The idea
 //
-// Evidence is counted in screens. In a spot with n screens, of which a value has
-// the weight c, the value's share has a Beta posterior. Its prior is the mix of
-// the next more general spot, smoothed the same way (a Dirichlet prior of weight
-// Kappa): what is known of any button speaks, softly, for the button in a page
-// header. A norm holds when the share is above Share with probability Sure.
+// Whatever is decided in a screen is a case (package cases). For each thing that is decided, a
+// small tree of contexts is grown over all screens: a branch needs screens on both sides and a
+// gain above the Bayesian information criterion, and its path is the explanation. In each leaf
+// "one habit, and slips at this workspace's own rate" competes with "two habits": the log odds
+// of the two (beta-binomial against a binomial with any share) decide whether what departs is a
+// stray or one side of an open question. A departure that its own surroundings share is their
+// habit and no slip: each fact that a slip cannot change is asked how likely that is.
 //
-// The document of the element being judged is left out of the evidence. Thousands
-// of spots are tested at once, so the Benjamini–Hochberg procedure (Benjamini and
-// Hochberg, 1995) bounds the share of false norms by FDR.
+// Evidence is counted in screens: each has the weight one, shared by its distinct values.
 //
 // # By difference
 //
-// What a spot says of a value is kept as an opinion, and what is held against an
-// element as a hit of its document. An edit changes the mixes of a few spots;
-// only where such a mix changes an opinion are the elements with that value
-// looked at again. The outcome is the same as judging everything anew.
+// A changed document is read again; only the things for which its cases changed are judged
+// again. The outcome is the same as judging everything anew, whatever the order of documents.
 package norm
 
 import (
 	"math"
-	"slices"
 
 	"ubiquant/core/usage"
 )
 
-// The parameters, all in one place.
+// The parameters, all in one place, with what each does.
 const (
-	Share      = 0.8  // a norm's value must be more common than this …
-	Sure       = 0.95 // … with this probability
-	Kappa      = 1.0  // weight of the more general spot's mix, in screens
-	LeanFrom   = 5    // screens from which a spot leans; fewer are only counted
-	NormFrom   = 13   // screens from which a norm may hold
-	AloneUpTo  = 2    // a stray's value stands on at most so many screens …
-	AloneShare = 0.05 // … or, in a large team, on at most this share of them
-	OddShare   = 0.1  // odd ones among alike elements stand on at most this share of the screens …
-	OddWeight  = 0.05 // … and weigh at most this share
-	SideFrom   = 3    // each side of an open question stands on at least so many
-	SideShare  = 0.15 // … and holds at least this share
-	TwoCover   = 0.85 // the two largest sides cover at least this share
-	Both       = 0.25 // at most this share of the smaller side's screens stands on both sides
-	Explained  = 0.9  // a mix is explained where the finer spots agree to this share
-	FDR        = 0.05 // accepted share of false norms among all
-	TwinWeight = 1.5  // an otherwise identical configuration makes a stray this much more certain
-	priorSteps = 32   // a prior is rounded to this part, so that it seldom moves
+	// Fewer than LookFrom screens say nothing; fewer than FirmFrom say what is worth a look.
+	LookFrom = 5
+	FirmFrom = 14
+	// A departure this likely to be a slip is a stray. Higher: more precision, less recall.
+	StrayFrom = 0.45
+	// A habit has at least this share of its leaf.
+	leastShare = 0.6
+	// What a team's rate of slips may be.
+	leastSlips, mostSlips = 0.003, 0.15
+	// A context has a habit of its own this often, beforehand, counted as so many contexts.
+	ownHabit, ownScreens = 0.1, 3.0
+	// What is seen on a single screen of its kind is that kind's own habit this often.
+	ownAlone = 0.25
+	// A leaf's own rate of slips follows the workspace's as if that were so many screens.
+	ownRate = 20.0
+	// Departures always in one corner of a screen are its habit this often; so many facts are tried.
+	ownCorner, factsTried = 0.05, 10.0
+	// How often things of one kind have one habit is kept in steps of its log odds, and is at most so.
+	oneSteps, mostOne = 4.0, 0.95
+	// Two habits are asked about where the log odds of slips are below this.
+	askBelow = 0.4
+	// The two sides of a question cover at least this share …
+	TwoCover = 0.85
+	// … and at most this share of the smaller side's screens stands on both.
+	Both = 0.25
+
+	// For the mixes of spots, which help in choosing while a screen is made:
+	Share    = 0.8  // a norm's value must be more common than this …
+	Sure     = 0.95 // … with this probability
+	Kappa    = 1.0  // weight of the more general spot's mix, in screens
+	LeanFrom = 5    // screens from which a spot leans; fewer are only counted
+	NormFrom = 13   // screens from which a norm may hold
+	steps    = 32   // a prior is rounded to this part
 )
 
 // Standing is what the evidence in a spot amounts to.
@@ -65,6 +77,14 @@ type Verdict struct {
 	Value    string   `json:"value"` // the most common one
 	Sure     float64  `json:"sure"`  // probability that its share is above Share
 	Screens  int      `json:"screens"`
+}
+
+// Settled is a spot and prop that a house rule has decided; it is no question
+// any more and its departures are findings, not strays.
+type Settled struct {
+	Spot  string `json:"spot"`
+	Where string `json:"where"`
+	Prop  string `json:"prop"`
 }
 
 // prior is the smoothed share of a value in a spot, the mix of the more general
@@ -86,7 +106,18 @@ func prior(s *usage.Spot, prop int, value string) float64 {
 			c = m.Values[i].Weight
 		}
 	}
-	return math.Round((c+Kappa*before)/(n+Kappa)*priorSteps) / priorSteps
+	return math.Round((c+Kappa*before)/(n+Kappa)*steps) / steps
+}
+
+// For returns the verdict of a spot on a prop, without one document's evidence
+// where it held the value without ("" leaves nothing out).
+func For(s *usage.Spot, prop, without string) (Verdict, bool) {
+	for i := range s.Mixes {
+		if s.Mixes[i].Prop == prop {
+			return judge(s, i, without), true
+		}
+	}
+	return Verdict{}, false
 }
 
 // judge computes the verdict for a prop with one document's evidence taken away
@@ -119,111 +150,4 @@ func judge(s *usage.Spot, prop int, without string) Verdict {
 		v.Standing = Mixed
 	}
 	return v
-}
-
-// For returns the verdict of a spot on a prop, without one document's evidence
-// where it held the value without ("" leaves nothing out).
-func For(s *usage.Spot, prop, without string) (Verdict, bool) {
-	for i := range s.Mixes {
-		if s.Mixes[i].Prop == prop {
-			return judge(s, i, without), true
-		}
-	}
-	return Verdict{}, false
-}
-
-// Settled is a spot and prop that a house rule has decided; it is no question
-// any more and its departures are findings, not strays.
-type Settled struct {
-	Spot string `json:"spot"`
-	Prop string `json:"prop"`
-}
-
-// Norms keeps what the spots of an index say up to date.
-type Norms struct {
-	ix      *usage.Index
-	records []record // by the spots' numbers
-	tests   []float64
-	limit   float64 // of the tests, by Benjamini–Hochberg
-	hits    map[int32][]hit
-	count   int
-	open    map[*usage.Spot][]int // props whose mix wants an answer
-	settled map[Settled]bool
-}
-
-// New judges all spots of an index.
-func New(ix *usage.Index) *Norms {
-	n := &Norms{ix: ix, hits: map[int32][]hit{}, open: map[*usage.Spot][]int{}, settled: map[Settled]bool{}}
-	ix.Changed()
-	spots := ix.Spots()
-	n.judge(spots)
-	n.lookForAll()
-	for _, s := range spots {
-		n.ask(s)
-	}
-	return n
-}
-
-// Update judges again what changed in the index.
-func (n *Norms) Update() {
-	spots, docs := n.ix.Changed()
-	changed := n.judge(spots)
-	for _, doc := range docs {
-		n.lookAt(doc)
-	}
-	for _, c := range changed {
-		n.lookFor(c)
-	}
-	for _, s := range spots {
-		n.ask(s)
-	}
-}
-
-// Settle tells which spots are decided by house rules.
-func (n *Norms) Settle(list []Settled) {
-	clear(n.settled)
-	for _, s := range list {
-		n.settled[s] = true
-	}
-	n.lookForAll()
-}
-
-// lookForAll finds everything that is held against elements, from nothing.
-func (n *Norms) lookForAll() {
-	clear(n.hits)
-	n.count = 0
-	for number := range n.records {
-		r := &n.records[number]
-		for i := range r.opinions {
-			if o := &r.opinions[i]; n.against(o) {
-				n.lookFor(about{r.spot, o.prop, o.value})
-			}
-		}
-	}
-}
-
-func (n *Norms) isSettled(s *usage.Spot, prop string) bool {
-	return len(n.settled) > 0 && n.settled[Settled{s.Name(), prop}]
-}
-
-// threshold is the largest p accepted by Benjamini–Hochberg over sorted tests.
-func threshold(tests []float64) float64 {
-	for i := len(tests) - 1; i >= 0; i-- {
-		if tests[i] <= FDR*float64(i+1)/float64(len(tests)) {
-			return tests[i]
-		}
-	}
-	return -1
-}
-
-func insert(tests []float64, p float64) []float64 {
-	i, _ := slices.BinarySearch(tests, p)
-	return slices.Insert(tests, i, p)
-}
-
-func remove(tests []float64, p float64) []float64 {
-	if i, ok := slices.BinarySearch(tests, p); ok {
-		return slices.Delete(tests, i, i+1)
-	}
-	return tests
 }

@@ -2,6 +2,8 @@ package norm_test
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,296 +13,292 @@ import (
 	"ubiquant/core/norm"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
+	"ubiquant/internal/generate"
 	"ubiquant/internal/testkit"
 )
 
-// form is a screen with one form whose submit button has an emphasis.
-func form(t testing.TB, id, emphasis string, filled bool) *screen.Document {
-	props, mark := "", ""
-	if emphasis != "" {
-		props = `,"emphasis":"` + emphasis + `"`
-		if filled {
-			mark = `,"filled":["emphasis"]`
-		}
-	}
+// formDoc is a screen with one form: its submit button has an emphasis, and more stands in it.
+func formDoc(t testing.TB, id, emphasis, more string) *screen.Document {
+	tree := fmt.Sprintf(
+		`{"id":"r","type":"section","props":{"gap":"5"},"children":[{"id":"f","type":"sorrel-form","children":[%s
+		 {"id":"c","type":"sorrel-button","slot":"actions","text":"Cancel","props":{"emphasis":"bare","to":"/%s"}},
+		 {"id":"s","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit","emphasis":"%s"}}]}]}`,
+		more, id, emphasis,
+	)
 	return &screen.Document{
-		Kind: screen.ScreenDoc,
-		ID:   id,
-		Root: testkit.Tree(
-			t,
-			`{"id":"r","type":"section","children":[{"id":"f","type":"sorrel-form","children":[{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"`+props+`}`+mark+`}]}]}`,
-		),
+		Kind: screen.ScreenDoc, ID: id, Title: "Form " + id, Route: "/" + id + "/new", App: "a", Root: testkit.Tree(t, tree),
 	}
 }
 
-func index(t testing.TB, docs ...*screen.Document) *usage.Index {
-	ix := usage.New(testkit.Sorrel(t))
+// forms are so many of them; with says for each which emphasis it has.
+func forms(t testing.TB, n int, with func(i int) string) []*screen.Document {
+	var out []*screen.Document
+	for i := range n {
+		out = append(out, formDoc(t, fmt.Sprintf("%s%d", string(rune('a'+i%26)), i), with(i), ""))
+	}
+	return out
+}
+
+func judge(t testing.TB, docs ...*screen.Document) *norm.Norms {
+	k := testkit.Sorrel(t)
+	ix := usage.New(k)
 	for _, d := range docs {
 		ix.Put(d)
 	}
-	return ix
+	return norm.New(ix, k, nil)
 }
 
-func team(t testing.TB, strong, soft int) []*screen.Document {
-	var docs []*screen.Document
-	for i := range strong {
-		docs = append(docs, form(t, fmt.Sprint("strong", i), "strong", false))
+func about(list []norm.Stray, prop string) (docs []string) {
+	for _, s := range list {
+		if s.Prop == prop {
+			docs = append(docs, s.Doc)
+		}
 	}
-	for i := range soft {
-		docs = append(docs, form(t, fmt.Sprint("soft", i), "soft", false))
+	slices.Sort(docs)
+	return docs
+}
+
+// asked lists the documents on the smaller sides of the questions about a prop.
+func asked(n *norm.Norms, prop string) (docs []string) {
+	for _, q := range n.Questions() {
+		if q.Prop == prop {
+			for _, s := range q.Sides[1:] {
+				docs = append(docs, s.Docs...)
+			}
+		}
 	}
 	return docs
 }
 
-const spot = "sorrel-button~sorrel-form.actions~does submit"
-
-func words(ix *usage.Index, t testing.TB) func(*usage.Spot) string {
-	return func(s *usage.Spot) string { return s.Words(testkit.Sorrel(t)) }
-}
-
-func standing(t *testing.T, docs ...*screen.Document) norm.Verdict {
-	ix := index(t, docs...)
-	sp, ok := ix.Spot(spot)
-	require.True(t, ok)
-	v, ok := norm.For(sp, "emphasis", "")
-	require.True(t, ok)
-	return v
-}
-
-func TestFewScreensAreOnlyCountedMoreLeanManyMakeANorm(t *testing.T) {
-	assert.Equal(t, norm.Counted, standing(t, team(t, 4, 0)...).Standing)
-	assert.Equal(t, norm.Leaning, standing(t, team(t, 9, 0)...).Standing)
-	assert.Equal(t, norm.Norm, standing(t, team(t, 20, 0)...).Standing)
-	assert.Equal(t, norm.Mixed, standing(t, team(t, 12, 12)...).Standing)
-}
-
-func TestOneAgainstManyStraysAndThreeMakeAQuestion(t *testing.T) {
-	ix := index(t, team(t, 20, 1)...)
-	n := norm.New(ix)
-	strays := n.Strays(words(ix, t))
-	require.Len(t, strays, 1)
-	assert.Equal(t, "screen:soft0", strays[0].Doc)
-	assert.Equal(t, "strong", strays[0].Norm)
-	assert.Equal(t, 20, strays[0].Screens)
-
-	ix = index(t, team(t, 20, 5)...)
-	n = norm.New(ix)
-	assert.Empty(t, n.Strays(words(ix, t)), "what stands on three screens or more is nobody's slip")
-	require.Len(t, n.Questions(words(ix, t)), 1)
-
-	n.Settle([]norm.Settled{{Spot: n.Questions(words(ix, t))[0].Spot, Prop: "emphasis"}})
-	assert.Empty(t, n.Questions(words(ix, t)), "what is settled is no question any more")
-}
-
-func TestCopiesOnOneScreenDoNotVouchForEachOther(t *testing.T) {
-	docs := team(t, 4, 0)
-	crowd := &screen.Document{Kind: screen.ScreenDoc, ID: "crowd", Root: &screen.Element{ID: "r", Type: "section"}}
-	for i := range 40 {
-		crowd.Root.Children = append(
-			crowd.Root.Children,
-			testkit.Tree(
-				t,
-				fmt.Sprintf(
-					`{"id":"f%d","type":"sorrel-form","children":[{"id":"b%d","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit","emphasis":"strong"}}]}`,
-					i,
-					i,
-				),
-			),
-		)
+// However many of 35 screens depart, it is told: as strays while they are few, as a question when
+// they are many. Nothing falls between.
+func TestNothingFallsBetweenStraysAndQuestions(t *testing.T) {
+	wasAsked := false
+	for depart := 1; depart <= 17; depart++ {
+		n := judge(t, forms(t, 35, func(i int) string {
+			if i < depart {
+				return "soft"
+			}
+			return "strong"
+		})...)
+		strays, questions := about(n.Strays(), "emphasis"), asked(n, "emphasis")
+		if len(questions) > 0 {
+			wasAsked = true
+			assert.Len(t, questions, depart)
+			assert.Empty(t, strays, "%d: it is asked, nobody is accused", depart)
+			continue
+		}
+		assert.False(t, wasAsked, "%d: once it is a question, more on the smaller side do not end it", depart)
+		told := len(strays) + len(about(n.Leans(), "emphasis"))
+		assert.Equal(t, depart, told, "%d departures", depart)
+		if depart <= 3 {
+			assert.Len(t, strays, depart, "few departures are strays")
+		}
 	}
-	v := standing(t, append(docs, crowd)...)
-	assert.Equal(t, 5, v.Screens)
-	assert.NotEqual(t, norm.Norm, v.Standing)
+	assert.True(t, wasAsked)
+}
+
+func TestASmallTeamIsToldWhatIsWorthALook(t *testing.T) {
+	few := judge(t, forms(t, 4, func(i int) string { return []string{"soft", "strong", "strong", "strong"}[i] })...)
+	assert.Empty(t, few.Strays(), "of four screens nothing is said")
+	small := judge(t, forms(t, 9, func(i int) string {
+		if i == 4 {
+			return "soft"
+		}
+		return "strong"
+	})...)
+	list := small.Strays()
+	require.Len(t, list, 1)
+	assert.Equal(t, norm.Look, list[0].Certainty)
+	assert.Contains(t, list[0].Why, "so few say little")
+	assert.Equal(t, "e4", strings.TrimPrefix(list[0].Doc, "screen:"))
+}
+
+// Copies on one screen do not vouch for each other.
+func TestEvidenceIsCountedInScreens(t *testing.T) {
+	docs := forms(t, 20, func(int) string { return "strong" })
+	var many strings.Builder
+	for i := range 30 {
+		fmt.Fprintf(&many, `{"id":"x%d","type":"sorrel-chip","text":"x","props":{"shape":"square"}},`, i)
+	}
+	for i := range docs {
+		docs[i] = formDoc(t, docs[i].ID, "strong", `{"id":"x","type":"sorrel-chip","text":"x"},`)
+	}
+	docs[7] = formDoc(t, docs[7].ID, "strong", many.String())
+	assert.Equal(t, []string{"screen:" + docs[7].ID}, slices.Compact(about(judge(t, docs...).Strays(), "shape")),
+		"thirty of them on one screen are one screen's opinion")
+}
+
+// What all screens of one context share is its habit, and what departs inside of it is a slip.
+func TestAContextHasAHabitOfItsOwn(t *testing.T) {
+	dialog := `{"id":"d","type":"sorrel-dialog","props":{"heading":"Sure?"},"children":[
+	 {"id":"k","type":"sorrel-button","slot":"actions","text":"Keep","props":{"emphasis":"bare","does":"close d"}},
+	 {"id":"g","type":"sorrel-button","slot":"actions","text":"Go","props":{"emphasis":"%s","to":"/"}}]},`
+	docs := forms(t, 40, func(int) string { return "strong" })
+	for i := range 18 {
+		docs[i] = formDoc(t, docs[i].ID, "strong", fmt.Sprintf(dialog, "soft"))
+	}
+	n := judge(t, docs...)
+	assert.Empty(t, about(n.Strays(), "emphasis"), "soft buttons belong to dialogs")
+	assert.Empty(t, asked(n, "emphasis"), "and are no second mind")
+	docs[3] = formDoc(t, docs[3].ID, "strong", fmt.Sprintf(dialog, "strong"))
+	var told []string
+	for _, s := range judge(t, docs...).Strays() {
+		if s.Prop == "emphasis" {
+			told = append(told, s.Doc+"#"+s.Element)
+		}
+	}
+	assert.Equal(t, []string{"screen:" + docs[3].ID + "#g"}, told, "a strong one inside a dialog strays")
 }
 
 func TestWhatTheToolFilledInIsNoEvidence(t *testing.T) {
-	var docs []*screen.Document
-	for i := range 20 {
-		docs = append(docs, form(t, fmt.Sprint(i), "strong", true))
+	docs := forms(t, 20, func(i int) string { return map[bool]string{true: "soft", false: "strong"}[i == 3] })
+	button := docs[3].Root.Children[0].Children[1]
+	for i := range button.Props {
+		button.Props[i].Filled = button.Props[i].Name == "emphasis"
 	}
-	assert.Equal(t, 0, standing(t, docs...).Screens)
+	assert.Empty(t, about(judge(t, docs...).Strays(), "emphasis"))
 }
 
-func TestDefaultsCountLikeSetValues(t *testing.T) {
-	v := standing(t, form(t, "a", "", false), form(t, "b", "soft", false))
-	assert.Equal(t, "soft", v.Value)
-	assert.Equal(t, 2, v.Screens)
-}
-
-// skewed draws the usual value mostly.
-func skewed(r *rapid.T, usual string, others ...string) string {
-	if rapid.IntRange(0, 9).Draw(r, "odd") > 0 {
-		return usual
-	}
-	return rapid.SampledFrom(others).Draw(r, "other")
-}
-
-// anyScreen is a screen with a few buttons in a few places and roles.
-func anyScreen(r *rapid.T, id string) *screen.Document {
-	root := &screen.Element{ID: "r", Type: "section"}
-	for i := range rapid.IntRange(1, 3).Draw(r, "groups") {
-		place := rapid.SampledFrom([]string{"sorrel-form", "sorrel-form", "sorrel-dialog"}).Draw(r, "place")
-		group := &screen.Element{ID: fmt.Sprint("g", i), Type: place}
-		for j := range rapid.IntRange(1, 3).Draw(r, "buttons") {
-			b := &screen.Element{
-				ID:   fmt.Sprintf("b%d-%d", i, j),
-				Type: "sorrel-button",
-				Slot: "actions",
-				Text: screen.Lit(skewed(r, "Save", "Cancel", "New bed")),
-			}
-			b.Props = []screen.Prop{
-				{
-					Name:   "emphasis",
-					Value:  screen.Lit(skewed(r, "strong", "soft", "bare")),
-					Filled: rapid.IntRange(0, 19).Draw(r, "filled") == 0,
-				},
-				{Name: "size", Value: screen.Lit(skewed(r, "m", "s"))},
-			}
-			group.Children = append(group.Children, b)
-		}
-		root.Children = append(root.Children, group)
-	}
-	return &screen.Document{
-		Kind:    screen.ScreenDoc,
-		ID:      id,
-		Root:    root,
-		Removed: rapid.IntRange(0, 9).Draw(r, "removed") == 0,
-	}
-}
-
-// However a set of screens came about, it is judged the same.
-func TestTheWayDoesNotMatter(t *testing.T) {
+// What is held against an element is found with the screens in whatever order.
+func TestTheOrderOfScreensDoesNotMatter(t *testing.T) {
+	k := testkit.Sorrel(t)
 	rapid.Check(t, func(r *rapid.T) {
-		ix := index(t)
-		n := norm.New(ix)
-		now := map[string]*screen.Document{}
-		for range rapid.IntRange(1, 4).Draw(r, "updates") {
-			for range rapid.IntRange(1, 16).Draw(r, "screens") {
-				d := anyScreen(r, fmt.Sprint("s", rapid.IntRange(0, 24).Draw(r, "screen")))
-				now[d.ID] = d
-				ix.Put(d)
-			}
-			n.Update()
+		team := generate.NewTeam(generate.Options{Screens: 20, Slips: 0.06, Seed: rapid.Uint64Range(1, 50).Draw(r, "seed")})
+		one, other := usage.New(k), usage.New(k)
+		for _, d := range team.Docs {
+			one.Put(d)
 		}
-		fresh := index(t)
-		for _, d := range now {
-			fresh.Put(d)
+		for _, d := range rapid.Permutation(team.Docs).Draw(r, "order") {
+			other.Put(d)
 		}
-		again := norm.New(fresh)
-		require.Equal(r, again.Strays(words(fresh, t)), n.Strays(words(ix, t)))
-		require.Equal(r, again.Questions(words(fresh, t)), n.Questions(words(ix, t)))
-		require.Equal(r, len(n.Strays(words(ix, t))), n.Count())
-		require.Equal(r, len(n.Questions(words(ix, t))), n.CountQuestions())
+		a, b := norm.New(one, k, team.Lists()), norm.New(other, k, team.Lists())
+		require.Equal(r, a.Strays(), b.Strays())
+		require.Equal(r, a.Questions(), b.Questions())
+		require.Equal(r, a.Leans(), b.Leans())
 	})
 }
 
-// mixed is a team whose forms each have so many buttons of one kind, of which on
-// some screens one is soft.
-func mixed(t testing.TB, screens, buttons, odd int) *usage.Index {
-	ix := index(t)
-	for i := range screens {
-		root := &screen.Element{ID: "r", Type: "sorrel-form"}
-		for j := range buttons {
-			b := &screen.Element{
-				ID:    fmt.Sprint("b", j),
-				Type:  "sorrel-button",
-				Slot:  "actions",
-				Text:  screen.Lit("Save"),
-				Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}},
-			}
-			if i < odd && j == buttons/2 {
-				b.Props[0].Value = screen.Lit("soft")
-			}
-			root.Children = append(root.Children, b)
-		}
-		ix.Put(&screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Root: root})
-	}
-	return ix
-}
-
-func TestInALargeTeamASlipMayHappenToSeveral(t *testing.T) {
-	for _, c := range []struct {
-		screens, buttons, odd, strays int
-	}{
-		{20, 1, 2, 2},     // nearly alone
-		{20, 1, 3, 0},     // three of twenty are a habit
-		{100, 1, 5, 5},    // five of a hundred are slips
-		{100, 1, 6, 0},    // six are too many
-		{100, 10, 10, 10}, // odd ones among alike on the same screen weigh little
-		{100, 10, 11, 0},  // an accent on more screens than that is on purpose
-	} {
-		ix := mixed(t, c.screens, c.buttons, c.odd)
-		assert.Equal(t, c.strays, norm.New(ix).Count(), "%+v", c)
-	}
-}
-
-func TestEvidenceIsToldAndTheOwnScreenLeftOut(t *testing.T) {
-	ix := mixed(t, 40, 1, 1)
-	list := norm.New(ix).Strays(words(ix, t))
-	require.Len(t, list, 1)
-	assert.Equal(t, 39, list[0].Screens)
-	assert.Equal(t, 40, list[0].Of)
-	assert.Equal(t, norm.LeanFrom, list[0].Twins, "counted as far as it matters")
-	d, _ := ix.Find(screen.ScreenDoc, "s0")
-	n := norm.New(ix)
-	assert.Equal(t, list, n.Of(d.Number, words(ix, t)))
-	assert.True(t, n.Has(d.Number, "b0", "emphasis"))
-	assert.False(t, n.Has(d.Number, "b0", "size"))
-	few := mixed(t, 14, 1, 1)
-	fewer := norm.New(few).Strays(words(few, t))
-	require.Len(t, fewer, 1)
-	assert.Less(t, fewer[0].Surprise, list[0].Surprise, "more screens make it more certain")
-}
-
-func TestASecondHabitOfAFinerSpotExcuses(t *testing.T) {
-	// On a quarter of the screens the first of three is soft: a habit of firsts.
-	ix := index(t)
-	for i := range 40 {
-		root := &screen.Element{ID: "r", Type: "sorrel-form"}
-		for j := range 3 {
-			b := &screen.Element{
-				ID:    fmt.Sprint("b", j),
-				Type:  "sorrel-button",
-				Slot:  "actions",
-				Text:  screen.Lit("Save"),
-				Props: []screen.Prop{{Name: "emphasis", Value: screen.Lit("strong")}},
-			}
-			if j == 0 && i%10 == 0 {
-				b.Props[0].Value = screen.Lit("soft")
-			}
-			root.Children = append(root.Children, b)
-		}
-		ix.Put(&screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Root: root})
-	}
-	assert.Zero(t, norm.New(ix).Count())
-}
-
-func TestComesNextRanksWhatTheScreensDo(t *testing.T) {
+// One more slip on another screen never makes an earlier one disappear: it stays a stray, becomes
+// part of a question, or is listed with its odds.
+func TestOneMoreSlipHidesNone(t *testing.T) {
 	k := testkit.Sorrel(t)
-	ix := index(t, team(t, 6, 0)...)
-	list := ix.ComesNext(&screen.Element{ID: "x", Type: "sorrel-form"}, "actions", "", k.Components)
+	rapid.Check(t, func(r *rapid.T) {
+		team := generate.NewTeam(generate.Options{Screens: 24, Slips: 0.03, Seed: rapid.Uint64Range(1, 200).Draw(r, "seed")})
+		ix := usage.New(k)
+		for _, d := range team.Docs {
+			ix.Put(d)
+		}
+		n := norm.New(ix, k, team.Lists())
+		before := n.Strays()
+		// A slip: one more element is set otherwise, on a screen that nothing is held against.
+		held := map[string]bool{}
+		for _, s := range before {
+			held[s.Doc] = true
+		}
+		var free []*screen.Document
+		for _, d := range team.Docs {
+			if !held[usage.DocKey(d)] {
+				free = append(free, d)
+			}
+		}
+		if len(free) == 0 {
+			return
+		}
+		d := rapid.SampledFrom(free).Draw(r, "screen")
+		prop := rapid.SampledFrom([]string{"gap", "padding"}).Draw(r, "prop")
+		edit := screen.Edit{Op: screen.Set, ID: d.Root.ID, Prop: prop, Value: screen.Lit("1")}
+		next := *d
+		var err error
+		next.Root, _, err = screen.Apply(d.Root, edit, k)
+		require.NoError(r, err)
+		ix.Put(&next)
+		n.Update()
+		told := map[string]bool{}
+		for _, s := range append(n.Strays(), n.Leans()...) {
+			told[s.Doc+s.Element+s.Kind] = true
+		}
+		inQuestion := map[string]bool{}
+		for _, q := range n.Questions() {
+			for _, s := range q.Sides {
+				for _, doc := range s.Docs {
+					inQuestion[doc+q.Kind] = true
+				}
+			}
+		}
+		for _, s := range before {
+			require.True(r, told[s.Doc+s.Element+s.Kind] || inQuestion[s.Doc+s.Kind], "%s was hidden", s.Why)
+		}
+	})
+}
+
+// A repair leaves nothing of what it repairs, and can be taken.
+func TestARepairRepairs(t *testing.T) {
+	k := testkit.Sorrel(t)
+	team := generate.NewTeam(generate.Options{Screens: 60, Slips: 0.03, Seed: 11})
+	ix := usage.New(k)
+	for _, d := range team.Docs {
+		ix.Put(d)
+	}
+	n := norm.New(ix, k, team.Lists())
+	list := n.Strays()
 	require.NotEmpty(t, list)
-	assert.Equal(t, "sorrel-button", list[0].Type)
-	assert.Equal(t, 6, list[0].Screens)
-	for _, n := range list {
-		assert.NotEqual(t, "sorrel-cell", n.Type, "what may not stand there is not offered")
+	repaired := 0
+	for _, s := range list {
+		if len(s.Fix) == 0 {
+			continue
+		}
+		kind, id, _ := screen.ParseAddress(s.Doc)
+		d, _ := ix.Find(kind, id)
+		was := d.Document
+		next := *was
+		var err error
+		next.Root, _, err = screen.ApplyAll(was.Root, s.Fix, k)
+		require.NoError(t, err, s.Why)
+		ix.Put(&next)
+		n.Update()
+		for _, o := range n.Strays() {
+			assert.False(t, o.Doc == s.Doc && o.Element == s.Element && o.Prop == s.Prop, "%s: %s", s.FixTitle, o.Why)
+		}
+		ix.Put(was)
+		n.Update()
+		repaired++
+	}
+	assert.Equal(t, list, n.Strays(), "taken back, all is as before")
+	assert.GreaterOrEqual(t, 10*repaired, 9*len(list))
+}
+
+func TestWhatIsDecidedTogetherIsAskedOnce(t *testing.T) {
+	var docs []*screen.Document
+	for i := range 30 {
+		table := `{"id":"t","type":"sorrel-table","props":{"density":"%s","stripes":%v,"label":"Things"}},`
+		a, b := "roomy", false
+		if i%2 == 0 {
+			a, b = "tight", true
+		}
+		docs = append(docs, formDoc(t, fmt.Sprintf("%s%d", string(rune('a'+i%26)), i), "strong", fmt.Sprintf(table, a, b)))
+	}
+	n := judge(t, docs...)
+	list := n.Questions()
+	require.Len(t, list, 1)
+	assert.Len(t, list[0].With, 1)
+	n.Settle([]norm.Settled{{Spot: "sorrel-table", Prop: list[0].Prop}})
+	for _, q := range n.Questions() {
+		assert.NotEqual(t, list[0].Prop, q.Prop, "what is settled is asked no more")
 	}
 }
 
-func TestSpotsHaveNamesInWordsAndAddressesThatReadBack(t *testing.T) {
-	ix := index(t, team(t, 1, 0)...)
-	d := ix.Docs()[0]
-	spots := d.SpotsOf("b")
-	require.Len(t, spots, 4)
-	assert.Equal(t, "single button that sends the form in the actions of a form", spots[0].Words(testkit.Sorrel(t)))
-	assert.Equal(t, "any button", spots[3].Words(testkit.Sorrel(t)))
-	for _, s := range spots {
-		k, ok := usage.ParseKey(s.Name())
-		require.True(t, ok)
-		assert.Equal(t, s.Key, k)
+func TestAVerdictOfASpotLeavesTheOwnScreenOut(t *testing.T) {
+	k := testkit.Sorrel(t)
+	ix := usage.New(k)
+	for _, d := range forms(t, 20, func(i int) string { return map[bool]string{true: "soft", false: "strong"}[i == 0] }) {
+		ix.Put(d)
 	}
-	for _, bad := range []string{"", "a~b~c~d~e", "a~noslot"} {
-		_, ok := usage.ParseKey(bad)
-		assert.False(t, ok, bad)
-	}
+	s, ok := ix.Spot("sorrel-button~sorrel-form.actions~does submit")
+	require.True(t, ok)
+	v, ok := norm.For(s, "emphasis", "soft")
+	require.True(t, ok)
+	assert.Equal(t, norm.Norm, v.Standing)
+	assert.Equal(t, "strong", v.Value)
+	assert.Equal(t, 19, v.Screens)
 }

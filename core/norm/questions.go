@@ -1,180 +1,174 @@
 package norm
 
 import (
+	"cmp"
+	"maps"
 	"slices"
 	"strings"
 
-	"ubiquant/core/usage"
+	"ubiquant/core/cases"
 )
 
-// Question is a spot where the screens are of two minds.
+// Question is a place where the screens are of two minds.
 type Question struct {
-	Spot  string `json:"spot"`
-	Words string `json:"words"`
-	Prop  string `json:"prop"`
-	Sides []Side `json:"sides"`
+	Spot  string   `json:"spot"`            // the address of the spot that a house rule would be about
+	ID    string   `json:"id"`              // see Key
+	Where string   `json:"where,omitempty"` // and what else must hold for it
+	Words string   `json:"words"`
+	Rule  bool     `json:"rule"` // whether a house rule can hold it
+	Prop  string   `json:"prop"`
+	Kind  string   `json:"kind"`
+	What  string   `json:"what"`
+	Sides []Side   `json:"sides"`
+	With  []string `json:"with,omitempty"` // what else is decided together with it, in words
 }
+
+// Key names a question over time.
+func (q *Question) Key() string { return strings.Join([]string{q.Spot, q.Kind, q.Prop, q.Where}, "|") }
 
 // Side is one answer to an open question.
 type Side struct {
 	Value   string   `json:"value"`
+	Words   string   `json:"words"`
 	Uses    int      `json:"uses"`
 	Screens int      `json:"screens"`
 	Docs    []string `json:"docs"`
+	Like    Place    `json:"like"`
 }
 
-// ask notes which props of a spot want an answer.
-func (n *Norms) ask(s *usage.Spot) {
-	var props []int
-	for i := range s.Mixes {
-		if open(&s.Mixes[i]) && !explained(s, i) {
-			props = append(props, i)
-		}
-	}
-	if props == nil {
-		delete(n.open, s)
-	} else {
-		n.open[s] = props
-	}
-}
+// CountQuestions is the number of open questions.
+func (n *Norms) CountQuestions() int { return len(n.Questions()) }
 
-// asked calls yield for each open question. Each is asked once, in the most
-// general spot whose mix its finer spots do not explain.
-func (n *Norms) asked(yield func(s *usage.Spot, prop int)) {
-	for s, props := range n.open {
-		for _, prop := range props {
-			if !n.answeredAbove(s, prop) {
-				yield(s, prop)
-			}
-		}
+// Questions lists where the screens are of two minds, those on most screens first. What is
+// decided together is asked once.
+func (n *Norms) Questions() []Question {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	type asked struct {
+		Question
+		leaves []*leaf
 	}
-}
-
-// answeredAbove reports whether a house rule has settled the question, or a more
-// general spot asks it already.
-func (n *Norms) answeredAbove(s *usage.Spot, prop int) bool {
-	if n.isSettled(s, s.Mixes[prop].Prop) {
-		return true
-	}
-	for p := s.Parent; p != nil; p = p.Parent {
-		if slices.Contains(n.open[p], prop) || n.isSettled(p, p.Mixes[prop].Prop) {
-			return true
-		}
-	}
-	return false
-}
-
-// CountQuestions is the number of open questions without listing them.
-func (n *Norms) CountQuestions() int {
-	count := 0
-	n.asked(func(*usage.Spot, int) { count++ })
-	return count
-}
-
-// Questions lists the spots where the screens are of two minds, those on most
-// screens first.
-func (n *Norms) Questions(words func(*usage.Spot) string) []Question {
-	var out []Question
-	n.asked(func(s *usage.Spot, prop int) {
-		m := &s.Mixes[prop]
-		q := Question{Spot: s.Name(), Words: words(s), Prop: m.Prop}
-		for _, v := range m.Sorted() {
-			side := Side{Value: v.Value, Uses: v.Uses, Screens: len(v.Docs), Docs: make([]string, 0, len(v.Docs))}
-			for _, d := range v.Docs {
-				side.Docs = append(side.Docs, usage.DocKey(n.ix.Doc(d).Document))
-			}
-			slices.Sort(side.Docs)
-			q.Sides = append(q.Sides, side)
-		}
-		out = append(out, q)
+	var list []*asked
+	order := slices.Collect(maps.Keys(n.asked))
+	slices.SortFunc(order, func(a, b *leaf) int {
+		return cmp.Or(
+			cmp.Compare(rank[a.group.Kind], rank[b.group.Kind]),
+			cmp.Compare(b.sides[1].weight, a.sides[1].weight),
+			strings.Compare(n.what(a.group)+n.where(a), n.what(b.group)+n.where(b)),
+		)
 	})
+	for _, l := range order {
+		q := &asked{Question: n.question(l), leaves: []*leaf{l}}
+		if n.isSettled(&q.Question) || n.unasked(l) {
+			continue
+		}
+		at := slices.IndexFunc(list, func(o *asked) bool {
+			return slices.ContainsFunc(o.leaves, func(other *leaf) bool {
+				return other.group == l.group || together(other, l)
+			})
+		})
+		if at < 0 {
+			list = append(list, q)
+			continue
+		}
+		o := list[at]
+		o.leaves = append(o.leaves, l)
+		if l.group != o.leaves[0].group && !slices.Contains(o.With, q.What) {
+			o.With = append(o.With, q.What)
+		}
+	}
+	out := make([]Question, 0, len(list))
+	for _, q := range list {
+		out = append(out, q.Question)
+	}
 	slices.SortFunc(out, func(a, b Question) int {
 		size := func(q Question) int { return q.Sides[0].Screens + q.Sides[1].Screens }
-		if d := size(b) - size(a); d != 0 {
-			return d
-		}
-		return strings.Compare(a.Spot+a.Prop, b.Spot+b.Prop)
+		return cmp.Or(cmp.Compare(size(b), size(a)), strings.Compare(a.Spot+a.Prop+a.Words, b.Spot+b.Prop+b.Words))
 	})
 	return out
 }
 
-// open reports whether a mix has two sides that each stand on several screens
-// and together cover nearly all.
-func open(m *usage.Mix) bool {
-	if m.Screens < 2*SideFrom || len(m.Values) < 2 {
-		return false
-	}
-	first, second := &m.Values[0], &m.Values[1]
-	if before(second, first) {
-		first, second = second, first
-	}
-	for i := 2; i < len(m.Values); i++ {
-		switch v := &m.Values[i]; {
-		case before(v, first):
-			first, second = v, first
-		case before(v, second):
-			second = v
+// unasked are things that nobody would settle.
+func (n *Norms) unasked(l *leaf) bool {
+	return l.group.Kind == cases.Meaning
+}
+
+// isSettled tells whether a house rule has decided a question: one about the same place, or about
+// all of the component.
+func (n *Norms) isSettled(q *Question) bool {
+	return slices.ContainsFunc(n.settled, func(s Settled) bool {
+		return s.Prop == q.Prop && (s.Spot == q.Spot && (s.Where == "" || s.Where == q.Where) || strings.HasPrefix(s.Spot, q.Spot+"~"))
+	})
+}
+
+// together tells whether two questions divide the screens in the same way.
+func together(a, b *leaf) bool {
+	side := map[int32]int{}
+	for i := range 2 {
+		for _, d := range a.sides[i].docs {
+			side[d] |= 1 << i
 		}
 	}
-	total := m.Total()
-	if len(second.Docs) < SideFrom || second.Weight/total < SideShare ||
-		(first.Weight+second.Weight)/total < TwoCover {
-		return false
-	}
-	// Screens that use both make a difference by it, they do not disagree.
-	return float64(inBoth(first.Docs, second.Docs)) <= Both*float64(len(second.Docs))
-}
-
-// before orders values: more screens first, then by value.
-func before(a, b *usage.Value) bool {
-	if len(a.Docs) != len(b.Docs) {
-		return len(a.Docs) > len(b.Docs)
-	}
-	return a.Value < b.Value
-}
-
-// inBoth counts what two sorted lists share.
-func inBoth(a, b []int32) int {
-	count := 0
-	for i, j := 0, 0; i < len(a) && j < len(b); {
-		switch {
-		case a[i] < b[j]:
-			i++
-		case a[i] > b[j]:
-			j++
-		default:
-			count++
-			i++
-			j++
+	same, cross, all := 0, 0, len(side)
+	for i := range 2 {
+		for _, d := range b.sides[i].docs {
+			switch s, ok := side[d]; {
+			case !ok:
+				all++
+			case s == 1<<i:
+				same++
+			default:
+				cross++
+			}
 		}
 	}
-	return count
+	return max(same, cross)*10 >= all*8
 }
 
-// explained reports whether the finer spots each agree with themselves: then the
-// mix comes from different places or roles, not from two minds.
-func explained(s *usage.Spot, prop int) bool {
-	m := &s.Mixes[prop]
-	total := m.Total()
-	return len(s.Kids) > 0 && total > 0 && agreement(s, prop)/total >= Explained
+func (n *Norms) question(l *leaf) Question {
+	q := Question{
+		Words: n.where(l), Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind], What: n.what(l.group),
+	}
+	q.Spot = n.book.Text(l.group.Comp)
+	q.Rule = l.group.Kind == cases.Prop
+	where := make([]cases.Condition, len(l.path))
+	for i, step := range l.path {
+		where[i] = cases.Condition{Fact: step.Fact, Word: n.book.Text(step.Word), Not: !step.Is}
+	}
+	q.Where = cases.WriteWhere(where)
+	if l.group.Kind == cases.Part || l.group.Kind == cases.Order {
+		q.Prop += " " + n.book.Text(l.group.A) + n.book.Text(l.group.B)
+	}
+	q.ID = q.Key()
+	for _, a := range l.sides {
+		s := Side{
+			Value: n.word(l.group, a.value), Words: n.say(l.group, a.value), Uses: a.uses, Screens: len(a.docs),
+			Docs: make([]string, 0, len(a.docs)),
+		}
+		for _, d := range a.docs {
+			s.Docs = append(s.Docs, n.docs[d].key)
+		}
+		slices.Sort(s.Docs)
+		s.Like = n.example(l, a)
+		q.Sides = append(q.Sides, s)
+	}
+	return q
 }
 
-// agreement is the weight of screens that follow the majority, in the spot itself
-// or in the finer ones, whichever explains more. One screen always agrees with
-// itself; that explains nothing.
-func agreement(s *usage.Spot, prop int) float64 {
-	m := &s.Mixes[prop]
-	if m.Screens < 2 {
-		return 0
+// example is an element that decides as an answer does: on the first screen by name.
+func (n *Norms) example(l *leaf, a Answer) Place {
+	best := Place{}
+	for _, number := range a.docs {
+		d := n.docs[number]
+		if best.Doc != "" && d.key > best.Doc {
+			continue
+		}
+		first := int32(-1)
+		for _, c := range d.of(l.group.number) {
+			if n.same(l.group, c.Value, a.value) && follows(l.path, n.book.Context(c.Context)) && (first < 0 || c.Use < first) {
+				best, first = Place{d.key, d.Uses[c.Use].Element.ID}, c.Use
+			}
+		}
 	}
-	top, finer := 0.0, 0.0
-	for _, v := range m.Values {
-		top = max(top, v.Weight)
-	}
-	for _, k := range s.Kids {
-		finer += agreement(k, prop)
-	}
-	// Finer spots of one screen each count it once; shares of it must not add up
-	// to more than there is.
-	return max(top, min(finer, m.Total()))
+	return best
 }

@@ -6,144 +6,264 @@ import (
 	"slices"
 	"strings"
 
-	"ubiquant/core/usage"
+	"ubiquant/core/cases"
+	"ubiquant/core/screen"
 )
 
-// Stray is an element that departs from a norm.
+// Certainty is how much weight a departure has.
+type Certainty string
+
+const (
+	Departs Certainty = "stray" // departs from a habit
+	Look    Certainty = "look"  // so few screens that it is only worth a look
+	Lean    Certainty = "lean"  // more likely meant than not
+)
+
+// Stray is an element that departs from what the others do.
 type Stray struct {
-	Doc      string  `json:"doc"` // kind:id
-	Element  string  `json:"element"`
-	Prop     string  `json:"prop"`
-	Value    string  `json:"value"`
-	Norm     string  `json:"norm"`
-	Spot     string  `json:"spot"`
-	Words    string  `json:"words"`
-	Screens  int     `json:"screens"`  // on the norm's side
-	Of       int     `json:"of"`       // screens that count
-	Surprise float64 `json:"surprise"` // bits; larger is more certain
-	Twins    int     `json:"twins"`    // screens with an element alike in all else; counted up to LeanFrom
+	Doc       string        `json:"doc"` // kind:id
+	Element   string        `json:"element"`
+	Prop      string        `json:"prop"`  // a prop, "text", or with @ what else is decided
+	Kind      string        `json:"kind"`  // what sort of thing is decided
+	Value     string        `json:"value"` // as it is here
+	Norm      string        `json:"norm"`  // as it is on the others
+	Spot      string        `json:"spot"`
+	Words     string        `json:"words"`   // where, in words
+	What      string        `json:"what"`    // what is decided, in words
+	Why       string        `json:"why"`     // in one sentence
+	Screens   int           `json:"screens"` // that do as the others
+	Of        int           `json:"of"`      // screens that count
+	Certainty Certainty     `json:"certainty"`
+	Odds      float64       `json:"odds"`     // how likely it is a slip, from 0 to 1
+	Surprise  float64       `json:"surprise"` // the same in bits, for ordering
+	Like      Place         `json:"like"`     // an element that does as the others
+	FixTitle  string        `json:"fixTitle,omitempty"`
+	Fix       []screen.Edit `json:"fix,omitempty"`
+	Needs     string        `json:"needs,omitempty"` // why no repair is offered: what it would bring
 }
 
-// hit is what is held against one element of a document.
-type hit struct {
-	element string
-	prop    int
-	value   string
-	norm    string
-	spot    *usage.Spot
+// Place is an element of a document.
+type Place struct {
+	Doc     string `json:"doc"`
+	Element string `json:"element"`
 }
 
-// lookAt finds what is held against the elements of a document that changed.
-func (n *Norms) lookAt(doc int32) {
-	n.count -= len(n.hits[doc])
-	delete(n.hits, doc)
-	d := n.ix.Doc(doc)
-	if d == nil {
+// certainty is what a departure counts as.
+func (n *Norms) certainty(d *departure) Certainty {
+	switch {
+	case d.leaf.verdict != habit || d.sure < StrayFrom:
+		return Lean
+	case n.screens < FirmFrom || d.leaf.screens < LookFrom:
+		return Look
+	}
+	return Departs
+}
+
+// gather finds what is held against one document, one departure for each cause.
+func (n *Norms) gather(number int32) {
+	n.count -= n.counted[number]
+	delete(n.counted, number)
+	delete(n.hits, number)
+	if n.docs[number] == nil {
+		delete(n.byDoc, number)
 		return
 	}
-	for i := range d.Uses {
-		u := &d.Uses[i]
-		for level := usage.ByPlace; int(level) < len(u.Spots); level++ {
-			s := u.Spots[level]
-			if s.Number >= len(n.records) {
-				continue
-			}
-			for j := range n.records[s.Number].opinions {
-				if o := &n.records[s.Number].opinions[j]; n.against(o) {
-					n.weigh(doc, u, o.prop, o.value)
-				}
-			}
+	var list []*departure
+	for _, d := range n.byDoc[number] {
+		if d.leaf.verdict != habit || d.leaf.group.Kind == cases.Part && d.value == 1 {
+			continue // what one screen has besides is its own matter
 		}
-	}
-}
-
-// lookFor looks again at all uses in a spot that have a value.
-func (n *Norms) lookFor(a about) {
-	for _, v := range a.spot.Mixes[a.prop].Values {
-		if v.Value != a.value {
+		if d.leaf.group.Kind == cases.Part && !n.couldLead(number, d.leaf.group.part) {
 			continue
 		}
-		for _, doc := range v.Docs {
-			d := n.ix.Doc(doc)
-			for i := range d.Uses {
-				if u := &d.Uses[i]; u.Spots[a.spot.Level] == a.spot {
-					n.weigh(doc, u, a.prop, a.value)
+		list = append(list, d)
+	}
+	if len(list) > 0 {
+		n.hits[number] = n.causes(number, list)
+		n.counted[number] = n.told(n.hits[number])
+		n.count += n.counted[number]
+	}
+}
+
+// couldLead tells whether a part that leads somewhere would lead to a screen.
+func (n *Norms) couldLead(number int32, part string) bool {
+	_, shape, ok := strings.Cut(part, ":leads ")
+	switch {
+	case !ok, shape == "up", shape == "home", shape == "here", shape == "top":
+		return true
+	}
+	d := n.docs[number]
+	first, _, _ := strings.Cut(strings.TrimPrefix(d.Route, "/"), "/")
+	return n.routes[d.App+" "+cases.Bare("/"+first+"/"+shape)] > 0
+}
+
+// told counts what is told of.
+func (n *Norms) told(list []*departure) int {
+	count := 0
+	for _, d := range list {
+		if n.certainty(d) != Lean {
+			count++
+		}
+	}
+	return count
+}
+
+// rank orders what a slip of one kind brings with it: the first explains the later ones.
+var rank = map[cases.Kind]int{
+	cases.Control: 0, cases.Shows: 0, cases.Format: 1, cases.Required: 1, cases.Prop: 1, cases.Label: 1,
+	cases.Words: 2, cases.Part: 3, cases.Order: 4, cases.Fields: 4, cases.Meaning: 5, cases.Style: 6, cases.End: 6,
+}
+
+// causes leaves one departure for each cause: an element of another kind has other props, and a
+// part that is missing stands in no order.
+func (n *Norms) causes(number int32, list []*departure) []*departure {
+	d := n.docs[number]
+	use := func(x *departure) int32 { return n.caseOf(x).Use }
+	moves := map[[2]int32]int{} // how many orders an element is out of
+	for _, x := range list {
+		if ordered(x) && n.certainty(x) != Lean {
+			moves[[2]int32{d.Uses[use(x)].Up, use(x)}]++
+		}
+	}
+	slices.SortFunc(list, func(a, b *departure) int {
+		firmA, firmB := n.certainty(a) == Lean, n.certainty(b) == Lean
+		if firmA != firmB {
+			return map[bool]int{true: 1, false: -1}[firmA]
+		}
+		if ordered(a) && ordered(b) {
+			if c := cmp.Compare(moves[[2]int32{d.Uses[use(b)].Up, use(b)}], moves[[2]int32{d.Uses[use(a)].Up, use(a)}]); c != 0 {
+				return c
+			}
+		}
+		return cmp.Or(
+			cmp.Compare(rank[a.leaf.group.Kind], rank[b.leaf.group.Kind]),
+			cmp.Compare(b.sure, a.sure),
+			cmp.Compare(use(a), use(b)),
+			strings.Compare(n.propOf(a.leaf.group), n.propOf(b.leaf.group)),
+			strings.Compare(n.what(a.leaf.group), n.what(b.leaf.group)),
+		)
+	})
+	type about struct {
+		use  int32
+		what string
+	}
+	taken := map[about]bool{}
+	var out []*departure
+	for _, x := range list {
+		g, u := x.leaf.group, use(x)
+		up := d.Uses[u].Up
+		keys := []about{{u, n.propOf(g)}}
+		switch g.Kind {
+		case cases.Control, cases.Shows:
+			keys = append(keys, about{u, "@all"})
+		case cases.Order, cases.Fields:
+			keys = []about{{up, "@order " + d.Uses[u].Element.Slot}}
+		case cases.Meaning:
+			keys = append(keys, about{u, "@icon"})
+		case cases.Prop:
+			if def := d.Uses[u].Spots[0].Def(); def != nil {
+				if p, ok := def.Prop(n.book.Text(g.A)); ok && p.Icon {
+					keys = append(keys, about{u, "@icon"})
 				}
+			}
+		case cases.Part:
+			keys = append(keys, about{-2, partName(g.part)})
+		}
+		if taken[about{u, "@all"}] || slices.ContainsFunc(keys, func(k about) bool { return taken[k] }) {
+			continue
+		}
+		for _, k := range keys {
+			taken[k] = true
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+func ordered(d *departure) bool {
+	return d.leaf.group.Kind == cases.Order || d.leaf.group.Kind == cases.Fields
+}
+
+// propOf names what a group decides, as part of a stray's key.
+func (n *Norms) propOf(g *group) string {
+	switch g.Kind {
+	case cases.Prop, cases.Words, cases.Style, cases.End, cases.Label:
+		return n.book.Text(g.A)
+	case cases.Format:
+		return "text"
+	case cases.Required:
+		return "required"
+	case cases.Control, cases.Shows:
+		return "@kind"
+	case cases.Order, cases.Fields:
+		return "@order"
+	case cases.Part:
+		if p, ok := strings.CutPrefix(g.part, "="); ok {
+			return p
+		}
+		return "@part " + strings.ReplaceAll(g.part, "|", "/")
+	}
+	return "@meaning"
+}
+
+// partName is the component that a part is, or the prop.
+func partName(part string) string {
+	if p, ok := strings.CutPrefix(part, "+"); ok {
+		_, typ, _ := strings.Cut(p, ":")
+		return typ
+	}
+	return part
+}
+
+// Count is the number of strays without listing them, and without those that known says are told
+// of elsewhere.
+func (n *Norms) Count(known func(doc, element, prop string) bool) int {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	count := n.count
+	for _, list := range n.hits {
+		for _, d := range list {
+			if n.certainty(d) != Lean && known(n.docs[d.doc].key, n.element(d).ID, n.propOf(d.leaf.group)) {
+				count--
 			}
 		}
 	}
+	return count
 }
 
-// weigh decides whether a use strays with the value of a prop. The finest spot
-// with a norm decides, unless a still finer one with evidence of its own says
-// otherwise: then the element follows a habit of that spot.
-func (n *Norms) weigh(doc int32, u *usage.Use, prop int, value string) {
-	name := u.Spots[0].Mixes[prop].Prop
-	if v, ok := usage.Effective(u.Element, name, u.Spots[0].Default(name)); !ok || v != value {
-		return
-	}
-	var found *hit
-	want := "" // what finer spots do
-look:
-	for level := len(u.Spots) - 1; level > int(usage.ByComponent); level-- {
-		s := u.Spots[level]
-		if n.isSettled(s, name) {
-			break
-		}
-		switch o := n.opinion(s, prop, value); {
-		case o.says == usual || o.says == second || o.says == minds, want != "" && o.norm != "" && o.norm != want:
-			break look
-		case n.against(&o):
-			found = &hit{u.Element.ID, prop, value, o.norm, s}
-			break look
-		case o.says == other || o.says == strays:
-			want = o.norm
-		}
-	}
-	at := slices.IndexFunc(n.hits[doc], func(h hit) bool { return h.element == u.Element.ID && h.prop == prop })
-	switch {
-	case at >= 0 && found == nil:
-		n.hits[doc] = slices.Delete(n.hits[doc], at, at+1)
-		n.count--
-	case at >= 0:
-		n.hits[doc][at] = *found
-	case found != nil:
-		n.hits[doc] = append(n.hits[doc], *found)
-		n.count++
-	}
+func (n *Norms) element(d *departure) *screen.Element {
+	return n.docs[d.doc].Uses[n.caseOf(d).Use].Element
 }
 
-// Count is the number of strays without listing them.
-func (n *Norms) Count() int { return n.count }
+// caseOf is the case that departs.
+func (n *Norms) caseOf(d *departure) cases.Case { return n.docs[d.doc].of(d.leaf.group.number)[d.at] }
 
-// Has reports whether an element of a document strays in a prop.
-func (n *Norms) Has(doc int32, element, prop string) bool {
-	return slices.ContainsFunc(
-		n.hits[doc],
-		func(h hit) bool { return h.element == element && h.spot.Mixes[h.prop].Prop == prop },
-	)
+// Strays lists the elements that depart from a habit, most certain first.
+func (n *Norms) Strays() []Stray {
+	out := append(n.list(Departs), n.list(Look)...)
+	sortStrays(out)
+	return out
 }
 
-// Strays lists the elements that depart from a norm, most certain first.
-func (n *Norms) Strays(words func(*usage.Spot) string) []Stray {
-	named := map[*usage.Spot]string{}
-	once := func(s *usage.Spot) string {
-		if _, ok := named[s]; !ok {
-			named[s] = words(s)
-		}
-		return named[s]
-	}
-	out := make([]Stray, 0, n.count)
+// Leans lists the departures that are more likely meant.
+func (n *Norms) Leans() []Stray { return n.list(Lean) }
+
+func (n *Norms) list(c Certainty) []Stray {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	out := []Stray{}
 	for doc := range n.hits {
-		out = n.describe(doc, once, out)
+		out = n.describe(doc, c, out)
 	}
 	sortStrays(out)
 	return out
 }
 
 // Of lists the strays of one document, most certain first.
-func (n *Norms) Of(doc int32, words func(*usage.Spot) string) []Stray {
-	out := n.describe(doc, words, nil)
+func (n *Norms) Of(number int32) []Stray {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	out := n.describe(number, Look, n.describe(number, Departs, nil))
 	sortStrays(out)
 	return out
 }
@@ -161,95 +281,64 @@ func sortStrays(list []Stray) {
 	})
 }
 
-// describe adds the evidence to what is held against a document.
-func (n *Norms) describe(doc int32, words func(*usage.Spot) string, out []Stray) []Stray {
-	d := n.ix.Doc(doc)
-	key := ""
-	if d != nil {
-		key = usage.DocKey(d.Document)
-	}
-	for _, h := range n.hits[doc] {
-		m := &h.spot.Mixes[h.prop]
-		twins := n.twins(doc, &h)
-		// Surprise is the information in meeting the value, in bits, by the
-		// smoothed mix without this document.
-		rest := float64(m.Screens-1) + Kappa
-		others := float64(screensOf(m, h.value) - 1)
-		surprise := -math.Log2((others + Kappa*prior(h.spot.Parent, h.prop, h.value) + 0.05) / rest)
-		if twins >= LeanFrom {
-			surprise *= TwinWeight
+func (n *Norms) describe(number int32, c Certainty, out []Stray) []Stray {
+	doc := n.docs[number]
+	for _, d := range n.hits[number] {
+		if n.certainty(d) != c {
+			continue
 		}
-		out = append(
-			out,
-			Stray{
-				Doc:      key,
-				Element:  h.element,
-				Prop:     m.Prop,
-				Value:    h.value,
-				Norm:     h.norm,
-				Spot:     h.spot.Name(),
-				Words:    words(h.spot),
-				Screens:  screensOf(m, h.norm),
-				Of:       m.Screens,
-				Surprise: surprise,
-				Twins:    twins,
-			},
-		)
+		l := d.leaf
+		use := n.caseOf(d).Use
+		s := Stray{
+			Doc: doc.key, Element: doc.Uses[use].Element.ID, Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind],
+			Value: n.word(l.group, d.value), Norm: n.word(l.group, l.sides[0].value),
+			Spot: doc.Uses[use].Spots[0].Name(), Screens: len(l.sides[0].docs), Of: int(l.screens),
+			Certainty: c, Odds: d.sure,
+			Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
+		}
+		s.What = n.what(l.group)
+		s.Words = n.where(l)
+		s.Why = n.why(d, &s)
+		s.Like = n.like(d)
+		s.Fix, s.FixTitle = n.repair(d, &s)
+		out = append(out, s)
 	}
 	return out
 }
 
-func screensOf(m *usage.Mix, value string) int {
-	for i := range m.Values {
-		if m.Values[i].Value == value {
-			return len(m.Values[i].Docs)
+// like finds an element that does as the others: on the screen that has most in common.
+func (n *Norms) like(d *departure) Place {
+	own := n.book.Context(n.caseOf(d).Context)
+	best, found, first := -1, Place{}, int32(0)
+	for i, number := range d.leaf.sides[0].docs {
+		if i >= 40 { // keeps the cost flat
+			break
 		}
-	}
-	return 0
-}
-
-// twins counts the screens on which an element of the spot has the norm's value
-// and is alike in all other tracked props. LeanFrom of them are enough.
-func (n *Norms) twins(doc int32, h *hit) int {
-	var stray *usage.Use
-	d := n.ix.Doc(doc)
-	for i := range d.Uses {
-		if d.Uses[i].Element.ID == h.element {
-			stray = &d.Uses[i]
-		}
-	}
-	count := 0
-	for _, v := range h.spot.Mixes[h.prop].Values {
-		if v.Value != h.norm {
-			continue
-		}
-		for i, other := range v.Docs {
-			if i >= 24 || count >= LeanFrom { // keeps the cost flat
-				break
+		doc := n.docs[number]
+		for _, c := range doc.of(d.leaf.group.number) {
+			x := n.book.Context(c.Context)
+			if !n.same(d.leaf.group, c.Value, d.leaf.sides[0].value) || !follows(d.leaf.path, x) {
+				continue
 			}
-			if slices.ContainsFunc(n.ix.Doc(other).Uses, func(u usage.Use) bool {
-				return u.Spots[h.spot.Level] == h.spot && u.Element != stray.Element &&
-					alike(stray, &u, h.spot, h.prop)
-			}) {
-				count++
+			alike := 0
+			for k := range x {
+				if x[k] == own[k] {
+					alike++
+				}
+			}
+			// Where several on one screen are as much alike, the first of them.
+			if alike > best || alike == best && found.Doc == doc.key && c.Use < first {
+				best, found, first = alike, Place{doc.key, doc.Uses[c.Use].Element.ID}, c.Use
 			}
 		}
 	}
-	return count
+	return found
 }
 
-func alike(a, b *usage.Use, s *usage.Spot, except int) bool {
-	for i := range s.Mixes {
-		if i == except {
-			continue
-		}
-		p := s.Mixes[i].Prop
-		def := s.Default(p)
-		x, okX := usage.Effective(a.Element, p, def)
-		y, okY := usage.Effective(b.Element, p, def)
-		if okX && okY && x != y {
-			return false
-		}
+// same tells whether the value of a case is an answer of a group; a part's are there or not.
+func (n *Norms) same(g *group, value, answer int32) bool {
+	if g.Kind != cases.Part {
+		return value == answer
 	}
-	return true
+	return slices.Contains(strings.Split(n.book.Text(value), "\n"), g.part) == (answer == 1)
 }

@@ -63,7 +63,8 @@ func ExampleOpen() {
 			s.Norm,
 		)
 	}
-	taken, err := l.Take(l.Line(strays, nil, "Into line"))
+	line, _ := l.Line(strays, nil, "Into line")
+	taken, err := l.Take(line)
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -122,10 +122,10 @@ func TestChangesAreAllOrNothingAndUndoneAsOne(t *testing.T) {
 		},
 	)
 	require.NoError(t, err)
-	assert.Len(t, l.Strays(), 5)
+	assert.Len(t, l.Strays(), 9)
 	_, err = l.Take(taken.Inverse)
 	require.NoError(t, err)
-	assert.Len(t, l.Strays(), 7)
+	assert.Len(t, l.Strays(), 11)
 	v, _ := l.W.Doc("screen:volunteers")
 	el, _ := v.Root.Find("volunteers-new")
 	_, isSet := el.Prop("emphasis")

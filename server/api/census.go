@@ -7,6 +7,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
+	"ubiquant/core/cases"
 	"ubiquant/core/change"
 	"ubiquant/core/live"
 	"ubiquant/core/norm"
@@ -41,6 +42,7 @@ type FindingView struct {
 type censusOut struct {
 	Questions []QuestionView    `json:"questions"`
 	Strays    []StrayView       `json:"strays"`
+	Leans     []StrayView       `json:"leans"` // departures more likely meant
 	Findings  []FindingView     `json:"findings"`
 	Standing  []FindingView     `json:"standing"`
 	House     []audit.HouseRule `json:"house"`
@@ -51,6 +53,7 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 	out := &censusOut{
 		Questions: []QuestionView{},
 		Strays:    []StrayView{},
+		Leans:     []StrayView{},
 		Findings:  []FindingView{},
 		Standing:  []FindingView{},
 		House:     []audit.HouseRule{},
@@ -65,15 +68,15 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 			v := QuestionView{Question: q}
 			v.Component, _, _ = strings.Cut(q.Spot, "~")
 			for _, side := range q.Sides {
-				v.Examples = append(v.Examples, exampleOf(l, q.Spot, q.Prop, side.Value))
+				v.Examples = append(v.Examples, beside(l, side.Like))
 			}
 			out.Questions = append(out.Questions, v)
 		}
-		for _, st := range l.Strays() {
-			out.Strays = append(
-				out.Strays,
-				StrayView{st, live.StrayKey(st), titles[st.Doc], exampleOf(l, st.Spot, st.Prop, st.Norm)},
-			)
+		for _, st := range l.Safe(l.Strays()) {
+			out.Strays = append(out.Strays, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
+		}
+		for _, st := range l.Safe(l.Leans()) {
+			out.Leans = append(out.Leans, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
 		}
 		open, standing := l.Findings()
 		for _, f := range open {
@@ -89,30 +92,16 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 	return out, err
 }
 
-// exampleOf finds one element of a spot that has the value.
-func exampleOf(l *live.Live, spot, prop, value string) Fragment {
-	sp, ok := l.Index.Spot(spot)
+// beside is an element with a little of what stands around it.
+func beside(l *live.Live, p norm.Place) Fragment {
+	kind, id, _ := strings.Cut(p.Doc, ":")
+	d, ok := l.Index.Find(screen.DocKind(kind), id)
 	if !ok {
 		return Fragment{}
 	}
-	m, ok := sp.Mix(prop)
-	if !ok {
-		return Fragment{}
-	}
-	for _, v := range m.Values {
-		if v.Value != value {
-			continue
-		}
-		docs := slices.Clone(v.Docs)
-		slices.Sort(docs)
-		for _, n := range docs {
-			d := l.Index.Doc(n)
-			for _, u := range d.Uses {
-				if got, ok := usage.Effective(u.Element, prop, sp.Default(prop)); u.Spots[sp.Level] == sp && ok &&
-					got == value {
-					return Fragment{Doc: usage.DocKey(d.Document), Element: u.Element.ID, Up: upFor(l, d, u)}
-				}
-			}
+	for _, u := range d.Uses {
+		if u.Element.ID == p.Element {
+			return Fragment{Doc: p.Doc, Element: p.Element, Up: upFor(l, d, u)}
 		}
 	}
 	return Fragment{}
@@ -403,6 +392,9 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 			next, _ := after.Doc(step.Doc)
 			ld := LineDoc{Doc: step.Doc, Title: d.Title, Elements: []string{}, Words: []string{}}
 			for _, e := range step.Edits {
+				if e.ID == "" {
+					e.ID = e.Parent
+				}
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
@@ -480,6 +472,12 @@ func editWords(root *screen.Element, e screen.Edit) string {
 		return fmt.Sprintf("text: %s → %s", was, e.Value.Text)
 	case screen.Replace:
 		return "becomes " + e.Tree.Type
+	case screen.Insert:
+		return "put in: " + e.Tree.Type
+	case screen.Move:
+		return "moved"
+	case screen.Remove:
+		return "taken away"
 	}
 	return string(e.Op)
 }
@@ -487,8 +485,8 @@ func editWords(root *screen.Element, e screen.Edit) string {
 func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 	var strays []norm.Stray
 	var findings []audit.Finding
-	for _, st := range l.Strays() {
-		if slices.Contains(in.Strays, live.StrayKey(st)) {
+	for _, st := range l.Safe(append(l.Strays(), l.Leans()...)) {
+		if slices.Contains(in.Strays, live.StrayKey(st)) && len(st.Fix) > 0 {
 			strays = append(strays, st)
 		}
 	}
@@ -522,11 +520,15 @@ func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 	if len(in.Uses) > 0 {
 		title = fmt.Sprintf("Set %s of %s to %s", in.Prop, what, orUnset(in.Value))
 	}
-	return l.Line(strays, findings, title)
+	repair, left := l.Line(strays, findings, title)
+	out.Skipped = append(out.Skipped, left...)
+	return repair
 }
 
 type settleIn struct {
 	Spot   string `json:"spot"`
+	Where  string `json:"where,omitempty"` // what else must hold, as a question says it
+	Words  string `json:"words,omitempty"` // the same in words
 	Prop   string `json:"prop"`
 	Value  string `json:"value"`
 	Reason string `json:"reason"`
@@ -549,10 +551,18 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 		if _, ok := sp.Def().Prop(in.Prop); !ok {
 			return change.Change{}, missing("prop " + in.Prop)
 		}
+		if _, err := cases.ParseWhere(in.Where); err != nil {
+			return change.Change{}, bad("%s", err)
+		}
+		words := l.Words(sp)
+		if in.Where != "" {
+			words += ", " + strings.TrimSpace(in.Words)
+		}
 		rule := audit.HouseRule{
 			ID:     houseID(l, sp.Key.Component, in.Prop),
 			Spot:   in.Spot,
-			Words:  l.Words(sp),
+			Where:  in.Where,
+			Words:  words,
 			Prop:   in.Prop,
 			Value:  in.Value,
 			Reason: in.Reason,
@@ -562,7 +572,7 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 			var strays []norm.Stray
 			for _, d := range l.Index.Docs() {
 				for _, u := range d.Uses {
-					if u.Spots[sp.Level] != sp {
+					if u.Spots[sp.Level] != sp || !l.Engine.Hold(d, u.Element.ID, in.Where) {
 						continue
 					}
 					if v, ok := usage.Effective(u.Element, in.Prop, sp.Default(in.Prop)); ok && v != in.Value {
@@ -578,7 +588,8 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 					}
 				}
 			}
-			settled.Steps = l.Line(strays, nil, "").Steps
+			lined, _ := l.Line(strays, nil, "")
+			settled.Steps = lined.Steps
 		}
 		settled.Steps = append(settled.Steps, &change.PutHouse{House: rule})
 		return settled, nil

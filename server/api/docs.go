@@ -205,9 +205,9 @@ func attention(
 			out,
 			Attention{
 				Kind:    "question",
-				Title:   fmt.Sprintf("%s: %s or %s?", capital(q.Words), q.Sides[0].Value, q.Sides[1].Value),
-				Detail:  fmt.Sprintf("%s is %d : %d screens", q.Prop, q.Sides[0].Screens, q.Sides[1].Screens),
-				Path:    "/census/questions#" + q.Spot + "|" + q.Prop,
+				Title:   fmt.Sprintf("%s: %s or %s?", capital(q.What), q.Sides[0].Words, q.Sides[1].Words),
+				Detail:  strings.TrimPrefix(fmt.Sprintf("%s, %d : %d screens", q.Words, q.Sides[0].Screens, q.Sides[1].Screens), ", "),
+				Path:    "/census/questions#" + q.Key(),
 				Screens: q.Sides[0].Screens + q.Sides[1].Screens,
 			},
 		)
@@ -216,14 +216,8 @@ func attention(
 		out = append(
 			out,
 			Attention{
-				Kind: "stray",
-				Title: fmt.Sprintf(
-					"%s: %s is %s, elsewhere %s",
-					capital(st.Words),
-					st.Prop,
-					orUnset(st.Value),
-					orUnset(st.Norm),
-				),
+				Kind:   "stray",
+				Title:  st.Why,
 				Detail: title(st.Doc),
 				Path:   benchPath(st.Doc, st.Element),
 			},

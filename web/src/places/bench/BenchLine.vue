@@ -174,12 +174,7 @@ function fold() {
         @click="write($event, `if ${line.el.show}`)"
         >if</span
       >
-      <StrayMark
-        v-for="s in mark?.strays"
-        :key="s.prop"
-        :surprise="s.surprise"
-        :text="`${s.prop} is ${s.value || 'not set'}, elsewhere ${s.norm}`"
-      />
+      <StrayMark v-for="s in mark?.strays" :key="s.prop" :surprise="s.surprise" :text="s.why" />
       <FindingMark
         v-if="mark?.findings.length"
         :count="mark.findings.length"

@@ -9,6 +9,7 @@ import {
   type Edit,
   type Element,
   type Finding,
+  type Stray,
 } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ActionRow from './ActionRow.vue'
@@ -97,10 +98,7 @@ function make(tag: string, about: string, before: string) {
     },
   ])
 }
-function intoLine(prop: string, value: string) {
-  const c = data.value?.choices.find(x => x.prop === prop)
-  if (c) choose(c, value)
-}
+const intoLine = (s: Stray) => bench.edit(s.fixTitle ?? 'Into line', s.fix as unknown as Edit[])
 // Which width a setting holds from, and the one that holds at the width looked at.
 const from = computed(() => [1280, 960, 640].find(b => b <= bench.width.value))
 const at = (c: Choice) => Number(c.prop.split('@')[1] ?? 0)
@@ -205,16 +203,13 @@ defineExpose({ takeMost, digit })
     @keydown="key"
   >
     <div v-for="s in data.strays" :key="s.prop" class="flex items-baseline gap-2 py-0.5 text-slate">
-      <span class="min-w-0"
-        >{{ s.prop }} strays: {{ s.value || 'not set' }} here, {{ s.norm }} on {{ s.screens }} of
-        {{ s.of }} screens</span
-      >
+      <span class="min-w-0">{{ s.why }}</span>
       <button
-        v-if="ws.canBuild"
+        v-if="ws.canBuild && s.fix?.length"
         class="ml-auto shrink-0 underline"
-        @click="intoLine(s.prop, s.norm)"
+        @click="intoLine(s)"
       >
-        Into line
+        {{ s.fixTitle }}
       </button>
     </div>
     <div

@@ -29,6 +29,8 @@ async function settle() {
       POST('/api/census/settle', {
         body: {
           spot: s.q.spot,
+          where: s.q.where,
+          words: s.q.words,
           prop: s.q.prop,
           value: s.value,
           reason: reason.value,
@@ -70,33 +72,36 @@ async function undo() {
           Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
         </button>
       </div>
-      <article
-        v-for="q in questions"
-        :id="q.spot + '|' + q.prop"
-        :key="q.spot + q.prop"
-        class="mb-5 border border-line"
-      >
+      <article v-for="q in questions" :id="q.id" :key="q.id" class="mb-5 border border-line">
         <header class="flex flex-wrap items-baseline gap-3 border-b border-line px-3 py-2">
-          <h2 class="text-lg">{{ capital(q.words) }}</h2>
-          <span>{{ q.prop }}</span><MixBar :parts="q.sides" :width="120" /><span class="text-ink2"
+          <h2 class="text-lg">{{ capital(q.what) }}</h2>
+          <span v-if="q.words">{{ q.words }}</span><MixBar :parts="q.sides" :width="120" /><span
+            class="text-ink2"
             >{{ q.sides.map(s => s.screens).join(' : ') }} screens</span
           ><RouterLink
+            v-if="q.rule"
             class="ml-auto underline"
             :to="`/census/line-up?component=${q.component}&prop=${q.prop}`"
             >Line-up</RouterLink
           >
         </header>
+        <p v-if="q.with?.length" class="px-3 pt-2 text-ink2">
+          Decided together with it: {{ q.with.join('; ') }}.
+        </p>
+        <p v-if="!q.rule" class="px-3 pt-2 text-ink2">
+          No house rule can hold this. Bring one side into line on the Bench.
+        </p>
         <div class="grid md:grid-cols-2">
           <section
             v-for="(s, i) in q.sides.slice(0, 2)"
             :key="s.value"
             class="p-3 not-first:border-l not-first:border-line"
-            :aria-label="`${q.prop} ${s.value}`"
+            :aria-label="`${q.what}: ${s.words}`"
           >
             <div class="mb-2 flex items-center gap-2">
-              <b>{{ s.value || 'none' }}</b><span class="text-ink2"
+              <b>{{ s.words }}</b><span class="text-ink2"
                 >{{ s.uses }} uses on {{ s.screens }} screens</span
-              ><button v-if="ws.canKeep" class="btn ml-auto" @click="begin(q, s.value)">
+              ><button v-if="ws.canKeep && q.rule" class="btn ml-auto" @click="begin(q, s.value)">
                 Settle on {{ s.value || 'none' }}
               </button>
             </div>
@@ -124,7 +129,7 @@ async function undo() {
   </TileStage>
   <AppDialog
     v-if="settling"
-    :title="`${settling.q.prop} of ${settling.q.words}: ${settling.value}`"
+    :title="`${capital(settling.q.what)}: ${settling.value}`"
     @close="settling = undefined"
   >
     <form class="grid gap-3" @submit.prevent="settle">

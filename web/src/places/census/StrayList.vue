@@ -21,8 +21,9 @@ const own = (s: (typeof strays.value)[number]) => ({
   up: s.typical.up,
 })
 const { page, load: redraw } = useFragments(() => strays.value.flatMap(s => [own(s), s.typical]))
-const words = (s: (typeof strays.value)[number]) =>
-  `${s.prop} is ${s.value || 'not set'} here, ${s.norm || 'not set'} on ${s.screens} of ${s.of} screens`
+const leans = computed(() => census.value?.leans ?? [])
+const words = (s: (typeof strays.value)[number]) => s.why
+const likely = (s: (typeof strays.value)[number]) => `${Math.round(100 * s.odds)} in 100`
 function toggle(key: string) {
   const next = new Set(chosen.value)
   if (!next.delete(key)) next.add(key)
@@ -40,14 +41,15 @@ async function undo() {
   await ws.load()
   await done()
 }
-const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).map(s => s.key))
+const can = computed(() => strays.value.filter(s => s.fix?.length))
+const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map(s => s.key))
 </script>
 
 <template>
   <div class="sticky top-0 z-30 flex items-center gap-3 border-b border-line bg-ground px-4 py-2">
     <p class="text-ink2">
-      Elements that depart from a clear norm, most certain first. They inform; nothing fails because
-      of them.
+      What departs from how the others are made, most certain first. It informs; nothing fails
+      because of it.
     </p>
     <button v-if="ws.done.length" class="btn ml-auto" @click="undo">
       Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
@@ -55,12 +57,10 @@ const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).
     <button
       class="btn"
       :class="{ 'ml-auto': !ws.done.length }"
-      :disabled="!strays.length"
-      @click="
-        chosen = picked.length === strays.length ? new Set() : new Set(strays.map(s => s.key))
-      "
+      :disabled="!can.length"
+      @click="chosen = picked.length === can.length ? new Set() : new Set(can.map(s => s.key))"
     >
-      {{ picked.length === strays.length && strays.length ? 'None' : 'All' }}
+      {{ picked.length === can.length && can.length ? 'None' : 'All' }}
     </button>
     <button
       class="btn btn-main"
@@ -78,6 +78,7 @@ const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).
             type="checkbox"
             class="accent-moss"
             :checked="chosen.has(s.key)"
+            :disabled="!s.fix?.length"
             :aria-label="`Choose ${s.title}: ${words(s)}`"
             @change="toggle(s.key)"
           />
@@ -85,16 +86,23 @@ const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).
             class="font-semibold underline"
             :to="bench(s.doc, s.element)"
             >{{ s.title }}</RouterLink
-          ><span>{{ s.words }}</span
-          ><span class="text-slate">{{ words(s) }}</span>
+          ><span class="min-w-0 flex-1 text-slate">{{ words(s) }}</span
+          ><span v-if="s.certainty === 'look'" class="border border-slate px-1 text-slate"
+            >worth a look</span
+          >
           <button
             v-if="ws.canBuild"
-            class="ml-auto underline"
+            class="underline"
             @click="standing = { key: s.key, what: s.title + ': ' + words(s) }"
           >
             Let stand</button
-          ><button v-if="ws.canBuild" class="btn" @click="lining = [s.key]">Into line</button>
+          ><button v-if="ws.canBuild && s.fix?.length" class="btn" @click="lining = [s.key]">
+            {{ s.fixTitle }}
+          </button>
         </div>
+        <p v-if="s.needs" class="px-3 pt-2 text-xs text-ink2">
+          No repair by itself: it would bring “{{ s.needs }}”.
+        </p>
         <div class="grid grid-cols-2 gap-3 p-3">
           <figure>
             <LiveTile
@@ -122,8 +130,28 @@ const picked = computed(() => strays.value.filter(s => chosen.value.has(s.key)).
       </li>
     </ul>
     <p v-if="!strays.length" class="px-4 text-ink2">
-      Nothing strays. Every element keeps to the norm of its spot, or is let stand.
+      Nothing strays. Every element is made as the others are, or is let stand.
     </p>
+    <details v-if="leans.length" class="mx-auto max-w-6xl px-4 pb-6">
+      <summary class="cursor-pointer text-ink2">
+        {{ leans.length }} more that depart, and are more likely meant
+      </summary>
+      <ul class="mt-2 border-t border-line">
+        <li
+          v-for="s in leans"
+          :key="s.key"
+          class="flex flex-wrap items-baseline gap-3 border-b border-line py-1.5"
+        >
+          <RouterLink class="underline" :to="bench(s.doc, s.element)">{{
+            s.title
+          }}</RouterLink><span class="min-w-0 flex-1 text-slate">{{ words(s) }}</span
+          ><span class="text-xs text-ink2">a slip with {{ likely(s) }}</span
+          ><button v-if="ws.canBuild && s.fix?.length" class="underline" @click="lining = [s.key]">
+            {{ s.fixTitle }}
+          </button>
+        </li>
+      </ul>
+    </details>
   </TileStage>
   <LineDialog v-if="lining" :strays="lining" @close="lining = undefined" @done="done" />
   <StandDialog

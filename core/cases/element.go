@@ -1,0 +1,344 @@
+package cases
+
+import (
+	"slices"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/sample"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+)
+
+const (
+	longestWords = 40 // longer texts are read, not decided
+	mostSiblings = 12 // among more, no orders are told
+)
+
+// vague are ways of leading on that say nothing of what for.
+var vague = map[string]bool{
+	"leads top": true, "leads out": true, "leads :": true, "leads home": true, "does go": true, "does open": true, "leads here": true,
+}
+
+// element reads the cases of one element.
+func (in *reading) element(use int32) {
+	e, c := in.doc.Uses[use].Element, in.comps[use]
+	if c.def == nil {
+		return
+	}
+	full := in.ctx[use]
+	in.props(use, e, c, &full)
+	in.words(use, e, c, &full)
+	in.fieldCases(use, e, c, &full)
+	in.orders(use, c, &full)
+	in.parts(use, e, c, &full)
+}
+
+// props are choices, looks and steps.
+func (in *reading) props(use int32, e *screen.Element, c *component, full *Context) {
+	ctx := int32(-1)
+	for i := range c.tracked {
+		t := &c.tracked[i]
+		value, ok := usage.Effective(e, t.name, t.def)
+		if !ok {
+			continue
+		}
+		v := t.defN
+		if value != t.def {
+			v = in.Word(value)
+		}
+		if ctx < 0 {
+			ctx = in.context(full)
+		}
+		in.out = append(in.out, Case{t.group, v, ctx, use})
+		if p, ok := c.def.Prop(t.name); ok && p.Icon && value != "" && full[Says] != 0 {
+			// One icon for two meanings shows from the icon's side.
+			plain := *full
+			plain[Says], plain[Does] = 0, 0
+			in.add(Group{Kind: Meaning, Comp: c.number, A: v}, full[Says], in.context(&plain), use)
+		}
+	}
+}
+
+// words are the texts that people read.
+func (in *reading) words(use int32, e *screen.Element, c *component, full *Context) {
+	plain := *full
+	plain[Says] = 0
+	to := ""
+	if v, ok := e.Prop("to"); ok {
+		to = address(v)
+	}
+	text := func(prop string, v screen.Value) {
+		t := strings.TrimSpace(v.Text)
+		if v.Kind != screen.Literal || t == "" || strings.ContainsAny(t, "\n") {
+			return
+		}
+		ctx := in.context(&plain)
+		p := in.Word(prop)
+		in.add(Group{Kind: End, Comp: c.number, A: p}, in.Word(endOf(t)), ctx, use)
+		if len(t) > longestWords {
+			return
+		}
+		if s := StyleOf(t); s != "" {
+			in.add(Group{Kind: Style, Comp: c.number, A: p}, in.Word(s), ctx, use)
+		}
+		if full[Field] != 0 && c.def.Role != "action" && c.def.Role != "link" {
+			g := Group{Kind: Label, Comp: c.number, A: p, B: full[Field]}
+			in.add(g, in.Word(strings.ToLower(strings.TrimRight(t, ":*. "))), ctx, use)
+			return
+		}
+		pattern, _ := in.pattern(t, to)
+		action := c.def.Role == "action" || c.def.Role == "link"
+		does := int32(0)
+		if action {
+			// Words compare where something tells what is done.
+			if does = full[Does]; does == 0 || vague[in.Text(does)] {
+				return
+			}
+			if first, _, more := strings.Cut(pattern, " "); more && in.Text(does) == "leads new" && Sense(first) != 0 {
+				pattern = first + " " + Open // a thing that no model tells of
+			}
+		}
+		in.add(Group{Kind: Words, Comp: c.number, A: p, B: does}, in.Word(pattern), ctx, use)
+	}
+	if c.def.TakesText() {
+		text("text", e.Text)
+	}
+	for _, i := range c.texts {
+		p := &c.def.Props[i]
+		if v, ok := e.Prop(p.Name); ok {
+			text(p.Name, v)
+		}
+	}
+}
+
+// fieldCases are what is decided about one field of a record: what takes it, what shows it, how
+// it is written, whether it must be there.
+func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *Context) {
+	if full[Field] == 0 {
+		return
+	}
+	about := full[Field]
+	typ := full[Type]
+	if typ != 0 {
+		about = in.pair(in.Word("type"), typ)
+	}
+	plain := *full
+	plain[Says], plain[Does], plain[Content], plain[Prev], plain[Next] = 0, 0, 0, 0, 0
+	control := c.def.Role == "control"
+	if control {
+		value := c.number
+		if full[Says] != 0 {
+			value = in.pair(value, full[Says])
+		}
+		in.add(Group{Kind: Control, A: about}, value, in.context(&plain), use)
+	}
+	if _, ok := c.def.Prop("required"); ok && (!control || full[Parent] == 0) || control && c.def.LabelledBy == "" {
+		if v, _ := e.Prop("required"); v.Kind != screen.Expr {
+			value := in.Word("false")
+			if v.Text == "true" {
+				value = in.Word("true")
+			}
+			asked := full[Field]
+			if f := in.field(in.Text(full[Field])); f != nil {
+				asked = in.Word(map[bool]string{true: "(required)", false: "(optional)"}[f.Required])
+			}
+			if _, has := c.def.Prop("required"); has {
+				in.add(Group{Kind: Required, Comp: c.number, A: asked}, value, in.context(&plain), use)
+			}
+		}
+	}
+	if control {
+		return
+	}
+	if field := in.Text(full[Field]); e.Text.Kind == screen.Expr && fieldIn(e.Text.Text) == field &&
+		c.def.Heading == nil && c.def.Level != kit.Composite {
+		ctx := in.context(&plain)
+		in.add(Group{Kind: Shows, A: about}, c.number, ctx, use)
+		in.add(Group{Kind: Format, A: about}, in.Word(formatOf(e.Text.Text, field)), ctx, use)
+	}
+}
+
+func (in *reading) field(name string) *sample.Field {
+	if in.model == nil {
+		return nil
+	}
+	f, _ := in.model.Field(name)
+	return f
+}
+
+// orders tell which of two comes first among siblings that can be named.
+func (in *reading) orders(use int32, c *component, full *Context) {
+	kids := in.kids[use]
+	if len(kids) < 2 {
+		return
+	}
+	type named struct{ key, use int32 }
+	slots := map[string][]named{}
+	for _, k := range kids {
+		if in.doc.Uses[k].Element.Slot == "" && c.level && full[Place] == 0 {
+			continue
+		}
+		if key := in.siblingKey(k); key != 0 {
+			slot := in.doc.Uses[k].Element.Slot
+			slots[slot] = append(slots[slot], named{key, k})
+		}
+	}
+	plain := *full
+	plain[Content] = 0
+	for slot, list := range slots {
+		if len(list) < 2 || len(list) > mostSiblings {
+			continue
+		}
+		ctx := in.context(&plain)
+		parent := in.pair(c.number, in.Word(slot))
+		if c.level {
+			parent = full[Place]
+		}
+		for i, a := range list {
+			for _, b := range list[i+1:] {
+				if a.key == b.key {
+					continue
+				}
+				x, y := a.key, b.key
+				value := in.Word("first")
+				if in.Text(x) > in.Text(y) {
+					x, y, value = y, x, in.Word("second")
+				}
+				g := Group{Kind: Order, Comp: parent, A: x, B: y}
+				if in.model != nil && strings.HasPrefix(in.Text(x), "field.") && strings.HasPrefix(in.Text(y), "field.") {
+					g.Kind, g.Comp = Fields, in.Word(in.model.ID)
+				} else if in.comps[a.use].def.Role != "action" && in.comps[a.use].def.Role != "link" {
+					// Heads and names have an order within one thing.
+					if g.Kind, g.Comp = Fields, in.Word(in.doc.App+" "+thing(in.doc.Route)); in.comps[a.use].def.Level == kit.Composite {
+						g.Kind, g.Comp = Order, parent
+					}
+				}
+				in.add(g, value, ctx, b.use)
+			}
+		}
+	}
+}
+
+// siblingKey names an element among its siblings over the screens: what it does or says, the
+// field it is about, or its kind.
+func (in *reading) siblingKey(use int32) int32 {
+	c, x := in.comps[use], &in.ctx[use]
+	if c.def == nil {
+		return 0
+	}
+	switch c.def.Role {
+	case "action", "link":
+		if x[Does] != 0 && !vague[in.Text(x[Does])] {
+			return x[Does]
+		}
+		if name := nameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
+			pattern, _ := in.pattern(name, "")
+			return in.Word("says " + pattern)
+		}
+		return 0
+	}
+	if x[Field] != 0 {
+		return in.pair(in.Word("field"), x[Field])
+	}
+	if c.level {
+		return 0
+	}
+	if len(c.def.Parents) > 0 {
+		if name := nameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
+			return in.Word("says " + strings.ToLower(name))
+		}
+		return 0
+	}
+	return c.number
+}
+
+// Filled is the part of what has something in its main slot, whatever it is.
+const Filled = "filled"
+
+// parts are what an element has in it, and which of its texts are set.
+func (in *reading) parts(use int32, e *screen.Element, c *component, full *Context) {
+	if c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
+		return
+	}
+	var keys []string
+	for _, i := range c.texts {
+		p := &c.def.Props[i]
+		if v, ok := e.Prop(p.Name); ok && !p.Required && (v.Kind == screen.Expr || v.Text != "") {
+			keys = append(keys, "="+p.Name)
+		}
+	}
+	if c.def.TakesText() && c.def.Level == kit.Composite && e.Text.Kind != screen.None {
+		keys = append(keys, "=text")
+	}
+	loose := 0 // what stands in its main slot
+	for _, k := range in.kids[use] {
+		if in.doc.Uses[k].Element.Slot == "" {
+			loose++
+		}
+	}
+	if loose > 0 {
+		keys = append(keys, Filled)
+	}
+	var visit func(use int32, slot string)
+	visit = func(at int32, slot string) {
+		for _, k := range in.kids[at] {
+			kc := in.comps[k]
+			s := slot
+			if at == use {
+				s = in.doc.Uses[k].Element.Slot
+			}
+			if kc.level {
+				visit(k, s)
+				continue
+			}
+			if kc.def == nil || len(kc.def.Parents) > 0 || kc.def.Role == "control" {
+				continue
+			}
+			key := "+" + s + ":" + in.doc.Uses[k].Element.Type
+			if kc.def.Role == "action" {
+				if name := in.siblingKey(k); name != 0 {
+					key += ":" + in.Text(name)
+				}
+			}
+			keys = append(keys, key)
+		}
+	}
+	visit(use, "")
+	in.addParts(c.number, keys, full, use)
+}
+
+func (in *reading) addParts(comp int32, keys []string, full *Context, use int32) {
+	slices.Sort(keys)
+	plain := *full
+	plain[Content] = 0
+	set := in.Word(strings.Join(slices.Compact(keys), "\n"))
+	in.add(Group{Kind: Whole, Comp: comp}, set, in.context(&plain), use)
+}
+
+// WholeScreen stands for a component where parts of a whole screen are meant.
+const WholeScreen = "(screen)"
+
+// screenParts are the components that a screen has at all, and its states.
+func (in *reading) screenParts() {
+	if in.doc.Kind != screen.ScreenDoc {
+		return
+	}
+	seen := map[string]bool{}
+	for i := range in.doc.Uses {
+		// What stands only in another part is that part's matter.
+		if c := in.comps[i]; c.def != nil && !c.level && len(c.def.Parents) == 0 && in.Text(in.ctx[i][Place]) == "page" {
+			seen["+:"+in.doc.Uses[i].Element.Type] = true
+		}
+	}
+	for _, s := range in.doc.States {
+		seen["state:"+s.Name] = true
+	}
+	keys := make([]string, 0, len(seen))
+	for k := range seen {
+		keys = append(keys, k)
+	}
+	whole := in.base
+	whole[Place] = in.Word("page")
+	in.addParts(in.Word(WholeScreen), keys, &whole, 0)
+}
