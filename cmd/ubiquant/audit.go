@@ -76,8 +76,8 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 				out, err := json.MarshalIndent(
 					map[string]any{
 						"findings":  orEmpty(report.Findings),
-						"strays":    l.Strays(),
-						"leanings":  l.Leans(),
+						"strays":    l.Safe(l.Strays()),
+						"leanings":  l.Safe(l.Leans()),
 						"questions": l.Questions(),
 					},
 					"",
@@ -113,8 +113,9 @@ func orEmpty[T any](list []T) []T {
 
 func newReport(l *live.Live, src *source, path string) *audit.Report {
 	open, _ := l.Findings()
+	open = l.SafeFindings(open)
 	r := &audit.Report{Tool: version, Source: path, Rules: rules.All(), Findings: open}
-	for _, s := range l.Strays() {
+	for _, s := range l.Safe(l.Strays()) {
 		r.Strays = append(
 			r.Strays,
 			audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,

@@ -13,6 +13,7 @@ import (
 
 	"ubiquant/core/cases"
 	"ubiquant/core/kit"
+	"ubiquant/core/norm"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -50,6 +51,7 @@ type Finding struct {
 	Message  string        `json:"message"`
 	FixTitle string        `json:"fixTitle,omitempty"`
 	Fix      []screen.Edit `json:"fix,omitempty"`
+	Needs    string        `json:"needs,omitempty"` // why no repair is offered: what it would bring
 }
 
 // Key names the finding over time, for letting it stand.
@@ -240,6 +242,35 @@ func (g *Group) Majority() (value string, docs int, ok bool) {
 	return value, docs, docs > second
 }
 
+// Departs calls yield for each place that does not do as most do: certain where that is more
+// likely a slip than a second habit, and not where the screens are of two minds. least is how
+// many documents must agree before others are held to it.
+func (g *Group) Departs(least int, yield func(p Place, value, usual string, docs int, certain bool)) {
+	usual, docs, all := "", 0, 0
+	for _, v := range g.Sorted() {
+		n := g.Docs(v)
+		all += n
+		if n > docs {
+			usual, docs = v, n
+		}
+	}
+	if docs < least {
+		return
+	}
+	for _, v := range g.Sorted() {
+		if v == usual {
+			continue
+		}
+		certain := norm.Chance(g.Docs(v), all) >= 0.5
+		for _, p := range g.Values[v] {
+			yield(p, v, usual, docs, certain)
+		}
+	}
+}
+
+// TwoMinds is how a message says that nobody departs for certain.
+const TwoMinds = "; the screens are of two minds"
+
 // Sorted lists the values in stable order.
 func (g *Group) Sorted() []string {
 	out := make([]string, 0, len(g.Values))
@@ -281,7 +312,22 @@ func NewRoutes(list map[string]bool) *Routes {
 			r.patterns = append(r.patterns, route)
 		}
 	}
+	slices.Sort(r.patterns)
 	return r
+}
+
+// Of is the route that a path leads to; ok is false where none does.
+func (r *Routes) Of(path string) (route string, ok bool) {
+	path, _, _ = strings.Cut(path, "?")
+	if trimmed := "/" + strings.Trim(path, "/"); r.exact[trimmed] {
+		return trimmed, true
+	}
+	for _, route := range r.patterns {
+		if matches(strings.Trim(route, "/"), strings.Trim(path, "/")) {
+			return route, true
+		}
+	}
+	return "", false
 }
 
 // Lead reports whether a path leads to a screen: on a plain route, or on one with

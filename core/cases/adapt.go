@@ -23,7 +23,7 @@ func (r *Reader) open(d *usage.Doc) *reading {
 func (r *Reader) Pattern(d *usage.Doc, text string, e *screen.Element) (pattern, noun string) {
 	to := ""
 	if v, ok := e.Prop("to"); ok {
-		to = address(v)
+		to = Address(v)
 	}
 	return r.open(d).pattern(text, to)
 }

@@ -66,7 +66,7 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 	plain[Says] = 0
 	to := ""
 	if v, ok := e.Prop("to"); ok {
-		to = address(v)
+		to = Address(v)
 	}
 	text := func(prop string, v screen.Value) {
 		t := strings.TrimSpace(v.Text)

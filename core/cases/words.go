@@ -54,8 +54,8 @@ func parameter(part string) bool {
 
 var quoted = regexp.MustCompile(`'([^']*)'|"([^"]*)"`)
 
-// address is where a value leads; what is computed of it is one part.
-func address(v screen.Value) string {
+// Address is where a value leads; what is computed of it is one part.
+func Address(v screen.Value) string {
 	if v.Kind != screen.Expr {
 		path, _, _ := strings.Cut(v.Text, "?")
 		path, _, _ = strings.Cut(path, "#")
@@ -79,7 +79,7 @@ func address(v screen.Value) string {
 // Leads says where something leads, seen from a screen's route: up to what holds it, to another
 // screen about the same thing, elsewhere; and the shape of the route it leads to.
 func Leads(from string, to screen.Value) string {
-	path := address(to)
+	path := Address(to)
 	if !strings.HasPrefix(path, "/") {
 		return "out"
 	}

@@ -332,6 +332,14 @@ func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
 // finding tells already.
 func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays()) }
 
+// StandingStrays lists the strays that are let stand.
+func (l *Live) StandingStrays() []norm.Stray {
+	standing := l.standing()
+	return slices.DeleteFunc(append(l.Norms.Strays(), l.Norms.Leans()...), func(s norm.Stray) bool {
+		return !standing[StrayKey(s)]
+	})
+}
+
 // Leans lists the departures that are more likely meant, with how likely they are slips.
 func (l *Live) Leans() []norm.Stray { return l.notStanding(l.Norms.Leans()) }
 
@@ -534,6 +542,21 @@ func (l *Live) Safe(list []norm.Stray) []norm.Stray {
 		}
 	}
 	return list
+}
+
+// SafeFindings takes the repairs off that would bring other findings, and says so.
+func (l *Live) SafeFindings(list []audit.Finding) []audit.Finding {
+	out := slices.Clone(list)
+	for i := range out {
+		f := &out[i]
+		if len(f.Fix) == 0 {
+			continue
+		}
+		if brings := l.Brings(f.Doc, f.Fix); len(brings) > 0 {
+			f.Fix, f.FixTitle, f.Needs = nil, "", brings[0].Message
+		}
+	}
+	return out
 }
 
 // SetEdit is the edit that brings a prop of an element to a value; "text" stands

@@ -16,6 +16,7 @@ const (
 	oneHabit   = 0.9  // how often a leaf has one habit and not two, beforehand …
 	oneLeaves  = 10.0 // … counted as so many leaves of each kind
 	gridSteps  = 16
+	usualSlips = 0.05 // the rate of slips where nothing is known
 	manyMinds  = 20.0 // log odds against one habit where no answer has half of the screens
 )
 
@@ -65,3 +66,7 @@ func slipped(hit, m, eps, own float64) float64 {
 	slip := math.Exp(-lbeta(hit+1, m-hit+1)-math.Log(m+1)) * math.Pow(eps, hit) * math.Pow(1-eps, m-hit)
 	return slip / (slip + own/(m+1))
 }
+
+// Chance is how likely it is that k of n screens depart from one habit by slips, and not by a
+// second habit, where nothing is known of the workspace.
+func Chance(k, n int) float64 { return sigmoid(odds(float64(k), float64(n), usualSlips, oneHabit)) }

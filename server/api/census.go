@@ -40,13 +40,16 @@ type FindingView struct {
 }
 
 type censusOut struct {
-	Questions []QuestionView    `json:"questions"`
-	Strays    []StrayView       `json:"strays"`
-	Leans     []StrayView       `json:"leans"` // departures more likely meant
-	Findings  []FindingView     `json:"findings"`
-	Standing  []FindingView     `json:"standing"`
-	House     []audit.HouseRule `json:"house"`
-	Stands    []audit.LetStand  `json:"stands"`
+	Questions []QuestionView `json:"questions"`
+	Strays    []StrayView    `json:"strays"`
+	Leans     []StrayView    `json:"leans"` // departures more likely meant
+
+	StandingStrays []StrayView `json:"standingStrays"` // let stand
+
+	Findings []FindingView     `json:"findings"`
+	Standing []FindingView     `json:"standing"`
+	House    []audit.HouseRule `json:"house"`
+	Stands   []audit.LetStand  `json:"stands"`
 }
 
 func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
@@ -54,10 +57,13 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		Questions: []QuestionView{},
 		Strays:    []StrayView{},
 		Leans:     []StrayView{},
-		Findings:  []FindingView{},
-		Standing:  []FindingView{},
-		House:     []audit.HouseRule{},
-		Stands:    []audit.LetStand{},
+
+		StandingStrays: []StrayView{},
+
+		Findings: []FindingView{},
+		Standing: []FindingView{},
+		House:    []audit.HouseRule{},
+		Stands:   []audit.LetStand{},
 	}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		titles := map[string]string{}
@@ -75,11 +81,14 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		for _, st := range l.Safe(l.Strays()) {
 			out.Strays = append(out.Strays, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
 		}
+		for _, st := range l.StandingStrays() {
+			out.StandingStrays = append(out.StandingStrays, StrayView{st, live.StrayKey(st), titles[st.Doc], Fragment{}})
+		}
 		for _, st := range l.Safe(l.Leans()) {
 			out.Leans = append(out.Leans, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
 		}
 		open, standing := l.Findings()
-		for _, f := range open {
+		for _, f := range l.SafeFindings(open) {
 			out.Findings = append(out.Findings, FindingView{f, f.Key(), titles[f.Doc]})
 		}
 		for _, f := range standing {
@@ -491,7 +500,7 @@ func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 		}
 	}
 	open, _ := l.Findings()
-	for _, f := range open {
+	for _, f := range l.SafeFindings(open) {
 		if slices.Contains(in.Findings, f.Key()) && len(f.Fix) > 0 {
 			findings = append(findings, f)
 		}

@@ -1,12 +1,16 @@
 package rules
 
 import (
+	"regexp"
 	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
+
+// fileEnd is how the address of a file ends, and that of a screen does not.
+var fileEnd = regexp.MustCompile(`\.[A-Za-z][A-Za-z0-9]{1,4}$`)
 
 var _ = add(&audit.Rule{
 	ID: "dead-route", Title: "Leads to a route that is not there", Severity: audit.Warning,
@@ -16,6 +20,7 @@ var _ = add(&audit.Rule{
 	Good: []string{
 		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"/"}}`,
 		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`,
+		`{"id":"a","type":"sorrel-link","text":"Manual","props":{"to":"/files/manual.pdf"}}`,
 	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
@@ -24,7 +29,7 @@ var _ = add(&audit.Rule{
 		}
 		path, _, _ := strings.Cut(prop.Value.Text, "?")
 		path, _, _ = strings.Cut(path, "#")
-		if p.Routes.Lead(path) {
+		if p.Routes.Lead(path) || fileEnd.MatchString(path) {
 			return
 		}
 		p.Report(n, "to", "there is no screen on "+path, "")

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -22,9 +23,17 @@ var samples = map[string]bool{
 	"foo":         true,
 	"bar":         true,
 	"test":        true,
+	"todo":        true,
+	"tbd":         true,
+	"dummy":       true,
+	"asdf":        true,
+	"sample text": true,
 	"xxx":         true,
 	"xxxx":        true,
 }
+
+// standIn are addresses of pictures that stand for others.
+var standIn = regexp.MustCompile(`(?i)placeholder|dummy|lorem|/\d{2,4}x\d{2,4}\b|sample[-_]?(image|photo|picture)`)
 
 func isSample(s string) bool {
 	if len(s) > 14 {
@@ -45,17 +54,29 @@ var _ = add(&audit.Rule{
 	Bad: []string{
 		`{"id":"a","type":"sorrel-text","text":"Lorem ipsum dolor sit amet"}`,
 		`{"id":"a","type":"sorrel-heading","text":"Card title"}`,
+		`{"id":"a","type":"sorrel-text","text":"TODO"}`,
+		`{"id":"a","type":"sorrel-picture","props":{"src":"/images/placeholder-400x300.png","alt":"A bed"}}`,
 	},
-	Good:     []string{`{"id":"a","type":"sorrel-heading","text":"Title deeds"}`},
+	Good: []string{
+		`{"id":"a","type":"sorrel-heading","text":"Title deeds"}`,
+		`{"id":"t","type":"sorrel-table","children":[{"id":"k","type":"sorrel-column","slot":"columns","text":"Title"}]}`,
+		`{"id":"f","type":"sorrel-field","props":{"label":"Text"}}`,
+	},
 	Settings: []audit.Setting{{Name: "words", Help: "Further texts that count as samples, separated by commas"}},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Text.Kind == screen.Literal && sampleText(p, n.Text.Text) {
+		// The head of a column, a tab or an item may well be “Title” or “Test”.
+		if n.Text.Kind == screen.Literal && sampleText(p, n.Text.Text) && (len(n.Def.Parents) == 0 || len(n.Text.Text) > 14) {
 			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
 		}
 	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") &&
-			prop.Value.Text != "Title" &&
+		if n.Def.Picture != nil && prop.Name == n.Def.Picture.Src && prop.Value.Kind == screen.Literal &&
+			standIn.MatchString(prop.Value.Text) {
+			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a stand-in for a picture", "")
+		}
+		// A field may be about a title, a text or a test.
+		named := prop.Name == "label" && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
+		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && !named &&
 			sampleText(p, prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 		}

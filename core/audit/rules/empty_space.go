@@ -1,6 +1,8 @@
 package rules
 
 import (
+	"strings"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
@@ -12,20 +14,22 @@ var _ = add(&audit.Rule{
 	Why:     "An empty element makes room by accident: it is read out, and it is gone when somebody tidies up.",
 	Bad: []string{
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text"}]}`,
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text","text":"  "}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"stack"},{"id":"c","type":"sorrel-text","text":"x"}]}`,
 	},
 	Good: []string{
 		`{"id":"a","type":"stack","props":{"gap":"5"},"children":[{"id":"b","type":"sorrel-text","text":"x"},{"id":"s","type":"spacer"}]}`,
 		`{"id":"root","type":"section"}`,
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-empty-state","props":{"heading":"No tickets"}}]}`,
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Parent == nil || len(n.Children) > 0 || n.Text.Kind != screen.None || n.Element.Type == "spacer" ||
-			n.Element.Type == "outlet" {
+		blank := n.Text.Kind == screen.None || n.Text.Kind == screen.Literal && strings.TrimSpace(n.Text.Text) == ""
+		if n.Parent == nil || len(n.Children) > 0 || !blank || n.Element.Type == "spacer" || n.Element.Type == "outlet" {
 			return
 		}
 		layout := n.Def.Level == kit.Layout && len(n.Def.Slots) > 0 && n.Element.Type != "column"
 		words := n.Def.Labelled && n.Def.Role == "" && n.Def.NameProp == "" && len(n.Def.Parents) == 0
-		if layout || words {
+		if layout || words && !shows(n) {
 			p.Report(
 				n,
 				"",
@@ -36,3 +40,15 @@ var _ = add(&audit.Rule{
 		}
 	},
 })
+
+// shows tells whether an element shows anything by its props: words, a picture, an icon.
+func shows(n *audit.Node) bool {
+	for i := range n.Props {
+		p := &n.Props[i]
+		def, ok := n.Def.Prop(p.Name)
+		if ok && (def.Type == kit.Text || def.Type == kit.Number || def.Icon) && def.Tokens == "" && p.Value.Text != "" {
+			return true
+		}
+	}
+	return false
+}

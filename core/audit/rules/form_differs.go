@@ -47,35 +47,22 @@ var _ = add(&audit.Rule{
 		}
 	},
 	Judge: func(g *audit.Group) {
-		usual, docs, clear := g.Majority()
-		if !clear || docs < 2 {
-			return
-		}
 		parts := strings.Split(g.Key, "\x00")
-		for _, is := range g.Sorted() {
-			if is == usual {
-				continue
+		g.Departs(2, func(place audit.Place, is, usual string, docs int, certain bool) {
+			doubt := map[bool]string{false: audit.TwoMinds}[certain]
+			if parts[1] == "order" {
+				g.Report(place, "", fmt.Sprintf("%s here, %s on %d like forms", is, usual, docs)+doubt, "")
+				return
 			}
-			for _, place := range g.Values[is] {
-				if parts[1] == "order" {
-					g.Report(place, "", fmt.Sprintf("%s here, %s on %d like forms", is, usual, docs), "")
-					continue
-				}
-				fix := screen.Edit{
-					Op:    screen.Set,
-					ID:    place.Element,
-					Prop:  "required",
-					Value: screen.FlagValue(usual == "is required"),
-				}
-				g.Report(
-					place,
-					"required",
-					fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs),
-					"As on the others",
-					fix,
-				)
+			message := fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs)
+			if !certain {
+				g.Report(place, "required", message+doubt, "")
+				return
 			}
-		}
+			g.Report(place, "required", message, "As on the others", screen.Edit{
+				Op: screen.Set, ID: place.Element, Prop: "required", Value: screen.FlagValue(usual == "is required"),
+			})
+		})
 	},
 })
 

@@ -41,27 +41,14 @@ var _ = add(&audit.Rule{
 		}
 	},
 	Judge: func(g *audit.Group) {
-		usual, docs, clear := g.Majority()
-		if !clear || docs < g.Number("screens") {
-			return
-		}
-		for _, format := range g.Sorted() {
-			if format == usual {
-				continue
+		g.Departs(g.Number("screens"), func(place audit.Place, format, usual string, docs int, certain bool) {
+			message := fmt.Sprintf("%s is shown as `%s` here and as `%s` on %d screens", g.Key, format, usual, docs)
+			if !certain {
+				g.Report(place, "text", message+audit.TwoMinds, "")
+				return
 			}
-			for _, place := range g.Values[format] {
-				g.Report(
-					place,
-					"text",
-					fmt.Sprintf("%s is shown as `%s` here and as `%s` on %d screens", g.Key, format, usual, docs),
-					"Show it as "+usual,
-					screen.Edit{
-						Op:    screen.SetText,
-						ID:    place.Element,
-						Value: screen.Value{Kind: screen.Expr, Text: usual},
-					},
-				)
-			}
-		}
+			g.Report(place, "text", message, "Show it as "+usual,
+				screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Value{Kind: screen.Expr, Text: usual}})
+		})
 	},
 })

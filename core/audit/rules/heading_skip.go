@@ -9,11 +9,18 @@ import (
 	"ubiquant/core/screen"
 )
 
+// headings are those of a screen so far.
+type headings struct {
+	first string // of level 1
+	last  int    // the last one's level
+}
+
 var _ = add(&audit.Rule{
 	ID: "heading-skip", Title: "Heading level skipped", Severity: audit.Warning,
 	Purpose: "Headings go down one level at a time.",
 	Why:     "Who walks a page by its headings looks for the level that is missing.",
 	Bad: []string{
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-page-header","props":{"heading":"More beds"}}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-page-header","props":{"heading":"Beds"}},{"id":"c","type":"sorrel-heading","text":"North","props":{"level":3}}]}`,
 	},
 	Good: []string{
@@ -38,7 +45,14 @@ var _ = add(&audit.Rule{
 				return
 			}
 		}
-		last := audit.Remember[int](p)
+		if level == 1 && n.Closest(func(a *audit.Node) bool { return a.Def != nil && a.Def.Opens() || a.Show != "" || a.Repeat != nil }) == nil && n.Show == "" {
+			if first := audit.Remember[headings](p); first.first == "" {
+				first.first = n.ID
+			} else {
+				p.Report(n, "", "a second heading of level 1; the first is "+first.first, "")
+			}
+		}
+		last := &audit.Remember[headings](p).last
 		if *last > 0 && level > *last+1 {
 			want := *last + 1
 			var fix []screen.Edit

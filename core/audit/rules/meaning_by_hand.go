@@ -3,6 +3,7 @@ package rules
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -33,6 +34,7 @@ var _ = add(&audit.Rule{
 		if m == nil {
 			return
 		}
+		literalTone(p, n, m)
 		eachExpression(n, func(prop, source string) {
 			if !byHand.MatchString(source) {
 				return
@@ -110,4 +112,27 @@ func orNothing(s string) string {
 		return "nothing"
 	}
 	return s
+}
+
+// literalTone tells of a tone that is set by hand where the field that is shown says its own.
+func literalTone(p *audit.Pass, n *audit.Node, m *sample.Model) {
+	shown := shownField.FindStringSubmatch(n.Text.Text)
+	if n.Text.Kind != screen.Expr || shown == nil {
+		return
+	}
+	f, ok := m.Field(shown[2])
+	if !ok || f.Type != sample.Choice || len(f.Meanings) == 0 {
+		return
+	}
+	def, ok := n.Def.Prop("tone")
+	v, set := n.Prop("tone")
+	if !ok || !set || v.Kind == screen.Expr || !slices.Contains(def.Values, v.Text) {
+		return
+	}
+	if !slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return m.Tone != "" && m.Tone != v.Text }) {
+		return
+	}
+	p.Report(n, "tone", fmt.Sprintf("%s is always %s here; its choices have tones of their own", f.Name, v.Text),
+		"Show tone(record."+f.Name+")",
+		screen.Edit{Op: screen.Set, ID: n.ID, Prop: "tone", Value: screen.Value{Kind: screen.Expr, Text: "tone(record." + f.Name + ")"}})
 }

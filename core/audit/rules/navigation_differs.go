@@ -44,22 +44,9 @@ var _ = add(&audit.Rule{
 		}
 	},
 	Judge: func(g *audit.Group) {
-		usual, docs, clear := g.Majority()
-		if !clear || docs < g.Number("screens") {
-			return
-		}
-		for _, items := range g.Sorted() {
-			if items == usual {
-				continue
-			}
-			for _, place := range g.Values[items] {
-				g.Report(
-					place,
-					"",
-					fmt.Sprintf("the navigation differs from %d others: here %s; there %s", docs, items, usual),
-					"",
-				)
-			}
-		}
+		g.Departs(g.Number("screens"), func(place audit.Place, items, usual string, docs int, certain bool) {
+			message := fmt.Sprintf("the navigation differs from %d others: here %s; there %s", docs, items, usual)
+			g.Report(place, "", message+map[bool]string{false: audit.TwoMinds}[certain], "")
+		})
 	},
 })

@@ -2,8 +2,10 @@ package rules
 
 import (
 	"fmt"
+	"slices"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/cases"
 )
 
 var _ = add(&audit.Rule{
@@ -34,7 +36,8 @@ var _ = add(&audit.Rule{
 			}
 		}
 		for _, list := range mains {
-			// The last one leads on in a dialog or form; the earlier ones give way.
+			// What sends the form leads on, else what makes or keeps something, else the last one.
+			slices.SortStableFunc(list, func(a, b *audit.Node) int { return leadsOn(a) - leadsOn(b) })
 			for _, extra := range list[:max(0, len(list)-p.Number("most"))] {
 				p.Report(
 					extra,
@@ -47,3 +50,14 @@ var _ = add(&audit.Rule{
 		}
 	},
 })
+
+// leadsOn ranks what a main action is for.
+func leadsOn(n *audit.Node) int {
+	if v, ok := n.Prop("action"); ok && v.Text == "submit" {
+		return 2
+	}
+	if s := cases.Sense(n.Text.Text); s != 0 && (s == cases.Sense("save") || s == cases.Sense("new")) {
+		return 1
+	}
+	return 0
+}

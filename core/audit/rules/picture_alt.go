@@ -1,8 +1,11 @@
 package rules
 
 import (
+	"strings"
+
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -10,7 +13,10 @@ var _ = add(&audit.Rule{
 	ID: "picture-alt", Title: "Picture without alternative text", Severity: audit.Error,
 	Purpose: "A picture says in words what it shows, or is marked as mere adornment.",
 	Why:     "Who does not see it is told a file name, or nothing.",
-	Bad:     []string{`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg"}}`},
+	Bad: []string{
+		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg"}}`,
+		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg","alt":"IMG_2044.jpg"}}`,
+	},
 	Good: []string{
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg","alt":"An oak in March"}}`,
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/line.svg","decorative":true}}`,
@@ -23,7 +29,18 @@ var _ = add(&audit.Rule{
 		if _, ok := fixed(n, n.Def.Picture.Alt); !ok {
 			var fix []screen.Edit
 			title := ""
-			if n.Def.Picture.Decorative != "" {
+			src, _ := n.Prop(n.Def.Picture.Src)
+			switch m := recordModel(p, n); {
+			case src.Kind == screen.Expr || n.Repeat != nil:
+				// The picture of a record says which one it shows.
+				if name := nameField(m); name != "" {
+					title = "Say which " + strings.ToLower(m.Name) + " it shows"
+					fix = append(fix, screen.Edit{
+						Op: screen.Set, ID: n.ID, Prop: n.Def.Picture.Alt,
+						Value: screen.Value{Kind: screen.Expr, Text: "record." + name},
+					})
+				}
+			case n.Def.Picture.Decorative != "":
 				title = "Mark it as adornment"
 				fix = append(
 					fix,
@@ -36,6 +53,23 @@ var _ = add(&audit.Rule{
 				)
 			}
 			p.Report(n, n.Def.Picture.Alt, "the picture has no alternative text", title, fix...)
+			return
+		}
+		if alt, ok := n.Prop(n.Def.Picture.Alt); ok && alt.Kind == screen.Literal && fileEnd.MatchString(alt.Text) {
+			p.Report(n, n.Def.Picture.Alt, "“"+alt.Text+"” is the name of a file and no words for the picture", "")
 		}
 	},
 })
+
+// nameField is the field that a record goes by: its first text.
+func nameField(m *sample.Model) string {
+	if m == nil {
+		return ""
+	}
+	for _, f := range m.Fields {
+		if f.Type == sample.Text {
+			return f.Name
+		}
+	}
+	return ""
+}

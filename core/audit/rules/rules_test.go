@@ -54,7 +54,7 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 		models,
 		house,
 		map[string]map[string]bool{
-			"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true},
+			"a": {"/": true, "/x": true, "/tickets": true, "/tickets/new": true, "/export": true, "/tickets/:id": true, "/tickets/:id/edit": true},
 		},
 		nil,
 	)
@@ -77,8 +77,8 @@ func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {
 			assert.NotEmpty(t, r.Title)
 			assert.NotEmpty(t, r.Purpose)
 			assert.NotEmpty(t, r.Why)
-			if r.ID == "house-rule" || r.ID == "state-missing" {
-				t.Skip("needs a house rule, or states; see below")
+			if r.ID == "house-rule" || r.ID == "state-missing" || r.ID == "unreached" {
+				t.Skip("needs a house rule, states or routes; see below")
 			}
 			require.NotEmpty(t, r.Bad)
 			require.NotEmpty(t, r.Good)
@@ -104,6 +104,11 @@ func singles(list []string) (out [][]string) {
 	return out
 }
 
+// leaves are the rules whose repairs leave something to decide.
+var leaves = map[string]bool{
+	"dead-action dead-control": true, "unsafe-address dead-control": true, "unsafe-address required-missing": true,
+}
+
 func TestEveryFixRepairsWhatItWasFoundFor(t *testing.T) {
 	k := testkit.Sorrel(t)
 	for _, r := range rules.All() {
@@ -117,8 +122,22 @@ func TestEveryFixRepairsWhatItWasFoundFor(t *testing.T) {
 				fixed := append([]string{}, r.Bad...)
 				b, _ := json.Marshal(root)
 				fixed[i] = string(b)
-				for _, left := range find(t, fixed)[r.ID] {
-					assert.NotEqual(t, f.Key(), left.Key(), "%s stays after its fix", r.ID)
+				before := map[string]bool{}
+				for _, list := range find(t, r.Bad) {
+					for _, had := range list {
+						before[had.Key()] = true
+					}
+				}
+				for _, list := range find(t, fixed) {
+					for _, left := range list {
+						assert.False(t, left.Rule == r.ID && left.Key() == f.Key(), "%s stays after its fix", r.ID)
+						// What can only be taken off leaves a place to be filled; such a repair is not offered
+						// as it is, see live.SafeFindings.
+						if leaves[r.ID+" "+left.Rule] {
+							continue
+						}
+						assert.True(t, before[left.Key()], "the fix of %s brings %s: %s", r.ID, left.Rule, left.Message)
+					}
 				}
 			}
 		}
@@ -225,4 +244,33 @@ func TestAScreenLacksAStateThatItsSiblingsHave(t *testing.T) {
 	assert.Equal(t, []string{"screen:c: it lacks the state loading, which 3 screens like it have"}, missing())
 	put("c", true, "loading")
 	assert.Empty(t, missing())
+}
+
+// A screen is reached from another or from a shell; one that only leads to itself is not.
+func TestAScreenThatNothingLeadsToIsTold(t *testing.T) {
+	k := testkit.Sorrel(t)
+	told := func(links ...string) (out []string) {
+		ix := usage.New(k)
+		engine := audit.NewEngine(k, k, rules.All())
+		engine.Context(nil, nil, map[string]map[string]bool{"a": {"/": true, "/beds": true, "/beds/:id": true, "/sign-in": true}}, nil)
+		for i, route := range []string{"/", "/beds", "/beds/:id", "/sign-in"} {
+			tree := fmt.Sprintf(`{"id":"r%d","type":"stack","children":[%s]}`, i, links[i])
+			d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), Route: route, App: "a", Root: testkit.Tree(t, tree)}
+			ix.Put(d)
+			found, _ := ix.Find(d.Kind, d.ID)
+			engine.Put(found)
+		}
+		for _, f := range engine.Findings() {
+			if f.Rule == "unreached" {
+				out = append(out, f.Message)
+			}
+		}
+		return out
+	}
+	link := func(to string) string {
+		return fmt.Sprintf(`{"id":"l","type":"sorrel-link","text":"On","props":{"to":%s}}`, to)
+	}
+	assert.Equal(t, []string{"nothing leads to /beds", "nothing leads to /beds/:"}, told("", link(`"/beds"`), "", ""))
+	assert.Empty(t, told(link(`"/beds"`), link(`{"expr":"'/beds/' + record.id"}`), "", ""), "an address that is computed leads to its kind")
+	assert.Empty(t, told(link(`"/beds"`), link(`"/beds/north"`), "", ""), "so does that of one record")
 }

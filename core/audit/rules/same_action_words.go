@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/cases"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
@@ -21,6 +22,8 @@ var _ = add(&audit.Rule{
 	Good: []string{
 		`{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`,
 		`{"id":"a","type":"sorrel-button","text":"New ticket","props":{"to":"/tickets/new"}}`,
+		`{"id":"a","type":"sorrel-button","text":"Cancel","props":{"to":"/tickets"}}`,
+		`{"id":"a","type":"sorrel-button","text":"Cancel","props":{"to":"/tickets"}}`,
 		`{"id":"a","type":"sorrel-button","text":"All tickets","props":{"to":"/tickets"}}`,
 	},
 	Settings: []audit.Setting{
@@ -32,28 +35,21 @@ var _ = add(&audit.Rule{
 			return
 		}
 		if to, ok := n.Prop("to"); ok && to.Kind == screen.Literal && to.Text != "" {
-			p.Fact(n, p.Doc.App+" "+to.Text, strings.TrimSpace(n.Text.Text))
+			// “All tickets” and “Cancel” lead to one place and mean two things.
+			words := strings.TrimSpace(n.Text.Text)
+			p.Fact(n, fmt.Sprintf("%s %d %s", p.Doc.App, cases.Sense(words), to.Text), words)
 		}
 	},
 	Judge: func(g *audit.Group) {
-		usual, docs, clear := g.Majority()
-		if !clear || docs < g.Number("screens") {
-			return
-		}
-		_, to, _ := strings.Cut(g.Key, " ")
-		for _, words := range g.Sorted() {
-			if words == usual {
-				continue
+		parts := strings.SplitN(g.Key, " ", 3)
+		g.Departs(g.Number("screens"), func(place audit.Place, words, usual string, docs int, certain bool) {
+			message := fmt.Sprintf("what leads to %s says “%s” here and “%s” on %d screens", parts[2], words, usual, docs)
+			if !certain {
+				g.Report(place, "text", message+audit.TwoMinds, "")
+				return
 			}
-			for _, place := range g.Values[words] {
-				g.Report(
-					place,
-					"text",
-					fmt.Sprintf("what leads to %s says “%s” here and “%s” on %d screens", to, words, usual, docs),
-					"Say “"+usual+"”",
-					screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Lit(usual)},
-				)
-			}
-		}
+			g.Report(place, "text", message, "Say “"+usual+"”",
+				screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Lit(usual)})
+		})
 	},
 })

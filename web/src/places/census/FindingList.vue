@@ -102,7 +102,12 @@ const stand = (key: string) => census.value?.stands.find(s => s.key === key)
         <td class="td w-40">
           <RouterLink class="underline" :to="bench(f.doc, f.element)">{{ f.title }}</RouterLink>
         </td>
-        <td class="td">{{ f.message }}</td>
+        <td class="td">
+          {{ f.message }}
+          <span v-if="f.needs" class="block text-xs text-ink2"
+            >No repair by itself: it would bring “{{ f.needs }}”.</span
+          >
+        </td>
         <td class="td w-40 whitespace-nowrap">
           <RouterLink class="text-ink2 underline" :to="`/census/rules#${f.rule}`">{{
             f.rule

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { ask, clientId, POST } from '../../api/client'
 import LiveTile from '../../ui/LiveTile.vue'
 import StrayMark from '../../ui/StrayMark.vue'
 import TileStage from '../../ui/TileStage.vue'
@@ -28,6 +29,18 @@ function toggle(key: string) {
   const next = new Set(chosen.value)
   if (!next.delete(key)) next.add(key)
   chosen.value = next
+}
+function standOf(key: string) {
+  const s = census.value?.stands.find(x => x.key === key)
+  return s ? `${s.reason} (${s.by}, ${s.when}${s.until ? ', until ' + s.until : ''})` : ''
+}
+async function drop(key: string) {
+  ws.note(
+    await ask(
+      POST('/api/census/let-stand', { body: { key, reason: '', drop: true, client: clientId } }),
+    ),
+  )
+  await done()
 }
 async function done() {
   lining.value = undefined
@@ -132,6 +145,20 @@ const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map
     <p v-if="!strays.length" class="px-4 text-ink2">
       Nothing strays. Every element is made as the others are, or is let stand.
     </p>
+    <section v-if="census?.standingStrays.length" class="mx-auto max-w-6xl px-4 pb-6">
+      <h2 class="mb-1 text-lg">Let stand</h2>
+      <ul>
+        <li v-for="s in census.standingStrays" :key="s.key" class="flex gap-3 py-0.5">
+          <RouterLink class="w-40 shrink-0 underline" :to="bench(s.doc, s.element)">{{
+            s.title
+          }}</RouterLink><span>{{ s.why }}</span
+          ><span class="text-ink2">{{ standOf(s.key) }}</span
+          ><button v-if="ws.canBuild" class="ml-auto underline" @click="drop(s.key)">
+            No longer
+          </button>
+        </li>
+      </ul>
+    </section>
     <details v-if="leans.length" class="mx-auto max-w-6xl px-4 pb-6">
       <summary class="cursor-pointer text-ink2">
         {{ leans.length }} more that depart, and are more likely meant

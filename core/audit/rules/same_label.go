@@ -1,0 +1,49 @@
+package rules
+
+import (
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+var _ = add(&audit.Rule{
+	ID: "same-label", Title: "Two fields with one label", Severity: audit.Warning,
+	Purpose: "The fields of one form say what tells them apart.",
+	Why:     "“Date” and “Date” are the first and the last day, and nobody knows which is which.",
+	Bad: []string{
+		`{"id":"f","type":"sorrel-form","children":[{"id":"a","type":"sorrel-field","props":{"label":"Date"},"children":[{"id":"b","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"c","type":"sorrel-field","props":{"label":"Date"},"children":[{"id":"d","type":"sorrel-text-input","props":{"name":"to"}}]}]}`,
+	},
+	Good: []string{
+		`{"id":"f","type":"sorrel-form","children":[{"id":"a","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"b","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"c","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"d","type":"sorrel-text-input","props":{"name":"to"}}]}]}`,
+	},
+	Looks: func(c *kit.Component) bool { _, required := c.Prop("required"); return required },
+	Element: func(p *audit.Pass, n *audit.Node) {
+		label := labelOf(n)
+		if label == "" || n.Repeat != nil || n.Parent == nil {
+			return
+		}
+		if n.Closest(func(a *audit.Node) bool { return a.Repeat != nil }) != nil {
+			return
+		}
+		form := n.Closest(func(a *audit.Node) bool { return a.Def != nil && a.Def.Level == kit.Composite })
+		if form == nil {
+			return
+		}
+		type claim struct{ form, label string }
+		seen := audit.Remember[map[claim]string](p)
+		if *seen == nil {
+			*seen = map[claim]string{}
+		}
+		key := claim{form.ID, label}
+		first, taken := (*seen)[key]
+		if !taken {
+			(*seen)[key] = n.ID
+			return
+		}
+		if v, _ := n.Prop("label"); v.Kind == screen.Literal && first != n.ID {
+			p.Report(n, "label", "“"+strings.TrimSpace(v.Text)+"” is the label of "+first+" too", "")
+		}
+	},
+})
