@@ -6,6 +6,7 @@ package audit
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -375,6 +376,7 @@ type Engine struct {
 	plans   sync.Map // *kit.Component to *plan
 	// compared are the findings of groups by document.
 	compared map[string][]compared
+	moved    map[string]bool // documents whose findings changed since Moved was asked
 	count    int
 }
 
@@ -394,6 +396,7 @@ func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
 		groups:   map[groupKey]*Group{},
 		dirty:    map[groupKey]bool{},
 		compared: map[string][]compared{},
+		moved:    map[string]bool{},
 	}
 }
 
@@ -510,6 +513,13 @@ func (e *Engine) plan(c *kit.Component) *plan {
 // Keep makes a document's result current.
 func (e *Engine) Keep(d *usage.Doc, res *Result) {
 	key := usage.DocKey(d.Document)
+	if old, ok := e.results[key]; ok && slices.Equal(old.facts, res.facts) {
+		// What is compared with others is as it was.
+		e.count += len(res.findings) - len(old.findings)
+		e.results[key] = res
+		e.moved[key] = true
+		return
+	}
 	e.Drop(key)
 	for _, f := range res.facts {
 		gk := groupKey{f.rule, f.key}
@@ -523,6 +533,7 @@ func (e *Engine) Keep(d *usage.Doc, res *Result) {
 		e.dirty[gk] = true
 	}
 	e.results[key] = res
+	e.moved[key] = true
 	e.count += len(res.findings)
 }
 
@@ -544,6 +555,7 @@ func (e *Engine) Drop(key string) {
 		e.dirty[gk] = true
 	}
 	delete(e.results, key)
+	e.moved[key] = true
 	e.count -= len(res.findings)
 }
 
@@ -552,6 +564,7 @@ func (e *Engine) settle() {
 	for gk := range e.dirty {
 		g := e.groups[gk]
 		for _, f := range g.findings {
+			e.moved[f.Doc] = true
 			e.compared[f.Doc] = slices.DeleteFunc(e.compared[f.Doc], func(c compared) bool { return c.group == g })
 		}
 		e.count -= len(g.findings)
@@ -565,6 +578,7 @@ func (e *Engine) settle() {
 		}
 		e.count += len(g.findings)
 		for i, f := range g.findings {
+			e.moved[f.Doc] = true
 			e.compared[f.Doc] = append(e.compared[f.Doc], compared{g, i})
 		}
 	}
@@ -615,6 +629,14 @@ func (e *Engine) Of(key string) []Finding {
 		out = append(out, c.group.findings[c.index])
 	}
 	sortFindings(out)
+	return out
+}
+
+// Moved lists the documents whose findings changed since it was last asked.
+func (e *Engine) Moved() []string {
+	e.settle()
+	out := slices.Collect(maps.Keys(e.moved))
+	clear(e.moved)
 	return out
 }
 

@@ -399,14 +399,20 @@ type Counts struct {
 // Counts tells how much is open without listing it.
 func (l *Live) Counts() Counts {
 	c := Counts{Questions: l.Norms.CountQuestions(), Findings: l.Engine.Count()}
-	standing := l.standing()
-	c.Strays = l.Norms.Count(func(doc, element, prop string) bool {
-		return l.Engine.Tells(doc, element, prop) || len(standing) > 0 &&
-			standing[StrayKey(norm.Stray{Doc: doc, Element: element, Prop: prop})]
-	})
-	for key := range standing {
-		if !strings.HasPrefix(key, "stray|") {
+	c.Strays = l.Norms.Count(l.Engine.Moved(), l.Engine.Tells)
+	for key := range l.standing() {
+		rest, ok := strings.CutPrefix(key, "stray|")
+		if !ok {
 			c.Findings -= l.Engine.CountKey(key)
+			continue
+		}
+		parts := strings.Split(rest, "|")
+		if len(parts) != 3 || l.Engine.Tells(parts[0], parts[1], parts[2]) {
+			continue
+		}
+		kind, id, _ := strings.Cut(parts[0], ":")
+		if d, ok := l.Index.Find(screen.DocKind(kind), id); ok && l.Norms.Has(d.Number, parts[1], parts[2]) {
+			c.Strays--
 		}
 	}
 	return c

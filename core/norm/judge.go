@@ -34,17 +34,21 @@ type Norms struct {
 	rate   int                  // of rates
 	one    [cases.Kinds]float64 // how often things of a kind have one habit
 
-	screens  int
-	rerouted bool
-	routes   map[string]int // application and route without names of parameters, to screens
-	settled  []Settled
-	touched  map[int32]bool
-	byDoc    map[int32][]*departure // all that departs
-	hits     map[int32][]*departure // the same, one for each cause
-	counted  map[int32]int          // strays of each document
-	count    int
-	asked    map[*leaf]bool
-	mu       sync.Mutex
+	screens   int
+	rerouted  bool
+	routes    map[string]int // application and route without names of parameters, to screens
+	settled   []Settled
+	touched   map[int32]bool
+	byDoc     map[int32][]*departure // all that departs
+	hits      map[int32][]*departure // the same, one for each cause
+	counted   map[int32]int          // strays of each document
+	known     map[int32]int          // of these, those told of elsewhere
+	recount   map[int32]bool
+	knownSum  int
+	count     int
+	questions []Question // as last listed; nil after a change
+	asked     map[*leaf]bool
+	mu        sync.Mutex
 }
 
 // maxRates is more than the rates that are thought of; scale is how finely sums are kept, so
@@ -135,7 +139,7 @@ func Start(ix *usage.Index, cat kit.Catalog, models map[string]*sample.Model) *N
 	return &Norms{
 		ix: ix, cat: cat, book: book, reader: cases.NewReader(book, cat, models),
 		dirty: map[int32]bool{}, touched: map[int32]bool{},
-		byDoc: map[int32][]*departure{}, hits: map[int32][]*departure{}, counted: map[int32]int{}, asked: map[*leaf]bool{}, routes: map[string]int{},
+		byDoc: map[int32][]*departure{}, hits: map[int32][]*departure{}, counted: map[int32]int{}, known: map[int32]int{}, recount: map[int32]bool{}, asked: map[*leaf]bool{}, routes: map[string]int{},
 	}
 }
 
@@ -174,7 +178,11 @@ func (n *Norms) Update() {
 }
 
 // Settle tells what is decided by house rules.
-func (n *Norms) Settle(list []Settled) { n.settled = slices.Clone(list) }
+func (n *Norms) Settle(list []Settled) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	n.settled, n.questions = slices.Clone(list), nil
+}
 
 func (n *Norms) group(number int32) *group {
 	for int(number) >= len(n.groups) {
@@ -203,10 +211,14 @@ func (n *Norms) take(d *usage.Doc) {
 	if old != nil {
 		before = old.cases
 	}
-	n.seen(old, -1)
-	n.seen(now, 1)
+	if old == nil || routeKey(old) != routeKey(now) {
+		n.seen(old, -1)
+		n.seen(now, 1)
+	}
 	n.compare(d.Number, before, now.cases)
 }
+
+func routeKey(d *doc) string { return string(d.Kind) + " " + d.App + " " + cases.Bare(d.Route) }
 
 // seen counts screens and their routes; a route that comes or goes may change what is missing.
 func (n *Norms) seen(d *doc, by int) {
@@ -214,7 +226,7 @@ func (n *Norms) seen(d *doc, by int) {
 		return
 	}
 	n.screens += by
-	key := d.App + " " + cases.Bare(d.Route)
+	key := routeKey(d)
 	before := n.routes[key]
 	if n.routes[key] += by; before == 0 || n.routes[key] == 0 {
 		n.rerouted = true
@@ -290,6 +302,9 @@ func (d *doc) of(g int32) []cases.Case {
 
 // settle judges the groups that changed, on all processors, and what follows from them.
 func (n *Norms) settle() {
+	if len(n.dirty) > 0 {
+		n.questions = nil
+	}
 	list := make([]*group, 0, len(n.dirty))
 	for g := range n.dirty {
 		list = append(list, n.groups[g])
@@ -346,9 +361,9 @@ func (n *Norms) tell(g *group, by int64) {
 		if l.likely != nil {
 			n.leaves[g.Kind] += by
 			for i, one := range l.likely {
-				e := math.Exp(one)
-				n.sums[i] += by * int64(math.Round(math.Log(oneHabit*e+(1-oneHabit))*scale))
-				n.alone[g.Kind][i] += by * int64(math.Round(oneHabit*e/(oneHabit*e+1-oneHabit)*scale))
+				posterior := one + math.Log(oneHabit/(1-oneHabit))
+				n.sums[i] += by * int64(math.Round((math.Log(1-oneHabit)+softplus(posterior))*scale))
+				n.alone[g.Kind][i] += by * int64(math.Round(sigmoid(posterior)*scale))
 			}
 		}
 		for _, d := range l.departs {

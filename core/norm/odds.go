@@ -58,6 +58,9 @@ func odds(k, n, eps, one float64) float64 {
 	return oneLog(k, n, eps) - twoLog(k, n) + math.Log(one/(1-one))
 }
 
+// softplus is the logarithm of 1 + eˣ, for any x.
+func softplus(x float64) float64 { return max(x, 0) + math.Log1p(math.Exp(-math.Abs(x))) }
+
 func sigmoid(x float64) float64 { return 1 / (1 + math.Exp(-x)) }
 
 // slipped is how likely it is that hit of m screens of one context departing are slips at the

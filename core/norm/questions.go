@@ -37,13 +37,27 @@ type Side struct {
 }
 
 // CountQuestions is the number of open questions.
-func (n *Norms) CountQuestions() int { return len(n.Questions()) }
+func (n *Norms) CountQuestions() int {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	if n.questions == nil {
+		n.questions = n.allQuestions()
+	}
+	return len(n.questions)
+}
 
 // Questions lists where the screens are of two minds, those on most screens first. What is
 // decided together is asked once.
 func (n *Norms) Questions() []Question {
 	n.mu.Lock()
 	defer n.mu.Unlock()
+	if n.questions == nil {
+		n.questions = n.allQuestions()
+	}
+	return slices.Clone(n.questions)
+}
+
+func (n *Norms) allQuestions() []Question {
 	type asked struct {
 		Question
 		leaves []*leaf

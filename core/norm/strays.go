@@ -61,6 +61,7 @@ func (n *Norms) certainty(d *departure) Certainty {
 
 // gather finds what is held against one document, one departure for each cause.
 func (n *Norms) gather(number int32) {
+	n.recount[number] = true
 	n.count -= n.counted[number]
 	delete(n.counted, number)
 	delete(n.hits, number)
@@ -94,7 +95,7 @@ func (n *Norms) couldLead(number int32, part string) bool {
 	}
 	d := n.docs[number]
 	first, _, _ := strings.Cut(strings.TrimPrefix(d.Route, "/"), "/")
-	return n.routes[d.App+" "+cases.Bare("/"+first+"/"+shape)] > 0
+	return n.routes["screen "+d.App+" "+cases.Bare("/"+first+"/"+shape)] > 0
 }
 
 // told counts what is told of.
@@ -216,19 +217,37 @@ func partName(part string) string {
 }
 
 // Count is the number of strays without listing them, and without those that known says are told
-// of elsewhere.
-func (n *Norms) Count(known func(doc, element, prop string) bool) int {
+// of elsewhere. changed are the documents for which known may say otherwise than before.
+func (n *Norms) Count(changed []string, known func(doc, element, prop string) bool) int {
 	n.mu.Lock()
 	defer n.mu.Unlock()
-	count := n.count
-	for _, list := range n.hits {
-		for _, d := range list {
-			if n.certainty(d) != Lean && known(n.docs[d.doc].key, n.element(d).ID, n.propOf(d.leaf.group)) {
-				count--
+	for _, key := range changed {
+		kind, id, _ := strings.Cut(key, ":")
+		if d, ok := n.ix.Find(screen.DocKind(kind), id); ok {
+			n.recount[d.Number] = true
+		}
+	}
+	for number := range n.recount {
+		n.knownSum -= n.known[number]
+		delete(n.known, number)
+		for _, d := range n.hits[number] {
+			if n.certainty(d) != Lean && known(n.docs[number].key, n.element(d).ID, n.propOf(d.leaf.group)) {
+				n.known[number]++
+				n.knownSum++
 			}
 		}
 	}
-	return count
+	clear(n.recount)
+	return n.count - n.knownSum
+}
+
+// Has reports whether an element of a document strays in a prop.
+func (n *Norms) Has(number int32, element, prop string) bool {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	return slices.ContainsFunc(n.hits[number], func(d *departure) bool {
+		return n.certainty(d) != Lean && n.propOf(d.leaf.group) == prop && n.element(d).ID == element
+	})
 }
 
 func (n *Norms) element(d *departure) *screen.Element {
