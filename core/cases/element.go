@@ -155,7 +155,9 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 		c.def.Heading == nil && c.def.Level != kit.Composite {
 		ctx := in.context(&plain)
 		in.add(Group{Kind: Shows, A: about}, c.number, ctx, use)
-		in.add(Group{Kind: Format, A: about}, in.Word(formatOf(e.Text.Text, field)), ctx, use)
+		if format := formatOf(e.Text.Text, field); format != "" {
+			in.add(Group{Kind: Format, A: about}, in.Word(format), ctx, use)
+		}
 	}
 }
 

@@ -187,14 +187,37 @@ func typeShown(expr string) string {
 	return ""
 }
 
-// formatOf is an expression with its field left open: "day(record.due)" is "day(·)".
-func formatOf(expr, field string) string {
-	return strings.ReplaceAll(strings.TrimSpace(expr), "record."+field, "·")
+var calledField = regexp.MustCompile(`\w+\(record\.([a-zA-Z_]\w*)[^()]*\)`)
+
+// formatAt is where an expression writes a field: the call around it, or the field alone.
+func formatAt(expr, field string) (from, to int) {
+	for _, m := range calledField.FindAllStringSubmatchIndex(expr, -1) {
+		if expr[m[2]:m[3]] == field {
+			return m[0], m[1]
+		}
+	}
+	for _, m := range recordField.FindAllStringSubmatchIndex(expr, -1) {
+		if expr[m[2]:m[3]] == field {
+			return m[0], m[1]
+		}
+	}
+	return 0, 0
 }
 
-// FormatWith is the expression of a format for a field.
-func FormatWith(format, field string) string {
-	return strings.ReplaceAll(format, "·", "record."+field)
+// formatOf is how an expression writes a field, the field left open: "day(record.due)" is
+// "day(·)", and so is "'Due ' + day(record.due)".
+func formatOf(expr, field string) string {
+	from, to := formatAt(expr, field)
+	if from == to {
+		return ""
+	}
+	return strings.ReplaceAll(expr[from:to], "record."+field, "·")
+}
+
+// FormatWith is an expression with its field written in another format.
+func FormatWith(expr, field, format string) string {
+	from, to := formatAt(expr, field)
+	return expr[:from] + strings.ReplaceAll(format, "·", "record."+field) + expr[to:]
 }
 
 // spaced takes a name of code apart: "workTickets" is "work tickets".

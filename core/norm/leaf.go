@@ -186,6 +186,20 @@ func (n *Norms) concentrated(l *leaf, items []item, words []int32) {
 	}
 }
 
+// alike is how often what is seen on a single screen of its kind has a habit of its own. What has
+// a type is mostly treated as its type is.
+func (n *Norms) alike(g *group) float64 {
+	if typed := strings.HasPrefix(n.book.Text(g.A), "type."); typed {
+		switch g.Kind {
+		case cases.Format:
+			return ownFormat
+		case cases.Control, cases.Shows:
+			return ownComponent
+		}
+	}
+	return ownAlone
+}
+
 // telling are facts by which a single screen, or a single kind of button, is of its own kind.
 var telling = map[cases.Fact]bool{cases.Main: true, cases.Dialog: true, cases.Shell: true, cases.App: true, cases.Says: true, cases.Sort: true, cases.Thing: true}
 
@@ -277,7 +291,7 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 			likely := (ownHabit*ownScreens + float64(others)) / (ownScreens + float64(of))
 			if k == cases.Sort && t.screens < sideScreens || t.screens < 2 && (telling[k] || k == cases.Route && whatFor[l.group.Kind] || k == cases.Field && byField) {
 				// Its other elements of another make vouch for nothing.
-				d.facts = append(d.facts, [3]float64{t.screens, t.screens, ownAlone})
+				d.facts = append(d.facts, [3]float64{t.screens, t.screens, n.alike(l.group)})
 				continue
 			}
 			d.facts = append(d.facts, [3]float64{math.Round(t.depart[number[d.value]]*64) / 64, t.screens, likely})

@@ -39,6 +39,8 @@ const (
 	ownHabit, ownScreens = 0.1, 3.0
 	// What is seen on a single screen of its kind is that kind's own habit this often.
 	ownAlone = 0.25
+	// The same for how a field of a known type is written, and for what takes or shows it.
+	ownFormat, ownComponent = 0.02, 0.12
 	// A leaf's own rate of slips follows the workspace's as if that were so many screens.
 	ownRate = 20.0
 	// Departures always in one corner of a screen are its habit this often; so many facts are tried.

@@ -34,7 +34,7 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 		}
 	case cases.Format:
 		field := n.book.Text(n.book.Context(c.Context)[cases.Field])
-		expr := cases.FormatWith(usual, field)
+		expr := cases.FormatWith(e.Text.Text, field, usual)
 		return []screen.Edit{{Op: screen.SetText, ID: e.ID, Value: screen.Value{Kind: screen.Expr, Text: expr}}}, "Write it as " + expr
 	case cases.Control, cases.Shows:
 		return n.replaced(d, e, s)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"strconv"
+	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
@@ -21,15 +22,30 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-06","to":"2026-03-02"}}`,
 		`{"id":"a","type":"sorrel-text-input","props":{"kind":"date","value":"2025-12-31","min":"2026-01-01"}}`,
 		`{"id":"a","type":"sorrel-pager","props":{"page":9,"pages":3}}`,
+		`{"id":"a","type":"sorrel-text-input","props":{"required":true,"disabled":true}}`,
+		`{"id":"a","type":"sorrel-number-input","props":{"value":"2.75","decimals":"0"}}`,
 	},
 	Good: []string{
 		`{"id":"a","type":"sorrel-number-input","props":{"min":5,"value":"7","max":10}}`,
 		`{"id":"a","type":"sorrel-number-input","props":{"min":5,"max":5}}`,
+		`{"id":"a","type":"sorrel-number-input","props":{"value":"2.75","decimals":"2","disabled":true}}`,
 		`{"id":"a","type":"sorrel-date-range","props":{"from":"2026-03-02","to":"2026-03-06"}}`,
 		`{"id":"a","type":"sorrel-text-input","props":{"value":"many","min":"2026-01-01"}}`,
 	},
-	Looks: func(c *kit.Component) bool { return len(c.Ordered) > 0 },
+	Looks: func(c *kit.Component) bool { return len(c.Ordered) > 0 || c.Role == "control" },
 	Element: func(p *audit.Pass, n *audit.Node) {
+		on := func(prop string) bool { v, _ := n.Element.Prop(prop); return v.Kind != screen.Expr && v.Text == "true" }
+		if on("required") && on("disabled") {
+			p.Report(n, "disabled", "it must be filled in and cannot be", "Let it be filled in", unset(n.ID, "disabled"))
+		}
+		places, set := n.Element.Prop("decimals")
+		value, has := n.Element.Prop("value")
+		if set && has && places.Kind != screen.Expr && value.Kind != screen.Expr {
+			_, after, _ := strings.Cut(value.Text, ".")
+			if most, err := strconv.Atoi(places.Text); err == nil && len(after) > most {
+				p.Report(n, "decimals", fmt.Sprintf("%s has %d decimals, and %d are shown", value.Text, len(after), most), "")
+			}
+		}
 		for _, names := range n.Def.Ordered {
 			before, beforeName := "", ""
 			for _, name := range names {

@@ -1,0 +1,379 @@
+package live_test
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/live"
+	"ubiquant/core/model"
+	"ubiquant/core/screen"
+	"ubiquant/internal/generate"
+	"ubiquant/internal/testkit"
+)
+
+// board is a clean workspace in which something is planted.
+type board struct {
+	t *testing.T
+	w *model.Workspace
+}
+
+// doc is a copy of the n-th screen whose id begins so.
+func (b *board) doc(prefix string, n int) *screen.Document {
+	for i, d := range b.w.Docs {
+		if !strings.HasPrefix(d.ID, prefix) {
+			continue
+		}
+		if n--; n >= 0 {
+			continue
+		}
+		c := *d
+		c.Root = deep(d.Root)
+		b.w.Docs[i] = &c
+		return &c
+	}
+	b.t.Fatalf("no %s", prefix)
+	return nil
+}
+
+func deep(e *screen.Element) *screen.Element {
+	c := *e
+	c.Props = append([]screen.Prop(nil), e.Props...)
+	c.Children = nil
+	for _, k := range e.Children {
+		c.Children = append(c.Children, deep(k))
+	}
+	return &c
+}
+
+// at is the n-th element of a type.
+func at(d *screen.Document, typ string, n int) *screen.Element {
+	var found *screen.Element
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Type == typ && found == nil {
+			if n--; n < 0 {
+				found = e
+			}
+		}
+		return true
+	})
+	return found
+}
+
+// saying is the element with a text.
+func saying(d *screen.Document, text string) *screen.Element {
+	var found *screen.Element
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Text.Text == text {
+			found = e
+		}
+		return true
+	})
+	return found
+}
+
+func set(e *screen.Element, prop, value string) {
+	for i := range e.Props {
+		if e.Props[i].Name == prop {
+			e.Props[i].Value = screen.Lit(value)
+			return
+		}
+	}
+	e.Props = append(e.Props, screen.Prop{Name: prop, Value: screen.Lit(value)})
+	screen.SortProps(e.Props)
+}
+
+func unset(e *screen.Element, prop string) {
+	for i := range e.Props {
+		if e.Props[i].Name == prop {
+			e.Props = append(e.Props[:i], e.Props[i+1:]...)
+			return
+		}
+	}
+}
+
+func expr(s string) screen.Value { return screen.Value{Kind: screen.Expr, Text: s} }
+
+func put(t *testing.T, parent *screen.Element, tree string) {
+	parent.Children = append(parent.Children, testkit.Tree(t, tree))
+}
+
+func without(parent *screen.Element, typ string) {
+	kept := parent.Children[:0]
+	for _, c := range parent.Children {
+		if c.Type != typ {
+			kept = append(kept, c)
+		}
+	}
+	parent.Children = kept
+}
+
+// slip is one of the slips that the audit tells of: planted it is found by its rule or by the
+// judge as the kind; what looks like it and is none is not.
+type slip struct {
+	name, rule, kind string
+	plant, innocent  func(b *board)
+}
+
+var slips = []slip{
+	{"S7 two elements share a name", "shared-id", "", func(b *board) {
+		d := b.doc("list-", 1)
+		at(d, "sorrel-table", 0).Name, at(d, "sorrel-pager", 0).Name = "things", "things"
+	}, func(b *board) {
+		d := b.doc("list-", 1)
+		at(d, "sorrel-table", 0).Name, at(d, "sorrel-pager", 0).Name = "things", "page"
+	}},
+	{"S8 two fields share a value", "shared-id", "", func(b *board) {
+		d := b.doc("new-", 1)
+		set(at(d, "sorrel-field", 1).Children[0], "name", "name")
+	}, func(b *board) { set(at(b.doc("new-", 1), "sorrel-field", 1).Children[0], "name", "nickname") }},
+	{"S8 two fields share a label", "same-label", "", func(b *board) {
+		set(at(b.doc("new-", 1), "sorrel-field", 1), "label", "Name")
+	}, func(b *board) { set(at(b.doc("new-", 1), "sorrel-field", 1), "label", "Name in full") }},
+	{"S9 two screens bear one name", "same-title", "", func(b *board) {
+		b.doc("detail-", 0).Title = b.doc("detail-", 1).Title
+	}, func(b *board) { b.doc("report-", 0).Title = b.doc("detail-", 1).Title }}, // another application
+	{"S10 sample text stays in", "demo-text", "", func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-text","text":"Lorem ipsum dolor sit amet"}`)
+	}, func(b *board) {
+		put(b.t, at(b.doc("list-", 1), "sorrel-table", 0), `{"id":"zz","type":"sorrel-column","slot":"columns","text":"Title"}`)
+	}},
+	{"S10 a stand-in for a picture", "demo-text", "", func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/img/placeholder.png","alt":"A bed"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/img/north-bank.png","alt":"A bed"}}`)
+	}},
+	{"S11 a route that is not there", "dead-route", "", func(b *board) {
+		set(at(b.doc("new-", 2), "sorrel-crumb", 1), "to", "/nowhere")
+	}, func(b *board) { set(at(b.doc("new-", 2), "sorrel-crumb", 1), "to", "/files/manual.pdf") }},
+	{"S11 a screen that nothing leads to", "unreached", "", func(b *board) {
+		b.w.Docs = append(b.w.Docs, &screen.Document{Kind: screen.ScreenDoc, ID: "lonely", Title: "Lonely", Route: "/lonely", App: "work",
+			Root: testkit.Tree(b.t, `{"id":"r","type":"section"}`)})
+	}, func(b *board) {
+		b.w.Docs = append(b.w.Docs, &screen.Document{Kind: screen.ScreenDoc, ID: "lonely", Title: "Lonely", Route: "/lonely", App: "work",
+			Root: testkit.Tree(b.t, `{"id":"r","type":"section"}`)})
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-link","text":"Lonely","props":{"to":"/lonely"}}`)
+	}},
+	{"S12 a date written otherwise", "format-differs", "format", func(b *board) {
+		cellOf(b, "day(record.due)").Text = expr("record.due")
+	}, func(b *board) { cellOf(b, "day(record.due)").Show = "record.due != ''" }},
+	{"S13 the least above the most", "contradiction", "", func(b *board) {
+		c := at(b.doc("new-", 1), "sorrel-text-input", 0)
+		set(c, "min", "9")
+		set(c, "max", "3")
+	}, func(b *board) {
+		c := at(b.doc("new-", 1), "sorrel-text-input", 0)
+		set(c, "min", "3")
+		set(c, "max", "9")
+	}},
+	{"S13 demanded and not to be filled in", "contradiction", "", func(b *board) {
+		c := at(b.doc("new-", 1), "sorrel-text-input", 0)
+		set(c, "required", "true")
+		set(c, "disabled", "true")
+	}, func(b *board) { set(at(b.doc("new-", 1), "sorrel-text-input", 0), "disabled", "true") }},
+	{"S14 a field without a label", "field-label", "", func(b *board) {
+		put(b.t, b.doc("list-", 1).Root, `{"id":"zz","type":"sorrel-text-input","props":{"name":"zz","placeholder":"Find"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 1).Root, `{"id":"zz","type":"sorrel-text-input","props":{"name":"zz","label":"Find"}}`)
+	}},
+	{"S15 a button that does nothing", "dead-control", "", func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-button","text":"Print"}`)
+	}, func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-button","text":"Print","name":"print"}`)
+	}},
+	{"S15 a link to its own screen", "dead-control", "", func(b *board) {
+		d := b.doc("list-", 1)
+		put(b.t, d.Root, fmt.Sprintf(`{"id":"zz","type":"sorrel-link","text":"More","props":{"to":%q}}`, d.Route))
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 1).Root, `{"id":"zz","type":"sorrel-link","text":"More","props":{"to":"/tickets"}}`)
+	}},
+	{"S15 every row leads to one record", "same-record", "", func(b *board) {
+		d := b.doc("list-", 1)
+		set(at(d, "sorrel-link", 0), "to", d.Route+"/x1")
+	}, func(b *board) {
+		d := b.doc("list-", 1)
+		set(at(d, "sorrel-link", 0), "to", d.Route+"/new")
+	}},
+	{"S16 an element in the wrong parent", "wrong-place", "", func(b *board) {
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-cell","text":"x"}`)
+	}, func(b *board) { put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-text","text":"x"}`) }},
+	{"S16 a form sent from outside", "outside-form", "", func(b *board) {
+		put(b.t, b.doc("new-", 1).Root, `{"id":"zz","type":"sorrel-button","text":"Save","props":{"action":"submit"}}`)
+	}, func(b *board) {
+		put(b.t, at(b.doc("new-", 1), "sorrel-form", 0), `{"id":"zz","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"}}`)
+	}},
+	{"S19 another page margin", "", "setting", func(b *board) { set(b.doc("list-", 2).Root, "padding", "2") },
+		func(b *board) { set(b.doc("list-", 2).Root, "width", "full") }},
+	{"S19 another gap", "", "setting", func(b *board) { set(b.doc("detail-", 2).Root, "gap", "2") },
+		func(b *board) { set(b.doc("detail-", 2).Root, "gap", "5") }},
+	{"S20 an empty element for room", "empty-space", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-text","text":" "}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-empty-state","props":{"heading":"Nothing"}}`)
+	}},
+	{"S22 a picture without words", "picture-alt", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/oak.png"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/oak.png","alt":"An oak"}}`)
+	}},
+	{"S22 a file name as words", "picture-alt", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/oak.png","alt":"oak.png"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/oak.png","alt":"Oak, photographed in Dr. Fenn’s garden"}}`)
+	}},
+	{"S23 a heading level skipped", "heading-skip", "", func(b *board) { set(at(b.doc("detail-", 2), "sorrel-heading", 0), "level", "4") },
+		func(b *board) {
+			put(b.t, b.doc("detail-", 2).Root, `{"id":"zz","type":"sorrel-heading","text":"Below","props":{"level":"3"}}`)
+		}},
+	{"S23 two headings of the first level", "heading-skip", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-page-header","props":{"heading":"Again"}}`)
+	}, func(b *board) { put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-heading","text":"Again"}`) }},
+	{"S34 the main action otherwise", "", "setting", func(b *board) { set(saying(b.doc("edit-", 2), "Save"), "emphasis", "soft") },
+		func(b *board) { set(saying(b.doc("edit-", 2), "Save"), "emphasis", "strong") }},
+	{"S34 two main actions", "one-main-action", "", func(b *board) { set(saying(b.doc("edit-", 2), "Cancel"), "emphasis", "strong") },
+		func(b *board) { set(saying(b.doc("edit-", 2), "Cancel"), "emphasis", "bare") }},
+	{"S35 other words for sending", "", "words", func(b *board) { saying(b.doc("edit-", 2), "Save").Text = screen.Lit("Store") },
+		func(b *board) { saying(b.doc("edit-", 2), "Save").Text = screen.Lit("Send") }},
+	{"S35 other words for a new one", "", "words", func(b *board) {
+		e := at(b.doc("list-", 2), "sorrel-button", 0)
+		e.Text = screen.Lit(strings.Replace(e.Text.Text, "New", "Add", 1))
+	}, func(b *board) {
+		put(b.t, at(b.doc("list-", 2), "sorrel-page-header", 0), `{"id":"zz","type":"sorrel-button","slot":"actions","text":"Import","props":{"to":"/beds"}}`)
+	}},
+	{"S36 a date typed and not picked", "", "control", func(b *board) { set(dateField(b), "kind", "text") },
+		func(b *board) { set(dateField(b), "min", "2026-01-01") }},
+	{"S36 a label otherwise", "", "label", func(b *board) {
+		d := b.doc("edit-", 3)
+		set(at(d, "sorrel-field", 0), "label", "What it is called")
+	}, func(b *board) { set(at(b.doc("edit-", 3), "sorrel-field", 0), "help", "As on the sign.") }},
+	{"S39 a colour by hand", "off-theme", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-text","text":"Red","props":{"color":"#cc0000"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-text","text":"Red","props":{"tone":"bad"}}`)
+	}},
+	{"S41 an icon button without a name", "required-missing", "", func(b *board) { unset(at(b.doc("list-", 2), "sorrel-icon-button", 0), "label") },
+		func(b *board) { set(at(b.doc("list-", 2), "sorrel-icon-button", 0), "label", "Edit this one") }},
+	{"S41 another icon for one meaning", "", "setting", func(b *board) { set(at(b.doc("list-", 2), "sorrel-icon-button", 0), "icon", "settings") },
+		func(b *board) { set(at(b.doc("list-", 2), "sorrel-icon-button", 0), "icon", "pencil") }},
+	{"S44 numbers in a column for text", "", "setting", func(b *board) {
+		for i := range 40 {
+			if c := at(b.doc("list-", 0), "sorrel-column", i); c != nil {
+				if v, _ := c.Prop("kind"); v.Text == "number" {
+					set(c, "kind", "text")
+					return
+				}
+			}
+		}
+		b.t.Fatal("no number column")
+	}, func(b *board) { set(at(b.doc("list-", 0), "sorrel-column", 0), "kind", "text") }},
+	{"S44 a cell is missing", "table-shape", "", func(b *board) {
+		row := at(b.doc("list-", 2), "sorrel-row", 0)
+		row.Children = row.Children[1:]
+	}, func(b *board) { at(b.doc("list-", 2), "sorrel-row", 0).Children[0].Show = "true" }},
+	{"S45 cancel after save", "", "order", func(b *board) {
+		f := at(b.doc("edit-", 2), "sorrel-form", 0)
+		n := len(f.Children)
+		f.Children[n-1], f.Children[n-2] = f.Children[n-2], f.Children[n-1]
+	}, func(b *board) {
+		put(b.t, at(b.doc("edit-", 2), "sorrel-form", 0), `{"id":"zz","type":"sorrel-button","slot":"actions","text":"Help","name":"help"}`)
+	}},
+	{"S45 the required mark is missing", "", "required", func(b *board) { unset(at(b.doc("edit-", 2), "sorrel-field", 0), "required") },
+		func(b *board) { set(at(b.doc("edit-", 2), "sorrel-field", 0), "help", "Short") }},
+	{"S40 the empty state is missing", "", "part", func(b *board) { without(at(b.doc("list-", 3), "sorrel-table", 0), "sorrel-empty-state") },
+		func(b *board) { at(b.doc("list-", 3), "sorrel-empty-state", 0).Show = "true" }},
+	{"S37 the breadcrumbs are missing", "", "part", func(b *board) { without(b.doc("new-", 3).Root, "sorrel-breadcrumbs") },
+		func(b *board) { without(b.doc("list-", 3).Root, "sorrel-breadcrumbs") }},
+	{"S46 a deprecated component", "deprecated", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-tag","text":"x"}`)
+	}, func(b *board) { put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-chip","text":"x"}`) }},
+}
+
+// cellOf is the first cell that shows something as an expression does.
+func cellOf(b *board, e string) *screen.Element {
+	for n := range 40 {
+		for _, prefix := range []string{"list-", "report-"} {
+			count := 0
+			for _, d := range b.w.Docs {
+				if strings.HasPrefix(d.ID, prefix) {
+					count++
+				}
+			}
+			if n >= count {
+				continue
+			}
+			if found := saying(b.doc(prefix, n), e); found != nil {
+				return found
+			}
+		}
+	}
+	b.t.Fatal("nothing shows " + e)
+	return nil
+}
+
+func dateField(b *board) *screen.Element {
+	for n := range 8 {
+		d := b.doc("new-", n)
+		for i := range 12 {
+			if c := at(d, "sorrel-text-input", i); c != nil {
+				if v, _ := c.Prop("kind"); v.Text == "date" {
+					return c
+				}
+			}
+		}
+	}
+	b.t.Fatal("no date is asked for")
+	return nil
+}
+
+// Each slip is told of when it is planted, and what looks like it and is none is not.
+func TestEachSlipIsToldAndItsLookAlikeIsNot(t *testing.T) {
+	k := testkit.Sorrel(t)
+	told := func(t *testing.T, change func(b *board)) map[string]string {
+		team := generate.NewTeam(generate.Options{Screens: 60, Seed: 77})
+		b := &board{t, team.Clean}
+		change(b)
+		l := live.Open(b.w, k, "2026-11-23")
+		out := map[string]string{}
+		findings, _ := l.Findings()
+		for _, f := range findings {
+			out[f.Rule+" "+f.Doc+"#"+f.Element+" "+f.Prop] = f.Message
+		}
+		for _, s := range l.Strays() {
+			out[s.Kind+" "+s.Doc+"#"+s.Element+" "+s.Prop] = s.Why
+		}
+		return out
+	}
+	before := told(t, func(*board) {})
+	for _, s := range slips {
+		t.Run(s.name, func(t *testing.T) {
+			fresh := func(change func(b *board)) (list []string) {
+				for key, message := range told(t, change) {
+					if kind, _, _ := strings.Cut(key, " "); (kind == s.rule || kind == s.kind) && before[key] == "" {
+						list = append(list, message)
+					}
+				}
+				return list
+			}
+			assert.NotEmpty(t, fresh(s.plant), "planted and not told")
+			assert.Empty(t, fresh(s.innocent), "told, and nothing is wrong")
+		})
+	}
+}
+
+// The page that lists the slips lists those that are tried here.
+func TestThePageOfSlipsIsComplete(t *testing.T) {
+	page, err := os.ReadFile("../../docs/slips.md")
+	require.NoError(t, err)
+	for _, s := range slips {
+		by := s.rule
+		if by == "" {
+			by = "judge: " + s.kind
+		}
+		number, words, _ := strings.Cut(s.name, " ")
+		assert.Contains(t, string(page), fmt.Sprintf("| %s | %s | %s |", number, words, by))
+	}
+}
