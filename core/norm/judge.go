@@ -28,10 +28,10 @@ type Norms struct {
 	dirty  map[int32]bool
 
 	// What the leaves tell of the whole workspace.
-	sums   [maxRates]int64 // log likelihoods for each rate of slips
+	sums   [cases.Kinds][maxRates]int64 // log likelihoods for each rate of slips
 	alone  [cases.Kinds][maxRates]int64
 	leaves [cases.Kinds]int64
-	rate   int                  // of rates
+	rate   [cases.Kinds]int     // of rates
 	one    [cases.Kinds]float64 // how often things of a kind have one habit
 
 	screens   int
@@ -362,7 +362,7 @@ func (n *Norms) tell(g *group, by int64) {
 			n.leaves[g.Kind] += by
 			for i, one := range l.likely {
 				posterior := one + math.Log(oneHabit/(1-oneHabit))
-				n.sums[i] += by * int64(math.Round((math.Log(1-oneHabit)+softplus(posterior))*scale))
+				n.sums[g.Kind][i] += by * int64(math.Round((math.Log(1-oneHabit)+softplus(posterior))*scale))
 				n.alone[g.Kind][i] += by * int64(math.Round(sigmoid(posterior)*scale))
 			}
 		}

@@ -326,16 +326,26 @@ func inBoth(a, b []int32) int {
 // one habit, and tells whether they moved. All leaves are asked together: the rate is the one
 // under which what they do is most likely.
 func (n *Norms) weighWorkspace() (moved bool) {
-	best := 0
-	for i := range rates {
-		if n.sums[i] > n.sums[best] {
-			best = i
+	var all [maxRates]int64
+	for k := range n.sums {
+		for i := range rates {
+			all[i] += n.sums[k][i]
 		}
 	}
-	moved = best != n.rate || n.one[0] == 0
-	n.rate = best
+	moved = n.one[0] == 0
+	for k := range n.sums {
+		// The rate of a kind, that of all kinds standing in for what is not known of it.
+		best := 0
+		for i := range rates {
+			if kindWeight*n.sums[k][i]+all[i] > kindWeight*n.sums[k][best]+all[best] {
+				best = i
+			}
+		}
+		moved = moved || best != n.rate[k]
+		n.rate[k] = best
+	}
 	for k := range n.one {
-		one := (oneHabit*oneLeaves + float64(n.alone[k][best])/scale) / (oneLeaves + float64(n.leaves[k]))
+		one := (oneHabit*oneLeaves + float64(n.alone[k][n.rate[k]])/scale) / (oneLeaves + float64(n.leaves[k]))
 		// In steps, so that it seldom moves.
 		logit := math.Round(oneSteps*math.Log(one/(1-one))) / oneSteps
 		one = math.Min(mostOne, sigmoid(logit))
@@ -378,7 +388,7 @@ func (n *Norms) weigh(l *leaf) {
 	first, second := &l.sides[0], &l.sides[1]
 	for i := range l.sides[1:] {
 		a := &l.sides[i+1]
-		a.odds = odds(a.weight, l.screens, rates[n.rate], n.one[l.group.Kind])
+		a.odds = odds(a.weight, l.screens, rates[n.rate[l.group.Kind]], n.one[l.group.Kind])
 	}
 	switch {
 	case second.odds < askBelow && len(second.docs) >= sideScreens && len(first.docs) >= sideScreens &&
@@ -395,7 +405,7 @@ func (n *Norms) weigh(l *leaf) {
 	for _, d := range l.departs {
 		a := &l.sides[d.answer]
 		// This leaf's own rate of slips, the workspace's standing in for what is not known.
-		rate := (rates[n.rate]*ownRate + a.weight) / (ownRate + l.screens)
+		rate := (rates[n.rate[l.group.Kind]]*ownRate + a.weight) / (ownRate + l.screens)
 		shared := 1.0
 		if a.chance < 1 {
 			shared = a.chance / (a.chance + ownCorner)
@@ -430,7 +440,12 @@ func askedParts(part string) bool {
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another
 // thing are no other words for the same.
 func (n *Norms) meant(g *group, value, usual int32) float64 {
-	if g.Kind != cases.Words {
+	switch {
+	case g.Kind == cases.Part && strings.HasPrefix(g.part, "="):
+		return optionalText
+	case g.Kind == cases.Order && n.ofThings(g):
+		return looseOrder
+	case g.Kind != cases.Words:
 		return 1
 	}
 	here, there := n.book.Text(value), n.book.Text(usual)
@@ -454,6 +469,12 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 	}
 	return unlikeWords
 }
+
+// optionalText is the same for a text that is left out: there may be nothing to say.
+const optionalText = 0.6
+
+// looseOrder is the same for the order of parts of a page.
+const looseOrder = 0.7
 
 const ownTitle = 0.5 // the same where the others say the screen's title
 

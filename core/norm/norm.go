@@ -48,7 +48,9 @@ const (
 	// How often things of one kind have one habit is kept in steps of its log odds, and is at most so.
 	oneSteps, mostOne = 4.0, 0.95
 	// Two habits are asked about where the log odds of slips are below this.
-	askBelow = 0.4
+	askBelow = 0.1
+	// The rate of slips of a kind of thing follows its own leaves so many times as much as all others.
+	kindWeight = 30
 	// The two sides of a question cover at least this share …
 	TwoCover = 0.85
 	// … and at most this share of the smaller side's screens stands on both.
