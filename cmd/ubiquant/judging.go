@@ -176,7 +176,9 @@ func judgeTeam(bundle *assets.Bundle, t *generate.Team, j *judged, show func(str
 	asked := l.Questions()
 	for _, q := range asked {
 		j.questions++
-		ok := slices.ContainsFunc(t.Minds, func(m generate.Minds) bool { return q.Prop == m.Prop && strings.HasPrefix(q.Spot, m.Comp) })
+		ok := slices.ContainsFunc(slices.Concat(t.Minds, t.Habits), func(m generate.Minds) bool {
+			return strings.HasPrefix(q.Prop, m.Prop) && strings.HasPrefix(q.Spot, m.Comp)
+		})
 		if ok {
 			j.questionsTrue++
 		} else if show != nil {

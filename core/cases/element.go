@@ -15,6 +15,11 @@ const (
 	mostSiblings = 12 // among more, no orders are told
 )
 
+// saidFreely are props whose words explain, and name nothing.
+var saidFreely = map[string]bool{
+	"help": true, "hint": true, "note": true, "placeholder": true, "message": true, "description": true, "summary": true,
+}
+
 // vague are ways of leading on that say nothing of what for.
 var vague = map[string]bool{
 	"leads top": true, "leads out": true, "leads :": true, "leads home": true, "does go": true, "does open": true, "leads here": true,
@@ -76,7 +81,7 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 		ctx := in.context(&plain)
 		p := in.Word(prop)
 		in.add(Group{Kind: End, Comp: c.number, A: p}, in.Word(endOf(t)), ctx, use)
-		if len(t) > longestWords {
+		if len(t) > longestWords || saidFreely[strings.ToLower(prop)] {
 			return
 		}
 		if s := StyleOf(t); s != "" {

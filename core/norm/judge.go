@@ -74,6 +74,7 @@ type group struct {
 	sorted bool
 	values map[int32]int32 // documents with each value
 	part   string          // of a part
+	alike  bool            // whether the part is much the same wherever it is
 	leaves []*leaf
 	parts  []*group // of a whole: each part by itself
 }
@@ -428,6 +429,45 @@ func (n *Norms) judge(g *group) {
 	n.leavesOf(g, items, words)
 }
 
+// alikeOn tells whether a part is made much the same on the screens that have it: such a part is
+// the frame of a screen, and one that differs each time is what a screen has to show.
+func (n *Norms) alikeOn(part string, on map[int32]bool) bool {
+	typ := partName(part)
+	if !strings.HasPrefix(part, "+") {
+		return true
+	}
+	docs := slices.Sorted(maps.Keys(on))
+	slices.SortFunc(docs, func(a, b int32) int { return cmp.Compare(n.docs[a].order, n.docs[b].order) })
+	shapes, seen, most := map[string]int{}, 0, 0
+	for _, number := range docs[:min(len(docs), sampledParts)] {
+		for i := range n.docs[number].Uses {
+			if e := n.docs[number].Uses[i].Element; e.Type == typ {
+				shape := shapeOf(e)
+				shapes[shape]++
+				seen++
+				most = max(most, shapes[shape])
+				break
+			}
+		}
+	}
+	return 2*most >= seen
+}
+
+const sampledParts = 40 // screens that a part is looked at on
+
+// shapeOf is what an element is made of.
+func shapeOf(e *screen.Element) string {
+	if len(e.Children) == 0 {
+		return e.Type
+	}
+	var b strings.Builder
+	b.WriteString(e.Type + "(")
+	for _, c := range e.Children {
+		b.WriteString(c.Slot + ":" + shapeOf(c) + " ")
+	}
+	return b.String() + ")"
+}
+
 // items are the cases of a group with its values numbered in the order of their texts.
 func (n *Norms) items(g *group) (items []item, words []int32) {
 	words = slices.SortedFunc(maps.Keys(g.values), func(a, b int32) int {
@@ -502,6 +542,7 @@ func (n *Norms) wholes(g *group, items []item, words []int32) {
 			continue
 		}
 		p.part = part
+		p.alike = n.alikeOn(part, on[part])
 		n.leavesOf(p, list, []int32{0, 1})
 		g.parts = append(g.parts, p)
 	}

@@ -443,6 +443,8 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 	switch {
 	case g.Kind == cases.Part && strings.HasPrefix(g.part, "="):
 		return optionalText
+	case g.Kind == cases.Part && !g.alike:
+		return optionalPart
 	case g.Kind == cases.Order && n.ofThings(g):
 		return looseOrder
 	case g.Kind != cases.Words:
@@ -471,7 +473,10 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 }
 
 // optionalText is the same for a text that is left out: there may be nothing to say.
-const optionalText = 0.6
+const optionalText = 0.5
+
+// optionalPart is the same for a part that differs wherever it is.
+const optionalPart = 0.4
 
 // looseOrder is the same for the order of parts of a page.
 const looseOrder = 0.7

@@ -26,6 +26,7 @@ type Team struct {
 	*model.Workspace
 	Clean   *model.Workspace // the same without the slips
 	Planted []Planted
+	Habits  []Minds // what one author does and no other: may be asked
 	Minds   []Minds
 }
 
@@ -144,8 +145,9 @@ func NewTeam(o Options) *Team {
 	t := &Team{}
 	t.Workspace, t.Planted = makeTeam(o, false)
 	t.Clean, _ = makeTeam(o, true)
+	t.Habits = []Minds{{"sorrel-button", "@part +lead:sorrel-icon"}}
 	if o.Screens >= 30 {
-		t.Minds = []Minds{{"sorrel-form", "actions"}, {"sorrel-chip", "shape"}, {"sorrel-breadcrumbs", "@order"}}[:2]
+		t.Minds = []Minds{{"sorrel-form", "actions"}, {"sorrel-chip", "shape"}}
 	}
 	return t
 }
@@ -236,7 +238,7 @@ func (m *teamMaker) screen(kind string, d *screen.Document) *screen.Element {
 		d.Title, d.Route = capital(m.noun), "/"+id+"/:id"
 		edit := m.say("Edit", m.el("sorrel-button", "to", "/"+id+"/x1/edit"))
 		m.either("main emphasis", edit, "emphasis", "strong", "soft", "bare")
-		with(root, m.crumbs(d, root), m.header(d, edit), m.facts(), m.history())
+		with(root, m.crumbs(d, root), m.header(d, edit), m.facts(), m.more(), m.history())
 	case "dashboard":
 		d.Title, d.Route = capital(m.noun)+" figures", "/"+id+"/figures"
 		grid := m.el("grid", "columns", "4")
@@ -288,7 +290,12 @@ func (m *teamMaker) header(d *screen.Document, actions ...*screen.Element) *scre
 	for _, a := range actions {
 		with(h, in("actions", a))
 	}
-	if m.rng.IntN(3) == 0 {
+	// A line below is there where there is something to say: mostly on lists, now and then elsewhere.
+	lines := 3
+	if len(actions) > 0 && strings.HasPrefix(actions[0].Text.Text, "New") {
+		lines = 9
+	}
+	if m.rng.IntN(10) < lines {
 		h.Text = screen.Lit("All about " + m.noun + ".")
 	}
 	return h
@@ -314,7 +321,14 @@ func (m *teamMaker) newButton(id string) *screen.Element {
 func (m *teamMaker) filter() *screen.Element {
 	row := m.el("stack", "direction", "across", "gap", "3")
 	q := m.el("sorrel-text-input", "kind", "search", "name", "q", "label", "Find "+plural(m.noun))
-	return with(row, q)
+	with(row, q)
+	if m.rng.IntN(10) < 6 {
+		with(row, m.el("sorrel-select", "name", "filter", "label", "Show", "options", "all, mine, late"))
+	}
+	if m.rng.IntN(4) == 0 {
+		with(row, m.say("Export", m.el("sorrel-button", "to", "/"+m.mod.ID+"/export")))
+	}
+	return row
 }
 
 func (m *teamMaker) pager(root *screen.Element) *screen.Element {
@@ -456,6 +470,9 @@ func (m *teamMaker) form(id, kind string) *screen.Element {
 			label = strings.Join(words, " ")
 		}
 		set(field, "label", label)
+		if m.rng.IntN(5) == 0 {
+			set(field, "help", []string{"As on the sign.", "In whole numbers.", "Leave it empty if you do not know."}[m.rng.IntN(3)])
+		}
 		m.either("field layout", field, "layout", "above", "side")
 		if f.Required {
 			if !m.slips("required mark", true, field) {
@@ -510,6 +527,27 @@ func (m *teamMaker) form(id, kind string) *screen.Element {
 		return with(form, save, cancel)
 	}
 	return with(form, cancel, save)
+}
+
+// more are actions of one screen alone, which no other screen has.
+func (m *teamMaker) more() *screen.Element {
+	var list []*screen.Element
+	for _, at := range m.rng.Perm(7)[:m.rng.IntN(4)] {
+		word := []string{"Print", "Publish", "Archive", "Share", "Copy", "Approve", "Send a note"}[at]
+		b := m.say(word, m.el("sorrel-button", "to", "/"+m.mod.ID+"/"+strings.ToLower(strings.Fields(word)[0])))
+		if m.author == 2 { // who likes icons
+			with(b, in("lead", m.el("sorrel-icon", "name", []string{"leaf", "note", "settings"}[at%3])))
+		}
+		list = append(list, b)
+	}
+	if list == nil {
+		return nil
+	}
+	group := with(m.el("sorrel-button-group"), list...)
+	if m.rng.IntN(3) == 0 {
+		return with(m.el("stack", "gap", "3"), m.say("Something is late", m.el("sorrel-alert", "tone", []string{"info", "warn", "bad"}[m.rng.IntN(3)])), group)
+	}
+	return group
 }
 
 func (m *teamMaker) facts() *screen.Element {
