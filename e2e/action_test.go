@@ -11,6 +11,8 @@ import (
 func (j *journey) pressInFrame(words string) {
 	j.t.Helper()
 	j.clicks++
+	// The picture is told a moment after the button that it takes presses now.
+	j.untilInFrame("false", `document.querySelector('body > div').inert`)
 	j.untilInFrame(
 		"pressed",
 		`(b => (b.click(), 'pressed'))([...document.querySelector('body > div').shadowRoot.querySelectorAll('*')].find(e => e.textContent.trim() === '`+words+`' && e.shadowRoot?.querySelector('button')).shadowRoot.querySelector('button'))`,

@@ -12,6 +12,7 @@ import (
 // does runs a script in the Proof's frame.
 func (j *journey) does(script string) {
 	j.t.Helper()
+	j.untilInFrame("false", `document.querySelector('body > div').inert`)
 	var done bool
 	j.inFrame(`(() => { `+script+`; return true })()`, &done)
 }

@@ -181,8 +181,25 @@ type component struct {
 	def     *kit.Component
 	number  int32
 	tracked []tracked
-	texts   []int // of def.Props: short texts that people read
-	level   bool  // a layout
+	texts   []spokenProp // that people read; the first is its own text, where it has one
+	level   bool         // a layout
+}
+
+// spokenProp is a prop that people read, with the groups that all of its texts are in.
+type spokenProp struct {
+	name       string // "text" for the element's own
+	number     int32
+	required   bool
+	freely     bool // explains, and names nothing
+	end, style int32
+}
+
+func (r *Reader) spokenProp(comp int32, name string, required bool) spokenProp {
+	n := r.Word(name)
+	return spokenProp{
+		name, n, required, saidFreely[strings.ToLower(name)],
+		r.GroupNumber(Group{Kind: End, Comp: comp, A: n}), r.GroupNumber(Group{Kind: Style, Comp: comp, A: n}),
+	}
 }
 
 type tracked struct {
@@ -227,6 +244,9 @@ func (r *Reader) component(typ string) *component {
 	if def, ok := r.cat.Component(typ); ok {
 		c.def = def
 		c.level = def.Level == kit.Layout
+		if def.TakesText() {
+			c.texts = append(c.texts, r.spokenProp(c.number, "text", true))
+		}
 		for i := range def.Props {
 			p := &def.Props[i]
 			level := def.Heading != nil && def.Heading.LevelProp == p.Name
@@ -239,7 +259,7 @@ func (r *Reader) component(typ string) *component {
 			case p.Type == kit.Text && !p.URL &&
 				(slices.Contains(spoken, strings.ToLower(p.Name)) || p.Name == def.NameProp ||
 					def.Heading != nil && def.Heading.Text == p.Name):
-				c.texts = append(c.texts, i)
+				c.texts = append(c.texts, r.spokenProp(c.number, p.Name, p.Required))
 			}
 		}
 	}

@@ -31,17 +31,19 @@ func (in *reading) element(use int32) {
 	if c.def == nil {
 		return
 	}
-	full := in.ctx[use]
-	in.props(use, e, c, &full)
-	in.words(use, e, c, &full)
-	in.fieldCases(use, e, c, &full)
-	in.orders(use, c, &full)
-	in.parts(use, e, c, &full)
+	// All cases of an element have one context. What tells of the decision itself explains nothing,
+	// and is left out when the case is judged.
+	full := &in.ctx[use]
+	ctx := in.context(full)
+	in.props(use, e, c, full, ctx)
+	in.words(use, e, c, full, ctx)
+	in.fieldCases(use, e, c, full, ctx)
+	in.orders(use, c, full, ctx)
+	in.parts(use, e, c, ctx)
 }
 
 // props are choices, looks and steps.
-func (in *reading) props(use int32, e *screen.Element, c *component, full *Context) {
-	ctx := int32(-1)
+func (in *reading) props(use int32, e *screen.Element, c *component, full *Context, ctx int32) {
 	for i := range c.tracked {
 		t := &c.tracked[i]
 		value, ok := usage.Effective(e, t.name, t.def)
@@ -52,40 +54,32 @@ func (in *reading) props(use int32, e *screen.Element, c *component, full *Conte
 		if value != t.def {
 			v = in.Word(value)
 		}
-		if ctx < 0 {
-			ctx = in.context(full)
-		}
 		in.out = append(in.out, Case{t.group, v, ctx, use})
 		if p, ok := c.def.Prop(t.name); ok && p.Icon && value != "" && full[Says] != 0 {
 			// One icon for two meanings shows from the icon's side.
-			plain := *full
-			plain[Says], plain[Does] = 0, 0
-			in.add(Group{Kind: Meaning, Comp: c.number, A: v}, full[Says], in.context(&plain), use)
+			in.add(Group{Kind: Meaning, Comp: c.number, A: v}, full[Says], ctx, use)
 		}
 	}
 }
 
 // words are the texts that people read.
-func (in *reading) words(use int32, e *screen.Element, c *component, full *Context) {
-	plain := *full
-	plain[Says] = 0
+func (in *reading) words(use int32, e *screen.Element, c *component, full *Context, ctx int32) {
 	to := ""
 	if v, ok := e.Prop("to"); ok {
 		to = Address(v)
 	}
-	text := func(prop string, v screen.Value) {
+	text := func(prop *spokenProp, v screen.Value) {
 		t := strings.TrimSpace(v.Text)
 		if v.Kind != screen.Literal || t == "" || strings.ContainsAny(t, "\n") {
 			return
 		}
-		ctx := in.context(&plain)
-		p := in.Word(prop)
-		in.add(Group{Kind: End, Comp: c.number, A: p}, in.Word(endOf(t)), ctx, use)
-		if len(t) > longestWords || saidFreely[strings.ToLower(prop)] {
+		p := prop.number
+		in.out = append(in.out, Case{prop.end, in.Word(endOf(t)), ctx, use})
+		if len(t) > longestWords || prop.freely {
 			return
 		}
 		if s := StyleOf(t); s != "" {
-			in.add(Group{Kind: Style, Comp: c.number, A: p}, in.Word(s), ctx, use)
+			in.out = append(in.out, Case{prop.style, in.Word(s), ctx, use})
 		}
 		if full[Field] != 0 && c.def.Role != "action" && c.def.Role != "link" {
 			g := Group{Kind: Label, Comp: c.number, A: p, B: full[Field]}
@@ -106,20 +100,19 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 		}
 		in.add(Group{Kind: Words, Comp: c.number, A: p, B: does}, in.Word(pattern), ctx, use)
 	}
-	if c.def.TakesText() {
-		text("text", e.Text)
-	}
-	for _, i := range c.texts {
-		p := &c.def.Props[i]
-		if v, ok := e.Prop(p.Name); ok {
-			text(p.Name, v)
+	for i := range c.texts {
+		p := &c.texts[i]
+		if p.name == "text" && c.def.TakesText() {
+			text(p, e.Text)
+		} else if v, ok := e.Prop(p.name); ok {
+			text(p, v)
 		}
 	}
 }
 
 // fieldCases are what is decided about one field of a record: what takes it, what shows it, how
 // it is written, whether it must be there.
-func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *Context) {
+func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *Context, ctx int32) {
 	if full[Field] == 0 {
 		return
 	}
@@ -128,15 +121,13 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 	if typ != 0 {
 		about = in.pair(in.Word("type"), typ)
 	}
-	plain := *full
-	plain[Says], plain[Does], plain[Content], plain[Prev], plain[Next] = 0, 0, 0, 0, 0
 	control := c.def.Role == "control"
 	if control {
 		value := c.number
 		if full[Says] != 0 {
 			value = in.pair(value, full[Says])
 		}
-		in.add(Group{Kind: Control, A: about}, value, in.context(&plain), use)
+		in.add(Group{Kind: Control, A: about}, value, ctx, use)
 	}
 	if _, ok := c.def.Prop("required"); ok && (!control || full[Parent] == 0) || control && c.def.LabelledBy == "" {
 		if v, _ := e.Prop("required"); v.Kind != screen.Expr {
@@ -149,7 +140,7 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 				asked = in.Word(map[bool]string{true: "(required)", false: "(optional)"}[f.Required])
 			}
 			if _, has := c.def.Prop("required"); has {
-				in.add(Group{Kind: Required, Comp: c.number, A: asked}, value, in.context(&plain), use)
+				in.add(Group{Kind: Required, Comp: c.number, A: asked}, value, ctx, use)
 			}
 		}
 	}
@@ -158,7 +149,6 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 	}
 	if field := in.Text(full[Field]); e.Text.Kind == screen.Expr && fieldIn(e.Text.Text) == field &&
 		c.def.Heading == nil && c.def.Level != kit.Composite {
-		ctx := in.context(&plain)
 		in.add(Group{Kind: Shows, A: about}, c.number, ctx, use)
 		if format := formatOf(e.Text.Text, field); format != "" {
 			in.add(Group{Kind: Format, A: about}, in.Word(format), ctx, use)
@@ -175,7 +165,7 @@ func (in *reading) field(name string) *sample.Field {
 }
 
 // orders tell which of two comes first among siblings that can be named.
-func (in *reading) orders(use int32, c *component, full *Context) {
+func (in *reading) orders(use int32, c *component, full *Context, ctx int32) {
 	kids := in.kids[use]
 	if len(kids) < 2 {
 		return
@@ -191,13 +181,10 @@ func (in *reading) orders(use int32, c *component, full *Context) {
 			slots[slot] = append(slots[slot], named{key, k})
 		}
 	}
-	plain := *full
-	plain[Content] = 0
 	for slot, list := range slots {
 		if len(list) < 2 || len(list) > mostSiblings {
 			continue
 		}
-		ctx := in.context(&plain)
 		parent := in.pair(c.number, in.Word(slot))
 		if c.level {
 			parent = full[Place]
@@ -264,15 +251,15 @@ func (in *reading) siblingKey(use int32) int32 {
 const Filled = "filled"
 
 // parts are what an element has in it, and which of its texts are set.
-func (in *reading) parts(use int32, e *screen.Element, c *component, full *Context) {
+func (in *reading) parts(use int32, e *screen.Element, c *component, ctx int32) {
 	if c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
 		return
 	}
 	var keys []string
-	for _, i := range c.texts {
-		p := &c.def.Props[i]
-		if v, ok := e.Prop(p.Name); ok && !p.Required && (v.Kind == screen.Expr || v.Text != "") {
-			keys = append(keys, "="+p.Name)
+	for i := range c.texts {
+		p := &c.texts[i]
+		if v, ok := e.Prop(p.name); ok && !p.required && (v.Kind == screen.Expr || v.Text != "") {
+			keys = append(keys, "="+p.name)
 		}
 	}
 	if c.def.TakesText() && c.def.Level == kit.Composite && e.Text.Kind != screen.None {
@@ -312,15 +299,13 @@ func (in *reading) parts(use int32, e *screen.Element, c *component, full *Conte
 		}
 	}
 	visit(use, "")
-	in.addParts(c.number, keys, full, use)
+	in.addParts(c.number, keys, ctx, use)
 }
 
-func (in *reading) addParts(comp int32, keys []string, full *Context, use int32) {
+func (in *reading) addParts(comp int32, keys []string, ctx, use int32) {
 	slices.Sort(keys)
-	plain := *full
-	plain[Content] = 0
 	set := in.Word(strings.Join(slices.Compact(keys), "\n"))
-	in.add(Group{Kind: Whole, Comp: comp}, set, in.context(&plain), use)
+	in.add(Group{Kind: Whole, Comp: comp}, set, ctx, use)
 }
 
 // WholeScreen stands for a component where parts of a whole screen are meant.
@@ -347,5 +332,5 @@ func (in *reading) screenParts() {
 	}
 	whole := in.base
 	whole[Place] = in.Word("page")
-	in.addParts(in.Word(WholeScreen), keys, &whole, 0)
+	in.addParts(in.Word(WholeScreen), keys, in.context(&whole), 0)
 }

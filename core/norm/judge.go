@@ -453,8 +453,6 @@ func (n *Norms) alikeOn(part string, on map[int32]bool) bool {
 	return 2*most >= seen
 }
 
-const sampledParts = 40 // screens that a part is looked at on
-
 // shapeOf is what an element is made of.
 func shapeOf(e *screen.Element) string {
 	if len(e.Children) == 0 {

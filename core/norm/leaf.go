@@ -25,11 +25,6 @@ var said = map[cases.Kind][]cases.Fact{
 	cases.Meaning:  {cases.Says, cases.Does},
 }
 
-const (
-	sampled   = 400 // screens that contexts are looked for in; those with the lowest hashes
-	mostMinds = 24  // values told apart when contexts are looked for
-)
-
 // leavesOf finds the contexts of a group and what is done in each.
 func (n *Norms) leavesOf(g *group, items []item, words []int32) {
 	if len(words) < 2 {
@@ -154,6 +149,9 @@ func (n *Norms) concentrated(l *leaf, items []item, words []int32) {
 			continue
 		}
 		for k := cases.Fact(0); k < cases.Facts; k++ {
+			if slices.Contains(said[l.group.Kind], k) {
+				continue
+			}
 			word, chance, same := int32(-1), 1.0, true
 			for from := 0; from < len(items) && same; {
 				to, uses, in := from, 0.0, 0.0
@@ -467,20 +465,7 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 	case a != 0 && a == b && firstA != firstB:
 		return 1
 	case a == 0 && b == 0 && firstA != firstB:
-		return 0.8
+		return strangeWords
 	}
 	return unlikeWords
 }
-
-// optionalText is the same for a text that is left out: there may be nothing to say.
-const optionalText = 0.5
-
-// optionalPart is the same for a part that differs wherever it is.
-const optionalPart = 0.4
-
-// looseOrder is the same for the order of parts of a page.
-const looseOrder = 0.7
-
-const ownTitle = 0.5 // the same where the others say the screen's title
-
-const unlikeWords = 0.4 // how likely other words are a slip where they may mean another thing

@@ -24,47 +24,6 @@ import (
 	"ubiquant/core/usage"
 )
 
-// The parameters, all in one place, with what each does.
-const (
-	// Fewer than LookFrom screens say nothing; fewer than FirmFrom say what is worth a look.
-	LookFrom = 5
-	FirmFrom = 14
-	// A departure this likely to be a slip is a stray. Higher: more precision, less recall.
-	StrayFrom = 0.45
-	// A habit has at least this share of its leaf.
-	leastShare = 0.6
-	// What a team's rate of slips may be.
-	leastSlips, mostSlips = 0.003, 0.15
-	// A context has a habit of its own this often, beforehand, counted as so many contexts.
-	ownHabit, ownScreens = 0.1, 3.0
-	// What is seen on a single screen of its kind is that kind's own habit this often.
-	ownAlone = 0.25
-	// The same for how a field of a known type is written, and for what takes or shows it.
-	ownFormat, ownComponent = 0.02, 0.12
-	// A leaf's own rate of slips follows the workspace's as if that were so many screens.
-	ownRate = 20.0
-	// Departures always in one corner of a screen are its habit this often; so many facts are tried.
-	ownCorner, factsTried = 0.05, 10.0
-	// How often things of one kind have one habit is kept in steps of its log odds, and is at most so.
-	oneSteps, mostOne = 4.0, 0.95
-	// Two habits are asked about where the log odds of slips are below this.
-	askBelow = 0.1
-	// The rate of slips of a kind of thing follows its own leaves so many times as much as all others.
-	kindWeight = 30
-	// The two sides of a question cover at least this share …
-	TwoCover = 0.85
-	// … and at most this share of the smaller side's screens stands on both.
-	Both = 0.25
-
-	// For the mixes of spots, which help in choosing while a screen is made:
-	Share    = 0.8  // a norm's value must be more common than this …
-	Sure     = 0.95 // … with this probability
-	Kappa    = 1.0  // weight of the more general spot's mix, in screens
-	LeanFrom = 5    // screens from which a spot leans; fewer are only counted
-	NormFrom = 13   // screens from which a norm may hold
-	steps    = 32   // a prior is rounded to this part
-)
-
 // Standing is what the evidence in a spot amounts to.
 type Standing string
 

@@ -9,17 +9,6 @@ func lbeta(a, b float64) float64 {
 	return x + y - z
 }
 
-const (
-	slipSpread = 20.0 // how firmly a leaf's own rate of slips follows the workspace's
-	lowSecond  = 0.15 // the smaller of two habits is shared by at least so many …
-	highSecond = 0.5  // … and at most so many
-	oneHabit   = 0.9  // how often a leaf has one habit and not two, beforehand …
-	oneLeaves  = 10.0 // … counted as so many leaves of each kind
-	gridSteps  = 16
-	usualSlips = 0.05 // the rate of slips where nothing is known
-	manyMinds  = 20.0 // log odds against one habit where no answer has half of the screens
-)
-
 // rates are the rates of slips that are thought of, each a quarter above the one before.
 var rates = func() (list []float64) {
 	for r := leastSlips; r < mostSlips; r *= 1.25 {

@@ -100,13 +100,6 @@ type grower struct {
 	out    []branch
 }
 
-const (
-	deepest     = 5   // facts in a path
-	sideScreens = 3   // screens on each side of a split
-	growFrom    = 6   // screens from which contexts are looked for
-	firm        = 0.8 // a branch with a habit this firm is split only for good reason
-)
-
 // side is one side of a possible split.
 type side struct {
 	word    int32
