@@ -46,7 +46,7 @@ type Norms struct {
 	recount   map[int32]bool
 	knownSum  int
 	count     int
-	questions []Question // as last listed; nil after a change
+	questions [][]*leaf // as last gathered; nil after a change
 	asked     map[*leaf]bool
 	mu        sync.Mutex
 }

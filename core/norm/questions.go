@@ -36,14 +36,11 @@ type Side struct {
 	Like    Place    `json:"like"`
 }
 
-// CountQuestions is the number of open questions.
+// CountQuestions is the number of open questions without listing them.
 func (n *Norms) CountQuestions() int {
 	n.mu.Lock()
 	defer n.mu.Unlock()
-	if n.questions == nil {
-		n.questions = n.allQuestions()
-	}
-	return len(n.questions)
+	return len(n.open())
 }
 
 // Questions lists where the screens are of two minds, those on most screens first. What is
@@ -51,18 +48,31 @@ func (n *Norms) CountQuestions() int {
 func (n *Norms) Questions() []Question {
 	n.mu.Lock()
 	defer n.mu.Unlock()
-	if n.questions == nil {
-		n.questions = n.allQuestions()
+	open := n.open()
+	out := make([]Question, 0, len(open))
+	for _, leaves := range open {
+		q := n.question(leaves[0])
+		n.answers(leaves[0], &q)
+		for _, l := range leaves[1:] {
+			if what := n.what(l.group); l.group != leaves[0].group && !slices.Contains(q.With, what) {
+				q.With = append(q.With, what)
+			}
+		}
+		out = append(out, q)
 	}
-	return slices.Clone(n.questions)
+	slices.SortFunc(out, func(a, b Question) int {
+		size := func(q Question) int { return q.Sides[0].Screens + q.Sides[1].Screens }
+		return cmp.Or(cmp.Compare(size(b), size(a)), strings.Compare(a.Spot+a.Prop+a.Words, b.Spot+b.Prop+b.Words))
+	})
+	return out
 }
 
-func (n *Norms) allQuestions() []Question {
-	type asked struct {
-		Question
-		leaves []*leaf
+// open are the leaves that are asked about, those decided together side by side.
+func (n *Norms) open() [][]*leaf {
+	if n.questions != nil {
+		return n.questions
 	}
-	var list []*asked
+	list := [][]*leaf{}
 	order := slices.Collect(maps.Keys(n.asked))
 	slices.SortFunc(order, func(a, b *leaf) int {
 		return cmp.Or(
@@ -72,34 +82,21 @@ func (n *Norms) allQuestions() []Question {
 		)
 	})
 	for _, l := range order {
-		q := &asked{Question: n.question(l), leaves: []*leaf{l}}
-		if n.isSettled(&q.Question) || n.unasked(l) {
+		q := n.question(l)
+		if n.isSettled(&q) || n.unasked(l) {
 			continue
 		}
-		at := slices.IndexFunc(list, func(o *asked) bool {
-			return slices.ContainsFunc(o.leaves, func(other *leaf) bool {
-				return other.group == l.group || together(other, l)
-			})
+		at := slices.IndexFunc(list, func(o []*leaf) bool {
+			return slices.ContainsFunc(o, func(other *leaf) bool { return other.group == l.group || together(other, l) })
 		})
 		if at < 0 {
-			list = append(list, q)
-			continue
-		}
-		o := list[at]
-		o.leaves = append(o.leaves, l)
-		if l.group != o.leaves[0].group && !slices.Contains(o.With, q.What) {
-			o.With = append(o.With, q.What)
+			list = append(list, []*leaf{l})
+		} else {
+			list[at] = append(list[at], l)
 		}
 	}
-	out := make([]Question, 0, len(list))
-	for _, q := range list {
-		out = append(out, q.Question)
-	}
-	slices.SortFunc(out, func(a, b Question) int {
-		size := func(q Question) int { return q.Sides[0].Screens + q.Sides[1].Screens }
-		return cmp.Or(cmp.Compare(size(b), size(a)), strings.Compare(a.Spot+a.Prop+a.Words, b.Spot+b.Prop+b.Words))
-	})
-	return out
+	n.questions = list
+	return list
 }
 
 // unasked are things that nobody would settle.
@@ -139,6 +136,7 @@ func together(a, b *leaf) bool {
 	return max(same, cross)*10 >= all*8
 }
 
+// question is what a leaf asks, without the answers.
 func (n *Norms) question(l *leaf) Question {
 	q := Question{
 		Words: n.where(l), Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind], What: n.what(l.group),
@@ -154,6 +152,11 @@ func (n *Norms) question(l *leaf) Question {
 		q.Prop += " " + n.book.Text(l.group.A) + n.book.Text(l.group.B)
 	}
 	q.ID = q.Key()
+	return q
+}
+
+// answers lists what the screens of a leaf do.
+func (n *Norms) answers(l *leaf, q *Question) {
 	for _, a := range l.sides {
 		s := Side{
 			Value: n.word(l.group, a.value), Words: n.say(l.group, a.value), Uses: a.uses, Screens: len(a.docs),
@@ -166,7 +169,6 @@ func (n *Norms) question(l *leaf) Question {
 		s.Like = n.example(l, a)
 		q.Sides = append(q.Sides, s)
 	}
-	return q
 }
 
 // example is an element that decides as an answer does: on the first screen by name.
