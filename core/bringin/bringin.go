@@ -371,9 +371,7 @@ func classes(n *html.Node) (whole, parts []string) {
 	for _, c := range list {
 		c = plain(c)
 		whole = append(whole, c)
-		for _, p := range strings.FieldsFunc(c, func(r rune) bool { return r == '-' || r == '_' || r == ':' || r == '/' }) {
-			parts = append(parts, p)
-		}
+		parts = append(parts, strings.FieldsFunc(c, func(r rune) bool { return r == '-' || r == '_' || r == ':' || r == '/' })...)
 	}
 	return whole, parts
 }

@@ -426,9 +426,6 @@ func (r *reader) dress(e *screen.Element, c *kit.Component, n *html.Node, f *fou
 	}
 }
 
-// titleProps are the props in which components hold what they are about.
-var titleProps = []string{"heading", "label", "title"}
-
 // begin is an element of a component with the settings that the markup gives it.
 func (r *reader) begin(f *found, c *kit.Component, n *html.Node) *screen.Element {
 	e := &screen.Element{ID: r.idOf(n, ""), Type: c.Tag}

@@ -460,9 +460,7 @@ func (r *reader) field(c *kit.Component, n *html.Node) *screen.Element {
 				continue
 			}
 			if s := text(ch); s != "" && s != label && !strings.Contains(label, s) {
-				for _, el := range r.node(ch, scope{}) {
-					r.spilt = append(r.spilt, el)
-				}
+				r.spilt = append(r.spilt, r.node(ch, scope{})...)
 			}
 		}
 	}

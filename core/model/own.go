@@ -25,10 +25,6 @@ type LeftOut struct {
 	When   string
 }
 
-func (o Own) clone() Own {
-	return Own{slices.Clone(o.Themes), slices.Clone(o.Icons), slices.Clone(o.Fonts), slices.Clone(o.LeftOut)}
-}
-
 // Dress is the kit as the team has it. What no longer fits the kit is left out and
 // told, so that nothing else is lost with it.
 func (o Own) Dress(bare *kit.Kit) (*kit.Kit, []error) {

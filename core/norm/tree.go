@@ -104,7 +104,6 @@ type grower struct {
 type side struct {
 	word    int32
 	in, out mix
-	odd     float64 // screens inside that do something else than most inside
 }
 
 func (g *grower) grow(b branch) {

@@ -22,7 +22,7 @@ import (
 
 // ErrMissing says that Chromium is not installed, and how to get it.
 var ErrMissing = errors.New(
-	"Chromium is not installed; as root run: apt-get install -y --no-install-recommends chromium",
+	"there is no Chromium here; as root run: apt-get install -y --no-install-recommends chromium",
 )
 
 // Browser is a running Chromium with an empty profile.

@@ -233,8 +233,6 @@ func (s *Server) onScene(ctx context.Context, fn func(l *live.Scene) error) erro
 // Routes lists the operations, for tests that go over all of them.
 func (s *Server) Routes() []Route { return s.routes }
 
-func isOwn(err error, p **Problem) bool { return errors.As(err, p) }
-
 // refusedByCore tells errors of the core's checks from failures of the database
 // or the network: the former are plain errors made by the core, the latter have
 // types of their own.
