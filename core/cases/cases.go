@@ -338,7 +338,7 @@ func (r *Reader) modelOf(d *screen.Document) *sample.Model {
 		return m
 	}
 	for _, id := range sortedKeys(r.models) {
-		if slices.Contains(forms(spaced(r.models[id].Name)), strings.ToLower(first)) {
+		if slices.Contains(forms(spaced(r.models[id].Name)), spaced(first)) {
 			return r.models[id]
 		}
 	}

@@ -2,6 +2,7 @@ package live_test
 
 import (
 	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -89,4 +90,30 @@ func TestRepairsOfOneScreenAreDoneTogether(t *testing.T) {
 		_, ok := l.W.Doc(usage.DocKey(d.Document))
 		assert.True(t, ok)
 	}
+}
+
+// A house rule holds where it says, and nowhere else.
+func TestAHouseRuleHoldsInItsContext(t *testing.T) {
+	team := generate.NewTeam(generate.Options{Screens: 40, Seed: 5})
+	team.Clean.House = []audit.HouseRule{{
+		ID: "forms", Spot: "section", Words: "any section, on forms", Where: "mostly=sorrel-form", Prop: "padding", Value: "6",
+	}}
+	l := live.Open(team.Clean, testkit.Sorrel(t), "2026-11-23")
+	open, _ := l.Findings()
+	told := map[string]bool{}
+	for _, f := range open {
+		if f.Rule == "house-rule" {
+			told[f.Doc] = true
+			require.Len(t, f.Fix, 1)
+		}
+	}
+	for _, d := range team.Clean.Docs {
+		form := strings.HasPrefix(d.ID, "new-") || strings.HasPrefix(d.ID, "edit-")
+		if form || strings.HasPrefix(d.ID, "list-") {
+			assert.Equal(t, form, told[usage.DocKey(d)], d.ID)
+		}
+	}
+	again, err := wsfile.Read(wsfile.Write(team.Clean))
+	require.NoError(t, err)
+	assert.Equal(t, team.Clean.House, again.House, "it is kept with its context")
 }

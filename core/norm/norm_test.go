@@ -302,3 +302,45 @@ func TestAVerdictOfASpotLeavesTheOwnScreenOut(t *testing.T) {
 	assert.Equal(t, "strong", v.Value)
 	assert.Equal(t, 19, v.Screens)
 }
+
+// Whatever is asked, one side can be brought into line with the other; then it is asked no more.
+func TestAQuestionCanBeBroughtIntoLine(t *testing.T) {
+	k := testkit.Sorrel(t)
+	docs := forms(t, 30, func(int) string { return "strong" })
+	for i := range 12 { // on some screens, what cancels comes last
+		c := docs[i].Root.Children[0].Children
+		c[0], c[1] = c[1], c[0]
+	}
+	ix := usage.New(k)
+	for _, d := range docs {
+		ix.Put(d)
+	}
+	n := norm.New(ix, k, nil)
+	var order *norm.Question
+	for _, q := range n.Questions() {
+		if q.Kind == "order" {
+			order = &q
+		}
+	}
+	require.NotNil(t, order)
+	assert.False(t, order.Rule)
+	list, ok := n.Align(order.ID, order.Sides[0].Value)
+	require.True(t, ok)
+	assert.Len(t, list, 12)
+	for _, s := range list {
+		require.NotEmpty(t, s.Fix, s.Why)
+		kind, id, _ := screen.ParseAddress(s.Doc)
+		d, _ := ix.Find(kind, id)
+		next := *d.Document
+		var err error
+		next.Root, _, err = screen.ApplyAll(d.Root, s.Fix, k)
+		require.NoError(t, err)
+		ix.Put(&next)
+	}
+	n.Update()
+	for _, q := range n.Questions() {
+		assert.NotEqual(t, "order", q.Kind)
+	}
+	_, ok = n.Align("nothing", "x")
+	assert.False(t, ok)
+}

@@ -99,6 +99,45 @@ func (n *Norms) open() [][]*leaf {
 	return list
 }
 
+// Align lists what departs from one answer to an open question, with the repairs that bring it to
+// that answer. ok is false where nothing of that name is asked.
+func (n *Norms) Align(question, value string) (list []Stray, ok bool) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	for _, leaves := range n.open() {
+		q := n.question(leaves[0])
+		if q.ID != question {
+			continue
+		}
+		l := leaves[0]
+		at := slices.IndexFunc(l.sides, func(a Answer) bool { return n.word(l.group, a.value) == value })
+		if at < 0 {
+			return nil, false
+		}
+		// The same leaf, as it were if this answer held.
+		turned := *l
+		turned.sides = slices.Clone(l.sides)
+		turned.sides[0], turned.sides[at] = turned.sides[at], turned.sides[0]
+		turned.verdict = habit
+		for _, a := range turned.sides[1:] {
+			for _, number := range a.docs {
+				for i, c := range n.docs[number].of(l.group.number) {
+					if n.same(l.group, c.Value, a.value) && follows(l.path, n.book.Context(c.Context)) {
+						d := &departure{leaf: &turned, doc: number, at: int32(i), value: a.value, sure: 1}
+						if l.group.Kind == cases.Part {
+							d.value = a.value
+						}
+						list = append(list, n.stray(d, Departs))
+					}
+				}
+			}
+		}
+		sortStrays(list)
+		return list, true
+	}
+	return nil, false
+}
+
 // unasked are things that nobody would settle.
 func (n *Norms) unasked(l *leaf) bool {
 	return l.group.Kind == cases.Meaning

@@ -271,7 +271,7 @@ func (n *Norms) usualOrder(d *departure, parent *screen.Element, slot string) []
 	doc := n.docs[d.doc]
 	type pair struct{ a, b string }
 	var swap []pair
-	for _, x := range n.byDoc[d.doc] {
+	for _, x := range append([]*departure{d}, n.byDoc[d.doc]...) {
 		if !ordered(x) || x.leaf.verdict != habit || n.certainty(x) == Lean {
 			continue
 		}

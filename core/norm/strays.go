@@ -301,28 +301,31 @@ func sortStrays(list []Stray) {
 }
 
 func (n *Norms) describe(number int32, c Certainty, out []Stray) []Stray {
-	doc := n.docs[number]
 	for _, d := range n.hits[number] {
-		if n.certainty(d) != c {
-			continue
+		if n.certainty(d) == c {
+			out = append(out, n.stray(d, c))
 		}
-		l := d.leaf
-		use := n.caseOf(d).Use
-		s := Stray{
-			Doc: doc.key, Element: doc.Uses[use].Element.ID, Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind],
-			Value: n.word(l.group, d.value), Norm: n.word(l.group, l.sides[0].value),
-			Spot: doc.Uses[use].Spots[0].Name(), Screens: len(l.sides[0].docs), Of: int(l.screens),
-			Certainty: c, Odds: d.sure,
-			Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
-		}
-		s.What = n.what(l.group)
-		s.Words = n.where(l)
-		s.Why = n.why(d, &s)
-		s.Like = n.like(d)
-		s.Fix, s.FixTitle = n.repair(d, &s)
-		out = append(out, s)
 	}
 	return out
+}
+
+// stray tells of a departure, with its repair.
+func (n *Norms) stray(d *departure, c Certainty) Stray {
+	l, doc := d.leaf, n.docs[d.doc]
+	use := n.caseOf(d).Use
+	s := Stray{
+		Doc: doc.key, Element: doc.Uses[use].Element.ID, Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind],
+		Value: n.word(l.group, d.value), Norm: n.word(l.group, l.sides[0].value),
+		Spot: doc.Uses[use].Spots[0].Name(), Screens: len(l.sides[0].docs), Of: int(l.screens),
+		Certainty: c, Odds: d.sure,
+		Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
+	}
+	s.What = n.what(l.group)
+	s.Words = n.where(l)
+	s.Why = n.why(d, &s)
+	s.Like = n.like(d)
+	s.Fix, s.FixTitle = n.repair(d, &s)
+	return s
 }
 
 // like finds an element that does as the others: on the screen that has most in common.

@@ -113,7 +113,13 @@ func (n *Norms) what(g *group) string {
 	case cases.Format:
 		return "how " + n.about(a) + " is written"
 	case cases.Required:
-		return "whether " + strings.Trim(a, "()") + " must be filled in"
+		switch a {
+		case "(required)":
+			return "the mark of fields that must be filled in"
+		case "(optional)":
+			return "the mark of fields that may be left out"
+		}
+		return "whether " + a + " must be filled in"
 	case cases.Order, cases.Fields:
 		return "whether " + n.key(a) + " or " + n.key(b) + " comes first"
 	case cases.Part:

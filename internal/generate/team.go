@@ -137,7 +137,17 @@ func plural(s string) string {
 
 func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
-func idOf(s string) string { return strings.ReplaceAll(plural(s), " ", "-") }
+// idOf is a name as models have it: "seedLots".
+func idOf(s string) string {
+	words := strings.Fields(plural(s))
+	for i := range words[1:] {
+		words[i+1] = capital(words[i+1])
+	}
+	return strings.Join(words, "")
+}
+
+// pathOf is a name as routes and screens have it: "seed-lots".
+func pathOf(s string) string { return strings.ReplaceAll(plural(s), " ", "-") }
 
 // NewTeam makes a workspace as several people would have made it: kinds of screens with ways of
 // their own, an administration apart, a change of mind half way, rare components; and slips.
@@ -196,7 +206,7 @@ func makeTeam(o Options, clean bool) (*model.Workspace, []Planted) {
 			}
 			d := &screen.Document{
 				Kind: screen.ScreenDoc, App: "work", Shell: "", Revision: 1, Owner: fmt.Sprint("author", author),
-				ID: kind + "-" + m.mod.ID,
+				ID: kind + "-" + pathOf(m.noun),
 			}
 			m.admin = kind == "report"
 			if m.admin {
@@ -212,7 +222,7 @@ func makeTeam(o Options, clean bool) (*model.Workspace, []Planted) {
 }
 
 func (m *teamMaker) screen(kind string, d *screen.Document) *screen.Element {
-	id, many := m.mod.ID, plural(m.noun)
+	id, many := pathOf(m.noun), plural(m.noun)
 	root := m.el("section")
 	padding, gap := "5", "5"
 	if m.admin {
@@ -326,7 +336,7 @@ func (m *teamMaker) filter() *screen.Element {
 		with(row, m.el("sorrel-select", "name", "filter", "label", "Show", "options", "all, mine, late"))
 	}
 	if m.rng.IntN(4) == 0 {
-		with(row, m.say("Export", m.el("sorrel-button", "to", "/"+m.mod.ID+"/export")))
+		with(row, m.say("Export", m.el("sorrel-button", "to", "/"+pathOf(m.noun)+"/export")))
 	}
 	return row
 }
@@ -342,7 +352,7 @@ func (m *teamMaker) pager(root *screen.Element) *screen.Element {
 func (m *teamMaker) crumbs(d *screen.Document, root *screen.Element) *screen.Element {
 	c := with(m.el("sorrel-breadcrumbs"),
 		m.say("Start", m.el("sorrel-crumb", "to", "/")),
-		m.say(capital(plural(m.noun)), m.el("sorrel-crumb", "to", "/"+m.mod.ID)),
+		m.say(capital(plural(m.noun)), m.el("sorrel-crumb", "to", "/"+pathOf(m.noun))),
 		m.say(d.Title, m.el("sorrel-crumb")))
 	if m.slips("no crumbs", true, root) {
 		return nil
@@ -401,7 +411,7 @@ func (m *teamMaker) table(id string, actions bool) *screen.Element {
 	density := map[bool]string{true: "tight", false: "roomy"}[m.admin]
 	m.either("density", t, "density", density, map[bool]string{true: "roomy", false: "tight"}[m.admin])
 	row := m.el("sorrel-row")
-	row.Repeat = &screen.Repeat{Model: id, Limit: 10}
+	row.Repeat = &screen.Repeat{Model: m.mod.ID, Limit: 10}
 	for i := range m.mod.Fields {
 		f := &m.mod.Fields[i]
 		if f.Type == sample.LongText {
@@ -534,7 +544,7 @@ func (m *teamMaker) more() *screen.Element {
 	var list []*screen.Element
 	for _, at := range m.rng.Perm(7)[:m.rng.IntN(4)] {
 		word := []string{"Print", "Publish", "Archive", "Share", "Copy", "Approve", "Send a note"}[at]
-		b := m.say(word, m.el("sorrel-button", "to", "/"+m.mod.ID+"/"+strings.ToLower(strings.Fields(word)[0])))
+		b := m.say(word, m.el("sorrel-button", "to", "/"+pathOf(m.noun)+"/"+strings.ToLower(strings.Fields(word)[0])))
 		if m.author == 2 { // who likes icons
 			with(b, in("lead", m.el("sorrel-icon", "name", []string{"leaf", "note", "settings"}[at%3])))
 		}

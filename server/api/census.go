@@ -44,6 +44,7 @@ type censusOut struct {
 	Strays    []StrayView    `json:"strays"`
 	Leans     []StrayView    `json:"leans"` // departures more likely meant
 
+	LeansAll       int         `json:"leansAll"`       // how many there are; the likeliest slips are listed
 	StandingStrays []StrayView `json:"standingStrays"` // let stand
 
 	Findings []FindingView     `json:"findings"`
@@ -51,6 +52,9 @@ type censusOut struct {
 	House    []audit.HouseRule `json:"house"`
 	Stands   []audit.LetStand  `json:"stands"`
 }
+
+// mostLeans bounds how many leanings one answer lists.
+const mostLeans = 200
 
 func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 	out := &censusOut{
@@ -84,7 +88,9 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		for _, st := range l.StandingStrays() {
 			out.StandingStrays = append(out.StandingStrays, StrayView{st, live.StrayKey(st), titles[st.Doc], Fragment{}})
 		}
-		for _, st := range l.Safe(l.Leans()) {
+		leans := l.Leans()
+		out.LeansAll = len(leans)
+		for _, st := range l.Safe(leans[:min(len(leans), mostLeans)]) {
 			out.Leans = append(out.Leans, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
 		}
 		open, standing := l.Findings()
@@ -349,6 +355,7 @@ type lineIn struct {
 	Uses     []string `json:"uses,omitempty"`     // doc#element, all to Prop = Value
 	Prop     string   `json:"prop,omitempty"`
 	Value    string   `json:"value,omitempty"`
+	Question string   `json:"question,omitempty"` // its id: all to the answer Value
 	Apply    bool     `json:"apply,omitempty"`
 	Client   string   `json:"client,omitempty"`
 }
@@ -497,6 +504,16 @@ func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 	for _, st := range l.Safe(append(l.Strays(), l.Leans()...)) {
 		if slices.Contains(in.Strays, live.StrayKey(st)) && len(st.Fix) > 0 {
 			strays = append(strays, st)
+		}
+	}
+	if in.Question != "" {
+		aligned, _ := l.Norms.Align(in.Question, in.Value)
+		for _, st := range l.Safe(aligned) {
+			if len(st.Fix) > 0 {
+				strays = append(strays, st)
+			} else {
+				out.Skipped = append(out.Skipped, live.StrayKey(st))
+			}
 		}
 	}
 	open, _ := l.Findings()

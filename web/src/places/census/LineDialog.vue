@@ -9,6 +9,7 @@ import { useWorkspace } from '../../use/workspace'
 /** Before and after on each screen, then one change for all of them. */
 const props = defineProps<{
   strays?: string[]
+  question?: string
   findings?: string[]
   uses?: string[]
   prop?: string
@@ -28,6 +29,7 @@ const request = (apply: boolean) =>
         uses: props.uses,
         prop: props.prop,
         value: props.value,
+        question: props.question,
         apply,
         client: clientId,
       },

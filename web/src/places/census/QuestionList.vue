@@ -7,6 +7,7 @@ import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { clientId } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import LineDialog from './LineDialog.vue'
 import { useCensus, useFragments } from './census'
 
 type Question = Schemas['ApiQuestionView']
@@ -17,6 +18,12 @@ const { page, load: redraw } = useFragments(() =>
   questions.value.flatMap(q => q.examples.slice(0, 2)),
 )
 const titles = computed(() => new Map(ws.data?.docs.map(d => [`${d.kind}:${d.id}`, d.title])))
+const lining = ref<{ question: string; value: string }>()
+async function lined() {
+  lining.value = undefined
+  await Promise.all([load(), ws.load()])
+  await redraw()
+}
 const settling = ref<{ q: Question; value: string }>()
 const reason = ref('')
 const fix = ref(true)
@@ -89,7 +96,7 @@ async function undo() {
           Decided together with it: {{ q.with.join('; ') }}.
         </p>
         <p v-if="!q.rule" class="px-3 pt-2 text-ink2">
-          No house rule can hold this. Bring one side into line on the Bench.
+          No house rule can hold this; one side can be brought into line with the other.
         </p>
         <div class="grid md:grid-cols-2">
           <section
@@ -101,6 +108,12 @@ async function undo() {
             <div class="mb-2 flex items-center gap-2">
               <b>{{ s.words }}</b><span class="text-ink2"
                 >{{ s.uses }} uses on {{ s.screens }} screens</span
+              ><button
+                v-if="ws.canBuild && !q.rule"
+                class="btn ml-auto"
+                @click="lining = { question: q.id, value: s.value }"
+              >
+                Make all so</button
               ><button v-if="ws.canKeep && q.rule" class="btn ml-auto" @click="begin(q, s.value)">
                 Settle on {{ s.value || 'none' }}
               </button>
@@ -127,6 +140,13 @@ async function undo() {
       </p>
     </div>
   </TileStage>
+  <LineDialog
+    v-if="lining"
+    :question="lining.question"
+    :value="lining.value"
+    @close="lining = undefined"
+    @done="lined"
+  />
   <AppDialog
     v-if="settling"
     :title="`${capital(settling.q.what)}: ${settling.value}`"

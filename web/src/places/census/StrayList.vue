@@ -161,7 +161,11 @@ const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map
     </section>
     <details v-if="leans.length" class="mx-auto max-w-6xl px-4 pb-6">
       <summary class="cursor-pointer text-ink2">
-        {{ leans.length }} more that depart, and are more likely meant
+        {{ census?.leansAll }} more that depart, and are more likely meant{{
+          (census?.leansAll ?? 0) > leans.length
+            ? `; the ${leans.length} likeliest slips of them`
+            : ''
+        }}
       </summary>
       <ul class="mt-2 border-t border-line">
         <li
