@@ -22,7 +22,7 @@ func (r *Reader) open(d *usage.Doc) *reading {
 // thing as it was written.
 func (r *Reader) Pattern(d *usage.Doc, text string, e *screen.Element) (pattern, noun string) {
 	to := ""
-	if v, ok := e.Prop("to"); ok {
+	if v, ok := e.Prop(r.component(e.Type).leads); ok {
 		to = Address(v)
 	}
 	return r.open(d).pattern(text, to)

@@ -183,6 +183,9 @@ type component struct {
 	tracked []tracked
 	texts   []spokenProp // that people read; the first is its own text, where it has one
 	level   bool         // a layout
+	control bool         // people choose or type in it
+	acts    bool         // a button or a link
+	leads   string       // its prop with an address; empty for none
 }
 
 // spokenProp is a prop that people read, with the groups that all of its texts are in.
@@ -235,7 +238,49 @@ var spoken = []string{
 	"placeholder", "message",
 }
 
-// unjudged are flags that say how a thing is now, and props that are data.
+// takes tells whether people choose or type in a component: by its role, or where no notes tell
+// one, because it has a name to be sent under and keeps a value.
+func takes(def *kit.Component) bool {
+	_, named := def.Prop("name")
+	return def.Role == "control" || def.LabelledBy != "" || def.Role == "" && named && def.Holds != ""
+}
+
+// acts tells whether a component is a button or a link: by its role, or because it says something
+// and leads somewhere or sends a form.
+func acts(def *kit.Component) bool {
+	if def.Role != "" {
+		return def.Role == "action" || def.Role == "link"
+	}
+	leads := false
+	for _, name := range []string{"to", "href", "action", "type"} {
+		_, has := def.Prop(name)
+		leads = leads || has
+	}
+	return leads && (def.TakesText() || labels(def)) && def.Level != kit.Composite && def.Level != kit.Layout
+}
+
+// leadsBy is the prop by which a component leads somewhere.
+func leadsBy(def *kit.Component) string {
+	for _, name := range []string{"to", "href"} {
+		if _, ok := def.Prop(name); ok {
+			return name
+		}
+	}
+	for i := range def.Props {
+		if p := &def.Props[i]; p.URL && (def.Picture == nil || def.Picture.Src != p.Name) {
+			return p.Name
+		}
+	}
+	return ""
+}
+
+// labels tells whether a component names what stands in it, or itself.
+func labels(def *kit.Component) bool {
+	_, ok := def.Prop("label")
+	return ok
+}
+
+// component is what is known of a type.
 func (r *Reader) component(typ string) *component {
 	if c, ok := r.types[typ]; ok {
 		return c
@@ -244,6 +289,7 @@ func (r *Reader) component(typ string) *component {
 	if def, ok := r.cat.Component(typ); ok {
 		c.def = def
 		c.level = def.Level == kit.Layout
+		c.control, c.acts, c.leads = takes(def), acts(def), leadsBy(def)
 		if def.TakesText() {
 			c.texts = append(c.texts, r.spokenProp(c.number, "text", true))
 		}
@@ -474,21 +520,26 @@ func (in *reading) roles(use int32, x *Context) {
 	if v, ok := e.Prop("action"); ok && v.Kind == screen.Literal && v.Text != "none" && v.Text != "" {
 		x[Does] = in.Word("does " + v.Text)
 	}
-	if v, ok := e.Prop("to"); ok && x[Does] == 0 {
-		x[Does] = in.Word("leads " + Leads(in.doc.Route, v))
+	if v, ok := e.Prop("type"); ok && c.acts && (v.Text == "submit" || v.Text == "reset") {
+		x[Does] = in.Word("does " + v.Text)
 	}
-	switch c.def.Role {
-	case "action", "link":
+	if c.leads != "" && x[Does] == 0 {
+		if v, ok := e.Prop(c.leads); ok && v.Text != "" {
+			x[Does] = in.Word("leads " + Leads(in.doc.Route, v))
+		}
+	}
+	switch {
+	case c.acts:
 		if w := firstWord(nameOf(c.def, e)); w != "" {
 			x[Says] = in.Word(w)
 		}
-	case "control":
+	case c.control:
 		if v, ok := e.Prop("kind"); ok && v.Kind == screen.Literal {
 			x[Says] = in.Word("takes " + v.Text)
 		}
 	}
 	field := ""
-	if c.def.Role == "control" || c.def.LabelledBy != "" {
+	if c.control {
 		if v, ok := e.Prop("name"); ok && v.Kind == screen.Literal {
 			field = v.Text
 		}
@@ -499,7 +550,7 @@ func (in *reading) roles(use int32, x *Context) {
 	if field == "" && len(in.kids[use]) == 1 {
 		// What holds one control speaks for it.
 		k := in.kids[use][0]
-		if kc := in.comps[k]; kc.def != nil && kc.def.LabelledBy == e.Type {
+		if kc := in.comps[k]; kc.def != nil && (kc.def.LabelledBy == e.Type || kc.control && labels(c.def)) {
 			if v, ok := in.doc.Uses[k].Element.Prop("name"); ok && v.Kind == screen.Literal {
 				field = v.Text
 			}

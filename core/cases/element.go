@@ -65,7 +65,7 @@ func (in *reading) props(use int32, e *screen.Element, c *component, full *Conte
 // words are the texts that people read.
 func (in *reading) words(use int32, e *screen.Element, c *component, full *Context, ctx int32) {
 	to := ""
-	if v, ok := e.Prop("to"); ok {
+	if v, ok := e.Prop(c.leads); ok {
 		to = Address(v)
 	}
 	text := func(prop *spokenProp, v screen.Value) {
@@ -81,13 +81,13 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 		if s := StyleOf(t); s != "" {
 			in.out = append(in.out, Case{prop.style, in.Word(s), ctx, use})
 		}
-		if full[Field] != 0 && c.def.Role != "action" && c.def.Role != "link" {
+		if full[Field] != 0 && !c.acts {
 			g := Group{Kind: Label, Comp: c.number, A: p, B: full[Field]}
 			in.add(g, in.Word(strings.ToLower(strings.TrimRight(t, ":*. "))), ctx, use)
 			return
 		}
 		pattern, _ := in.pattern(t, to)
-		action := c.def.Role == "action" || c.def.Role == "link"
+		action := c.acts
 		does := int32(0)
 		if action {
 			// Words compare where something tells what is done.
@@ -121,7 +121,7 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 	if typ != 0 {
 		about = in.pair(in.Word("type"), typ)
 	}
-	control := c.def.Role == "control"
+	control := c.control
 	if control {
 		value := c.number
 		if full[Says] != 0 {
@@ -202,7 +202,7 @@ func (in *reading) orders(use int32, c *component, full *Context, ctx int32) {
 				g := Group{Kind: Order, Comp: parent, A: x, B: y}
 				if in.model != nil && strings.HasPrefix(in.Text(x), "field.") && strings.HasPrefix(in.Text(y), "field.") {
 					g.Kind, g.Comp = Fields, in.Word(in.model.ID)
-				} else if in.comps[a.use].def.Role != "action" && in.comps[a.use].def.Role != "link" {
+				} else if !in.comps[a.use].acts {
 					// Heads and names have an order within one thing.
 					if g.Kind, g.Comp = Fields, in.Word(in.doc.App+" "+thing(in.doc.Route)); in.comps[a.use].def.Level == kit.Composite {
 						g.Kind, g.Comp = Order, parent
@@ -221,8 +221,7 @@ func (in *reading) siblingKey(use int32) int32 {
 	if c.def == nil {
 		return 0
 	}
-	switch c.def.Role {
-	case "action", "link":
+	if c.acts {
 		if x[Does] != 0 && !vague[in.Text(x[Does])] {
 			return x[Does]
 		}
@@ -286,11 +285,11 @@ func (in *reading) parts(use int32, e *screen.Element, c *component, ctx int32) 
 				visit(k, s)
 				continue
 			}
-			if kc.def == nil || len(kc.def.Parents) > 0 || kc.def.Role == "control" {
+			if kc.def == nil || len(kc.def.Parents) > 0 || kc.control {
 				continue
 			}
 			key := "+" + s + ":" + in.doc.Uses[k].Element.Type
-			if kc.def.Role == "action" {
+			if kc.acts && kc.def.Role != "link" {
 				if name := in.siblingKey(k); name != 0 {
 					key += ":" + in.Text(name)
 				}

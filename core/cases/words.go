@@ -155,7 +155,7 @@ func fieldShown(e *screen.Element) string {
 		return ""
 	}
 	for i := range e.Props {
-		if p := &e.Props[i]; p.Value.Kind == screen.Expr && p.Name != "to" {
+		if p := &e.Props[i]; p.Value.Kind == screen.Expr && p.Name != "to" && p.Name != "href" {
 			if f := fieldIn(p.Value.Text); f != "" {
 				return f
 			}

@@ -2,6 +2,8 @@ package norm_test
 
 import (
 	"fmt"
+	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
@@ -10,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/norm"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -343,4 +346,29 @@ func TestAQuestionCanBeBroughtIntoLine(t *testing.T) {
 	}
 	_, ok = n.Align("nothing", "x")
 	assert.False(t, ok)
+}
+
+// A kit that its makers published without notes is judged as well: what takes a value and what
+// leads somewhere is told by its props.
+func TestAKitWithoutNotesIsJudgedAsWell(t *testing.T) {
+	manifest, err := os.ReadFile(filepath.Join(testkit.Root(), "kits", "sorrel", "custom-elements.json"))
+	require.NoError(t, err)
+	bare, err := kit.Read(kit.Sources{Name: "@fernhollow/sorrel", Version: "1.0.0", Manifest: manifest})
+	require.NoError(t, err)
+	team := generate.NewTeam(generate.Options{Screens: 80, Slips: 0.03, Seed: 21})
+	count := func(k *kit.Kit) (kinds map[string]int) {
+		ix := usage.New(k)
+		for _, d := range team.Docs {
+			ix.Put(d)
+		}
+		kinds = map[string]int{}
+		for _, s := range norm.New(ix, k, team.Lists()).Strays() {
+			kinds[s.Kind]++
+		}
+		return kinds
+	}
+	with, without := count(testkit.Sorrel(t)), count(bare)
+	for _, kind := range []string{"setting", "words", "label", "control", "format"} {
+		assert.GreaterOrEqual(t, 10*without[kind], 7*with[kind], kind)
+	}
 }
