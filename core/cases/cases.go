@@ -32,6 +32,8 @@ const (
 	Whole                // which parts a component or screen has; judged part by part, as Part
 	Part                 // whether one part is there
 	Meaning              // what an icon stands for
+	Slot                 // where in a component an action stands
+	Tone                 // in which tone a word is said
 	Kinds                // how many kinds there are
 )
 

@@ -39,7 +39,24 @@ func (in *reading) element(use int32) {
 	in.words(use, e, c, full, ctx)
 	in.fieldCases(use, e, c, full, ctx)
 	in.orders(use, c, full, ctx)
+	if c.acts && full[Does] != 0 && !vague[in.Text(full[Does])] {
+		in.slotCase(use, full, ctx)
+	}
+	if v, ok := e.Prop("tone"); ok && v.Kind == screen.Literal && e.Text.Kind == screen.Literal && !c.acts {
+		if word := strings.ToLower(strings.TrimSpace(e.Text.Text)); word != "" && len(strings.Fields(word)) <= 2 {
+			in.add(Group{Kind: Tone, Comp: c.number, A: in.Word(word)}, in.Word(v.Text), ctx, use)
+		}
+	}
 	in.parts(use, e, c, ctx)
+}
+
+// slotCase tells in which slot of the component around it an action stands.
+func (in *reading) slotCase(use int32, full *Context, ctx int32) {
+	place, slot, _ := strings.Cut(in.Text(full[Place]), ".")
+	if place == "page" || place == "" {
+		return
+	}
+	in.add(Group{Kind: Slot, Comp: in.Word(place), A: full[Does]}, in.Word(slot), ctx, use)
 }
 
 // props are choices, looks and steps.

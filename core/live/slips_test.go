@@ -206,6 +206,37 @@ var slips = []slip{
 	}, func(b *board) {
 		put(b.t, at(b.doc("new-", 1), "sorrel-form", 0), `{"id":"zz","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"}}`)
 	}},
+	{"S16 an action outside its slot", "", "slot", func(b *board) {
+		f := at(b.doc("edit-", 2), "sorrel-form", 0)
+		f.Children[len(f.Children)-1].Slot = ""
+	}, func(b *board) {
+		put(b.t, at(b.doc("edit-", 2), "sorrel-form", 0), `{"id":"zz","type":"sorrel-button","text":"Look it up","props":{"to":"/beds"}}`)
+	}},
+	{"S11 a piece that nothing uses", "unused-piece", "", func(b *board) {
+		b.w.Docs = append(b.w.Docs, pieceDoc(b.t))
+	}, func(b *board) {
+		b.w.Docs = append(b.w.Docs, pieceDoc(b.t))
+		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"piece:hint"}`)
+	}},
+	{"S30 one word in two tones", "", "tone", func(b *board) { late(b, "bad", 9, "good") }, func(b *board) {
+		late(b, "bad", 9, "bad")
+		put(b.t, b.doc("list-", 9).Root, `{"id":"zy","type":"sorrel-chip","text":"Paid","props":{"tone":"good"}}`)
+	}},
+	{"S35 two actions with the same words", "same-words", "", func(b *board) {
+		h := at(b.doc("list-", 1), "sorrel-page-header", 0)
+		put(b.t, h, `{"id":"y","type":"sorrel-button","slot":"actions","text":"Print","props":{"to":"/a"}}`)
+		put(b.t, h, `{"id":"z","type":"sorrel-button","slot":"actions","text":"Print","props":{"to":"/b"}}`)
+	}, func(b *board) {
+		h := at(b.doc("list-", 1), "sorrel-page-header", 0)
+		put(b.t, h, `{"id":"y","type":"sorrel-button","slot":"actions","text":"Print","props":{"to":"/a"}}`)
+		put(b.t, h, `{"id":"z","type":"sorrel-button","slot":"actions","text":"Print all","props":{"to":"/b"}}`)
+	}},
+	{"S38 one of a row in another size", "odd-one-out", "", func(b *board) { row(b, 1) }, func(b *board) { row(b, 0) }},
+	{"S20 two spacers in a row", "empty-space", "", func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"stack","children":[{"id":"z1","type":"spacer"},{"id":"z2","type":"spacer"}]}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"stack","children":[{"id":"z1","type":"spacer"},{"id":"z3","type":"sorrel-text","text":"x"},{"id":"z2","type":"spacer"}]}`)
+	}},
 	{"S19 another page margin", "", "setting", func(b *board) { set(b.doc("list-", 2).Root, "padding", "2") },
 		func(b *board) { set(b.doc("list-", 2).Root, "width", "full") }},
 	{"S19 another gap", "", "setting", func(b *board) { set(b.doc("detail-", 2).Root, "gap", "2") },
@@ -290,6 +321,31 @@ var slips = []slip{
 	{"S46 a deprecated component", "deprecated", "", func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-tag","text":"x"}`)
 	}, func(b *board) { put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-chip","text":"x"}`) }},
+}
+
+func pieceDoc(t *testing.T) *screen.Document {
+	return &screen.Document{Kind: screen.PieceDoc, ID: "hint", Title: "Hint", Revision: 1,
+		Root: testkit.Tree(t, `{"id":"p","type":"stack","children":[{"id":"q","type":"sorrel-text","text":"Ask the office."}]}`)}
+}
+
+// late puts a chip with one word and tone on so many lists, and on one more with another.
+func late(b *board, tone string, n int, other string) {
+	for i := range n + 1 {
+		if i == n {
+			tone = other
+		}
+		put(b.t, b.doc("list-", i).Root, fmt.Sprintf(`{"id":"zz","type":"sorrel-chip","text":"Late","props":{"tone":%q}}`, tone))
+	}
+}
+
+// row puts four buttons on a screen, of which one is small.
+func row(b *board, small int) {
+	group := testkit.Tree(b.t, `{"id":"zz","type":"sorrel-button-group"}`)
+	for i := range 4 {
+		put(b.t, group, fmt.Sprintf(`{"id":"z%d","type":"sorrel-button","text":"To %d","props":{"to":"/beds","size":%q}}`, i, i, map[bool]string{true: "s", false: "m"}[i == small]))
+	}
+	d := b.doc("detail-", 1)
+	d.Root.Children = append(d.Root.Children, group)
 }
 
 // cellOf is the first cell that shows something as an expression does.

@@ -23,6 +23,8 @@ var said = map[cases.Kind][]cases.Fact{
 	cases.Fields:   {cases.Content, cases.Position},
 	cases.Part:     {cases.Content},
 	cases.Meaning:  {cases.Says, cases.Does},
+	cases.Slot:     {cases.Place, cases.Parent, cases.Position, cases.Prev, cases.Next, cases.Outer, cases.Host},
+	cases.Tone:     {cases.Says, cases.Content},
 }
 
 // leavesOf finds the contexts of a group and what is done in each.
@@ -230,7 +232,8 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 		return s.Fact == cases.Field || s.Fact == cases.Type || s.Fact == cases.Content
 	})
 	for _, k := range solid {
-		if slices.ContainsFunc(l.path, func(s Step) bool { return s.Fact == k && s.Is }) {
+		if slices.Contains(said[l.group.Kind], k) ||
+			slices.ContainsFunc(l.path, func(s Step) bool { return s.Fact == k && s.Is }) {
 			continue
 		}
 		byWord := map[int32]*tally{}

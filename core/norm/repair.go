@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ubiquant/core/cases"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -40,6 +41,12 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 		return n.replaced(d, e, s)
 	case cases.Order, cases.Fields:
 		return n.moved(d, e)
+	case cases.Tone:
+		if p, ok := def.Prop("tone"); ok {
+			return []screen.Edit{screen.SetTo(p, e, usual)}, "Make it " + usual
+		}
+	case cases.Slot:
+		return n.slotted(d, e, usual)
 	case cases.Part:
 		return n.inserted(d, e, s)
 	}
@@ -326,6 +333,32 @@ func (n *Norms) partner(doc *doc, x *departure, parent *screen.Element, slot str
 		}
 	}
 	return ""
+}
+
+// slotted moves an element to the end of another slot of the component that holds it.
+func (n *Norms) slotted(d *departure, e *screen.Element, slot string) ([]screen.Edit, string) {
+	doc := n.docs[d.doc]
+	up := doc.Uses[n.caseOf(d).Use].Up
+	for up >= 0 {
+		if def := n.def(doc.Uses[up].Element.Type); def != nil && def.Level != kit.Layout {
+			break
+		}
+		up = doc.Uses[up].Up
+	}
+	if up < 0 {
+		return nil, ""
+	}
+	holder, after := doc.Uses[up].Element, ""
+	for _, c := range holder.Children {
+		if c.Slot == slot && c != e {
+			after = c.ID
+		}
+	}
+	where := "the " + slot
+	if slot == "" {
+		where = "the contents"
+	}
+	return []screen.Edit{{Op: screen.Move, ID: e.ID, Parent: holder.ID, Slot: slot, After: after}}, "Move it to " + where
 }
 
 // inserted puts in a part that is missing, as the most similar screen has it.

@@ -13,7 +13,7 @@ import (
 var kindNames = map[cases.Kind]string{
 	cases.Prop: "setting", cases.Words: "words", cases.Style: "capitals", cases.End: "punctuation", cases.Label: "label",
 	cases.Control: "control", cases.Shows: "component", cases.Format: "format", cases.Required: "required",
-	cases.Order: "order", cases.Fields: "order", cases.Part: "part", cases.Meaning: "meaning",
+	cases.Order: "order", cases.Fields: "order", cases.Part: "part", cases.Meaning: "meaning", cases.Slot: "slot", cases.Tone: "tone",
 }
 
 // title names a component for people.
@@ -112,6 +112,10 @@ func (n *Norms) what(g *group) string {
 		return "what shows " + n.about(a)
 	case cases.Format:
 		return "how " + n.about(a) + " is written"
+	case cases.Slot:
+		return "where in " + article(comp) + " " + n.key(a) + " stands"
+	case cases.Tone:
+		return "the tone of “" + a + "” in " + article(comp)
 	case cases.Required:
 		switch a {
 		case "(required)":
@@ -167,6 +171,9 @@ func (n *Norms) say(g *group, v int32) string {
 		return map[string]string{"Sentence": "one capital", "Title Case": "Capitals For Words", "CAPITALS": "ALL CAPITALS", "small": "small letters"}[t]
 	case cases.Words, cases.Label, cases.Meaning:
 		return "“" + strings.ReplaceAll(strings.ReplaceAll(t, "{title}", "the screen’s title"), cases.Open, "…") + "”"
+	}
+	if t == "" && g.Kind == cases.Slot {
+		return "among its contents"
 	}
 	if t == "" {
 		return "not set"

@@ -15,6 +15,7 @@ var _ = add(&audit.Rule{
 	Bad: []string{
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text"}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-text","text":"  "}]}`,
+		`{"id":"a","type":"stack","children":[{"id":"b","type":"spacer"},{"id":"c","type":"spacer"}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"stack"},{"id":"c","type":"sorrel-text","text":"x"}]}`,
 	},
 	Good: []string{
@@ -23,6 +24,12 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-empty-state","props":{"heading":"No tickets"}}]}`,
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
+		for i := 1; i < len(n.Children); i++ {
+			a, b := n.Children[i-1], n.Children[i]
+			if a.Type == "spacer" && b.Type == "spacer" && a.Slot == b.Slot {
+				p.Report(&audit.Node{Element: b, Parent: n}, "", "a second spacer beside another; one with more room does", "")
+			}
+		}
 		blank := n.Text.Kind == screen.None || n.Text.Kind == screen.Literal && strings.TrimSpace(n.Text.Text) == ""
 		if n.Parent == nil || len(n.Children) > 0 || !blank || n.Element.Type == "spacer" || n.Element.Type == "outlet" {
 			return

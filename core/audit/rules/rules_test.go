@@ -77,7 +77,7 @@ func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {
 			assert.NotEmpty(t, r.Title)
 			assert.NotEmpty(t, r.Purpose)
 			assert.NotEmpty(t, r.Why)
-			if r.ID == "house-rule" || r.ID == "state-missing" || r.ID == "unreached" || r.ID == "same-title" {
+			if r.ID == "house-rule" || r.ID == "state-missing" || r.ID == "unreached" || r.ID == "same-title" || r.ID == "unused-piece" {
 				t.Skip("needs a house rule, states or routes; see below")
 			}
 			require.NotEmpty(t, r.Bad)
