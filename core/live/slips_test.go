@@ -148,8 +148,8 @@ var slips = []slip{
 		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/img/north-bank.png","alt":"A bed"}}`)
 	}},
 	{"S11 a route that is not there", "dead-route", "", func(b *board) {
-		set(at(b.doc("new-", 2), "sorrel-crumb", 1), "to", "/nowhere")
-	}, func(b *board) { set(at(b.doc("new-", 2), "sorrel-crumb", 1), "to", "/files/manual.pdf") }},
+		set(at(b.doc("new-", 2), "sorrel-crumb", 0), "to", "/nowhere")
+	}, func(b *board) { set(at(b.doc("new-", 2), "sorrel-crumb", 0), "to", "/files/manual.pdf") }},
 	{"S11 a screen that nothing leads to", "unreached", "", func(b *board) {
 		b.w.Docs = append(b.w.Docs, &screen.Document{Kind: screen.ScreenDoc, ID: "lonely", Title: "Lonely", Route: "/lonely", App: "work",
 			Root: testkit.Tree(b.t, `{"id":"r","type":"section"}`)})
@@ -231,6 +231,21 @@ var slips = []slip{
 		put(b.t, h, `{"id":"y","type":"sorrel-button","slot":"actions","text":"Print","props":{"to":"/a"}}`)
 		put(b.t, h, `{"id":"z","type":"sorrel-button","slot":"actions","text":"Print all","props":{"to":"/b"}}`)
 	}},
+	{"S10 a figure typed beside computed ones", "typed-figure", "", func(b *board) {
+		put(b.t, b.doc("list-", 1).Root, `{"id":"zz","type":"grid","children":[{"id":"z1","type":"sorrel-stat","props":{"label":"All","value":{"expr":"text(size(beds))"}}},{"id":"z2","type":"sorrel-stat","props":{"label":"Late","value":"12"}}]}`)
+	}, func(b *board) {
+		put(b.t, b.doc("list-", 1).Root, `{"id":"zz","type":"grid","children":[{"id":"z1","type":"sorrel-stat","props":{"label":"All","value":{"expr":"text(size(beds))"}}},{"id":"z2","type":"sorrel-stat","props":{"label":"Gate","value":"North"}}]}`)
+	}},
+	{"S15 a pager that turns nothing", "loose-pager", "", func(b *board) {
+		d := b.doc("list-", 1)
+		at(d, "sorrel-pager", 0).Name = ""
+		row := at(d, "sorrel-row", 0)
+		again := *row.Repeat
+		again.Page = ""
+		row.Repeat = &again
+	}, func(b *board) { set(at(b.doc("list-", 1), "sorrel-pager", 0), "align", "end") }},
+	{"S32 the same markup again and again", "repeated-markup", "", func(b *board) { cards(b, 3) }, func(b *board) { cards(b, 2) }},
+	{"S37 the active mark set by hand", "active-by-hand", "", func(b *board) { shell(b, `"active":true`) }, func(b *board) { shell(b, `"count":3`) }},
 	{"S38 one of a row in another size", "odd-one-out", "", func(b *board) { row(b, 1) }, func(b *board) { row(b, 0) }},
 	{"S20 two spacers in a row", "empty-space", "", func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"stack","children":[{"id":"z1","type":"spacer"},{"id":"z2","type":"spacer"}]}`)
@@ -336,6 +351,22 @@ func late(b *board, tone string, n int, other string) {
 		}
 		put(b.t, b.doc("list-", i).Root, fmt.Sprintf(`{"id":"zz","type":"sorrel-chip","text":"Late","props":{"tone":%q}}`, tone))
 	}
+}
+
+// cards puts so many cards of one make on a screen.
+func cards(b *board, n int) {
+	grid := testkit.Tree(b.t, `{"id":"zz","type":"grid"}`)
+	for i := range n {
+		put(b.t, grid, fmt.Sprintf(`{"id":"z%d","type":"sorrel-card","children":[{"id":"h%d","type":"sorrel-heading","slot":"header","text":"Bed %d"},{"id":"t%d","type":"sorrel-text","text":"About %d"},{"id":"l%d","type":"sorrel-link","slot":"footer","text":"Bed %d","props":{"to":"/beds"}}]}`, i, i, i, i, i, i, i))
+	}
+	d := b.doc("detail-", 1)
+	d.Root.Children = append(d.Root.Children, grid)
+}
+
+// shell adds a shell with a bar.
+func shell(b *board, props string) {
+	b.w.Docs = append(b.w.Docs, &screen.Document{Kind: screen.ShellDoc, ID: "bar", Title: "Bar", Revision: 1, Root: testkit.Tree(b.t,
+		`{"id":"s","type":"stack","children":[{"id":"n","type":"sorrel-navbar","children":[{"id":"i","type":"sorrel-nav-item","text":"Beds","props":{"to":"/beds",`+props+`}}]},{"id":"o","type":"outlet"}]}`)})
 }
 
 // row puts four buttons on a screen, of which one is small.

@@ -201,7 +201,7 @@ func (n *Norms) alike(g *group) float64 {
 }
 
 // telling are facts by which a single screen, or a single kind of button, is of its own kind.
-var telling = map[cases.Fact]bool{cases.Main: true, cases.Dialog: true, cases.Shell: true, cases.App: true, cases.Says: true, cases.Sort: true, cases.Thing: true}
+var telling = map[cases.Fact]bool{cases.Main: true, cases.Dialog: true, cases.Shell: true, cases.App: true, cases.Says: true, cases.Sort: true}
 
 // ofFields are the kinds of decisions about a field of a thing.
 var ofFields = map[cases.Kind]bool{
@@ -225,7 +225,7 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 	switch {
 	case l.group.Kind == cases.Prop:
 		solid = append(slices.Clone(solid), cases.Says, cases.Does, cases.Sort)
-	case ofFields[l.group.Kind]:
+	case ofFields[l.group.Kind] || l.group.Kind == cases.Words:
 		solid = append(slices.Clone(solid), cases.Thing)
 	}
 	byField := ofFields[l.group.Kind] || slices.ContainsFunc(l.path, func(s Step) bool {
@@ -263,14 +263,22 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 			}
 			from = to
 		}
-		own, contexts := 0, 0
-		for _, t := range byWord {
-			if t.screens >= 2 {
-				contexts++
-				if t.own = t.depart[first] < t.screens/2; t.own {
-					own++
-				}
+		// A context of one screen says less of how contexts are.
+		says := func(t *tally) (own, of int) {
+			of = 10
+			if t.screens < 2 {
+				of = loneContext
 			}
+			if t.own {
+				own = of
+			}
+			return own, of
+		}
+		own, contexts := 0, 0 // in tenths
+		for _, t := range byWord {
+			t.own = t.depart[first] < t.screens/2
+			a, b := says(t)
+			own, contexts = own+a, contexts+b
 		}
 		if len(byWord) < 2 {
 			continue
@@ -282,15 +290,9 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 		for _, d := range l.departs {
 			c := n.caseOf(d)
 			t := byWord[n.book.Context(c.Context)[k]]
-			others, of := own, contexts
-			if t.screens >= 2 {
-				of--
-				if t.own {
-					others--
-				}
-			}
-			likely := (ownHabit*ownScreens + float64(others)) / (ownScreens + float64(of))
-			if k == cases.Sort && t.screens < sideScreens || t.screens < 2 && (telling[k] || k == cases.Route && whatFor[l.group.Kind] || k == cases.Field && byField) {
+			a, b := says(t)
+			likely := (ownHabit*ownScreens + float64(own-a)/10) / (ownScreens + float64(contexts-b)/10)
+			if k == cases.Sort && t.screens < sideScreens || t.screens < 2 && (telling[k] || k == cases.Thing && byField || k == cases.Route && whatFor[l.group.Kind] || k == cases.Field && byField) {
 				// Its other elements of another make vouch for nothing.
 				d.facts = append(d.facts, [3]float64{t.screens, t.screens, n.alike(l.group)})
 				continue

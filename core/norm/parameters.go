@@ -35,6 +35,7 @@ const (
 	// What is no slip because its surroundings do so, too.
 	ownHabit     = 0.1  // how often a context has a habit of its own, beforehand …
 	ownScreens   = 3.0  // … counted as so many contexts
+	loneContext  = 3    // a context of one screen counts so many tenths of one of several
 	ownAlone     = 0.25 // the same for what is seen on a single screen of its kind
 	ownFormat    = 0.02 // the same for how a field of a known type is written …
 	ownComponent = 0.12 // … and for what takes or shows it

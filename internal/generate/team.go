@@ -342,7 +342,9 @@ func (m *teamMaker) filter() *screen.Element {
 }
 
 func (m *teamMaker) pager(root *screen.Element) *screen.Element {
-	p := m.el("sorrel-pager", "pages", "7", "align", "end")
+	p := m.el("sorrel-pager", "align", "end")
+	p.Name = "page"
+	p.Props = append(p.Props, screen.Prop{Name: "pages", Value: expression("pages.rows")})
 	if m.slips("no pager", true, root) {
 		return nil
 	}
@@ -351,7 +353,6 @@ func (m *teamMaker) pager(root *screen.Element) *screen.Element {
 
 func (m *teamMaker) crumbs(d *screen.Document, root *screen.Element) *screen.Element {
 	c := with(m.el("sorrel-breadcrumbs"),
-		m.say("Start", m.el("sorrel-crumb", "to", "/")),
 		m.say(capital(plural(m.noun)), m.el("sorrel-crumb", "to", "/"+pathOf(m.noun))),
 		m.say(d.Title, m.el("sorrel-crumb")))
 	if m.slips("no crumbs", true, root) {
@@ -412,6 +413,9 @@ func (m *teamMaker) table(id string, actions bool) *screen.Element {
 	m.either("density", t, "density", density, map[bool]string{true: "roomy", false: "tight"}[m.admin])
 	row := m.el("sorrel-row")
 	row.Repeat = &screen.Repeat{Model: m.mod.ID, Limit: 10}
+	if actions {
+		row.Name, row.Repeat.Page = "rows", "page"
+	}
 	for i := range m.mod.Fields {
 		f := &m.mod.Fields[i]
 		if f.Type == sample.LongText {
@@ -434,10 +438,12 @@ func (m *teamMaker) table(id string, actions bool) *screen.Element {
 	}
 	if actions {
 		with(t, in("columns", m.say("Actions", m.el("sorrel-column", "kind", "actions", "width", "narrow"))))
-		edit := m.el("sorrel-icon-button", "label", "Edit "+m.noun, "to", "/"+id+"/x1/edit")
+		edit := m.el("sorrel-icon-button", "label", "Edit "+m.noun)
+		edit.Props = append(edit.Props, screen.Prop{Name: "to", Value: expression("'/" + id + "/' + record.id + '/edit'")})
 		m.either("wrong icon", edit, "icon", "pencil", "settings", "note")
 		m.either("row action size", edit, "size", "s", "m")
-		bin := m.el("sorrel-icon-button", "label", "Remove "+m.noun, "icon", "bin", "intent", "danger", "size", "s", "to", "/"+id)
+		bin := m.el("sorrel-icon-button", "label", "Remove "+m.noun, "icon", "bin", "intent", "danger", "size", "s")
+		bin.Name = "remove"
 		with(row, with(m.el("sorrel-cell"), edit, bin))
 	}
 	with(t, row)

@@ -47,6 +47,19 @@ func sampleText(p *audit.Pass, s string) bool {
 		slices.ContainsFunc(p.Words("words"), func(w string) bool { return strings.EqualFold(w, s) })
 }
 
+// aboutThat tells whether a screen or a model is called so: then it is no sample.
+func aboutThat(p *audit.Pass, s string) bool {
+	if strings.EqualFold(s, p.Doc.Title) {
+		return true
+	}
+	for _, m := range p.Models {
+		if strings.EqualFold(s, m.Name) {
+			return true
+		}
+	}
+	return false
+}
+
 var _ = add(&audit.Rule{
 	ID: "demo-text", Title: "Demo text left in", Severity: audit.Warning,
 	Purpose: "No sample words of a copied example stay on a screen.",
@@ -65,7 +78,7 @@ var _ = add(&audit.Rule{
 	Settings: []audit.Setting{{Name: "words", Help: "Further texts that count as samples, separated by commas"}},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		// The head of a column, a tab or an item may well be “Title” or “Test”.
-		if n.Text.Kind == screen.Literal && sampleText(p, n.Text.Text) && (len(n.Def.Parents) == 0 || len(n.Text.Text) > 14) {
+		if n.Text.Kind == screen.Literal && sampleText(p, n.Text.Text) && !aboutThat(p, n.Text.Text) && (len(n.Def.Parents) == 0 || len(n.Text.Text) > 14) {
 			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
 		}
 	},
@@ -77,7 +90,7 @@ var _ = add(&audit.Rule{
 		// A field may be about a title, a text or a test.
 		named := prop.Name == "label" && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
 		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && !named &&
-			sampleText(p, prop.Value.Text) {
+			!aboutThat(p, prop.Value.Text) && sampleText(p, prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 		}
 	},
