@@ -121,6 +121,7 @@ var views = []view{
 		name: "samples-make",
 		path: "/samples/specimens",
 		before: []chromedp.Action{
+			browser.Until(`[...document.querySelectorAll('button')].some(b => b.textContent.trim().startsWith('Make up'))`),
 			chromedp.Evaluate(
 				`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('Make up')).click()`,
 				nil,
