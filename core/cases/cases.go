@@ -532,7 +532,7 @@ func (in *reading) roles(use int32, x *Context) {
 	}
 	switch {
 	case c.acts:
-		if w := firstWord(nameOf(c.def, e)); w != "" {
+		if w := firstWord(NameOf(c.def, e)); w != "" {
 			x[Says] = in.Word(w)
 		}
 	case c.control:

@@ -242,7 +242,7 @@ func (in *reading) siblingKey(use int32) int32 {
 		if x[Does] != 0 && !vague[in.Text(x[Does])] {
 			return x[Does]
 		}
-		if name := nameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
+		if name := NameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
 			pattern, _ := in.pattern(name, "")
 			return in.Word("says " + pattern)
 		}
@@ -255,7 +255,7 @@ func (in *reading) siblingKey(use int32) int32 {
 		return 0
 	}
 	if len(c.def.Parents) > 0 {
-		if name := nameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
+		if name := NameOf(c.def, in.doc.Uses[use].Element); name != "" && len(name) <= longestWords {
 			return in.Word("says " + strings.ToLower(name))
 		}
 		return 0

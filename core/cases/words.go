@@ -108,8 +108,8 @@ func Leads(from string, to screen.Value) string {
 	return "top"
 }
 
-// nameOf is the text that an element goes by; empty where it is computed.
-func nameOf(def *kit.Component, e *screen.Element) string {
+// NameOf is the text that an element goes by; empty where it is computed.
+func NameOf(def *kit.Component, e *screen.Element) string {
 	if def.NameProp != "" {
 		if v, ok := e.Prop(def.NameProp); ok && v.Kind == screen.Literal {
 			return v.Text

@@ -4,7 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/kit"
+	"ubiquant/core/cases"
 	"ubiquant/core/screen"
 )
 
@@ -29,7 +29,7 @@ var _ = add(&audit.Rule{
 			if !ok || def.Role != "action" && def.Role != "link" || e.Repeat != nil || e.Show != "" {
 				continue
 			}
-			said := strings.ToLower(strings.TrimSpace(spokenName(def, e)))
+			said := strings.ToLower(strings.TrimSpace(cases.NameOf(def, e)))
 			if said == "" {
 				continue
 			}
@@ -37,21 +37,8 @@ var _ = add(&audit.Rule{
 			if other := first[key]; other == nil {
 				first[key] = e
 			} else {
-				p.Report(&audit.Node{Element: e, Def: def, Parent: n}, "", "“"+spokenName(def, e)+"” is what "+other.ID+" beside it says too", "")
+				p.Report(&audit.Node{Element: e, Def: def, Parent: n}, "", "“"+cases.NameOf(def, e)+"” is what "+other.ID+" beside it says too", "")
 			}
 		}
 	},
 })
-
-// spokenName is the text that an element goes by; empty where it is computed.
-func spokenName(def *kit.Component, e *screen.Element) string {
-	if def.NameProp != "" {
-		if v, ok := e.Prop(def.NameProp); ok && v.Kind == screen.Literal {
-			return v.Text
-		}
-	}
-	if e.Text.Kind == screen.Literal {
-		return e.Text.Text
-	}
-	return ""
-}
