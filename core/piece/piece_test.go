@@ -129,12 +129,13 @@ func TestExtractingAndCuttingLooseChangeNoLook(t *testing.T) {
 			return true
 		})
 	}
-	done := 0
+	done, tried := 0, 0
 	rapid.Check(t, func(rt *rapid.T) {
 		p := rapid.SampledFrom(at).Draw(rt, "part")
 		if done >= 30 {
 			return // each looks at all screens three times
 		}
+		tried++
 		l := opened.Demo(t)
 		x, err := piece.Propose(l, p)
 		if err != nil {
@@ -168,7 +169,8 @@ func TestExtractingAndCuttingLooseChangeNoLook(t *testing.T) {
 		is, _ := l.W.Doc(p.Doc)
 		require.True(rt, screen.Equal(was.Root, is.Root))
 	})
-	assert.GreaterOrEqual(t, done, 30, "most parts can be extracted")
+	// A short run draws fewer parts.
+	assert.Greater(t, 2*done, tried, "most parts can be extracted")
 }
 
 // Twins that stand side by side all give way, in whatever order they are named.
