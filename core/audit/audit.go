@@ -229,20 +229,6 @@ func (g *Group) Docs(value string) int {
 	return len(seen)
 }
 
-// Majority is the value on most documents; ok is false on a tie.
-func (g *Group) Majority() (value string, docs int, ok bool) {
-	second := 0
-	for v := range g.Values {
-		switch n := g.Docs(v); {
-		case n > docs:
-			second, docs, value = docs, n, v
-		case n > second:
-			second = n
-		}
-	}
-	return value, docs, docs > second
-}
-
 // Departs calls yield for each place that does not do as most do: certain where that is more
 // likely a slip than a second habit, and not where the screens are of two minds. least is how
 // many documents must agree before others are held to it.

@@ -94,7 +94,6 @@ type Book struct {
 	contexts []Context
 	byCtx    map[Context]int32
 	pairs    map[[2]int32]int32
-	shapes   map[string]int32 // shapes of texts as they were read
 }
 
 // NewBook is an empty one.
@@ -105,7 +104,6 @@ func NewBook() *Book {
 		byGroup: map[Group]int32{},
 		byCtx:   map[Context]int32{},
 		pairs:   map[[2]int32]int32{},
-		shapes:  map[string]int32{},
 	}
 }
 
@@ -150,9 +148,6 @@ func (b *Book) GroupNumber(g Group) int32 {
 
 // Group is the group with a number.
 func (b *Book) Group(n int32) Group { return b.groups[n] }
-
-// Groups is how many groups are known.
-func (b *Book) Groups() int { return len(b.groups) }
 
 func (b *Book) context(c *Context) int32 {
 	if n, ok := b.byCtx[*c]; ok {

@@ -536,16 +536,21 @@ func (l *Live) Brings(doc string, fix []screen.Edit) []audit.Finding {
 	return slices.DeleteFunc(l.Engine.Check(counted).Findings(), func(f audit.Finding) bool { return had[f.Key()] })
 }
 
+// safe is a repair as it may be offered: not at all, with the reason, where it would bring a finding.
+func (l *Live) safe(doc string, fix []screen.Edit, title string) ([]screen.Edit, string, string) {
+	if len(fix) > 0 {
+		if brings := l.Brings(doc, fix); len(brings) > 0 {
+			return nil, "", brings[0].Message
+		}
+	}
+	return fix, title, ""
+}
+
 // Safe takes the repairs off that would bring new findings, and says so instead.
 func (l *Live) Safe(list []norm.Stray) []norm.Stray {
 	for i := range list {
 		s := &list[i]
-		if len(s.Fix) == 0 {
-			continue
-		}
-		if brings := l.Brings(s.Doc, s.Fix); len(brings) > 0 {
-			s.Fix, s.FixTitle, s.Needs = nil, "", brings[0].Message
-		}
+		s.Fix, s.FixTitle, s.Needs = l.safe(s.Doc, s.Fix, s.FixTitle)
 	}
 	return list
 }
@@ -555,12 +560,7 @@ func (l *Live) SafeFindings(list []audit.Finding) []audit.Finding {
 	out := slices.Clone(list)
 	for i := range out {
 		f := &out[i]
-		if len(f.Fix) == 0 {
-			continue
-		}
-		if brings := l.Brings(f.Doc, f.Fix); len(brings) > 0 {
-			f.Fix, f.FixTitle, f.Needs = nil, "", brings[0].Message
-		}
+		f.Fix, f.FixTitle, f.Needs = l.safe(f.Doc, f.Fix, f.FixTitle)
 	}
 	return out
 }

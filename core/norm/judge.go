@@ -86,7 +86,7 @@ type leaf struct {
 	sides   []Answer // most usual first
 	screens float64
 	both    int // screens that have the first two answers both
-	verdict Verdicts
+	verdict amounts
 	departs []*departure
 	likely  []float64 // for each rate of slips, the log odds of one habit against two
 }
@@ -101,14 +101,14 @@ type Answer struct {
 	odds   float64 // log odds of being slips from the most usual one
 }
 
-// Verdicts are what a leaf can amount to.
-type Verdicts uint8
+// amounts are what a leaf can amount to.
+type amounts uint8
 
 const (
-	few   Verdicts = iota // too little is known
-	free                  // everybody as he likes
-	habit                 // one habit
-	two                   // two habits: a question
+	few   amounts = iota // too little is known
+	free                 // everybody as he likes
+	habit                // one habit
+	two                  // two habits: a question
 )
 
 // departure is one case that is not as the habit of its leaf.
@@ -154,9 +154,6 @@ func New(ix *usage.Index, cat kit.Catalog, models map[string]*sample.Model) *Nor
 	return n
 }
 
-// Take reads a document; it may be called while the index counts others.
-func (n *Norms) Take(d *usage.Doc) { n.take(d) }
-
 // Done judges what was taken since Start.
 func (n *Norms) Done() {
 	n.ix.Changed()
@@ -170,7 +167,7 @@ func (n *Norms) Update() {
 	_, changed := n.ix.Changed()
 	for _, number := range changed {
 		if d := n.ix.Doc(number); d != nil {
-			n.take(d)
+			n.Take(d)
 		} else if int(number) < len(n.docs) {
 			n.drop(n.docs[number])
 		}
@@ -195,8 +192,9 @@ func (n *Norms) group(number int32) *group {
 	return n.groups[number]
 }
 
-// take reads a document, in place of its earlier state.
-func (n *Norms) take(d *usage.Doc) {
+// Take reads a document, in place of its earlier state; it may be called while the index counts
+// others.
+func (n *Norms) Take(d *usage.Doc) {
 	for int(d.Number) >= len(n.docs) {
 		n.docs = append(n.docs, nil)
 	}
@@ -213,16 +211,16 @@ func (n *Norms) take(d *usage.Doc) {
 		before = old.cases
 	}
 	if old == nil || routeKey(old) != routeKey(now) {
-		n.seen(old, -1)
-		n.seen(now, 1)
+		n.countScreen(old, -1)
+		n.countScreen(now, 1)
 	}
 	n.compare(d.Number, before, now.cases)
 }
 
 func routeKey(d *doc) string { return string(d.Kind) + " " + d.App + " " + cases.Bare(d.Route) }
 
-// seen counts screens and their routes; a route that comes or goes may change what is missing.
-func (n *Norms) seen(d *doc, by int) {
+// countScreen counts screens and their routes; a route that comes or goes may change what is missing.
+func (n *Norms) countScreen(d *doc, by int) {
 	if d == nil || d.Kind != screen.ScreenDoc {
 		return
 	}
@@ -236,7 +234,7 @@ func (n *Norms) seen(d *doc, by int) {
 
 func (n *Norms) drop(old *doc) {
 	if old != nil {
-		n.seen(old, -1)
+		n.countScreen(old, -1)
 		n.compare(old.Number, old.cases, nil)
 		n.touched[old.Number] = true
 		n.docs[old.Number] = nil
@@ -309,7 +307,7 @@ func (n *Norms) settle() {
 	list := make([]*group, 0, len(n.dirty))
 	for g := range n.dirty {
 		list = append(list, n.groups[g])
-		n.tell(n.groups[g], -1)
+		n.addUp(n.groups[g], -1)
 	}
 	clear(n.dirty)
 	var wg sync.WaitGroup
@@ -323,7 +321,7 @@ func (n *Norms) settle() {
 	}
 	wg.Wait()
 	for _, g := range list {
-		n.tell(g, 1)
+		n.addUp(g, 1)
 	}
 	weigh := func(l *leaf) {
 		n.weigh(l)
@@ -356,8 +354,8 @@ func (n *Norms) settle() {
 	clear(n.touched)
 }
 
-// tell puts what the leaves of a group tell into the workspace's sums, or takes it out.
-func (n *Norms) tell(g *group, by int64) {
+// addUp puts what the leaves of a group tell into the workspace's sums, or takes it out.
+func (n *Norms) addUp(g *group, by int64) {
 	g.each(func(l *leaf) {
 		if l.likely != nil {
 			n.leaves[g.Kind] += by

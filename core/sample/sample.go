@@ -108,6 +108,19 @@ type Model struct {
 	Fields []Field `json:"fields"`
 }
 
+// FirstText is the field that a record goes by: its first text; empty where there is none.
+func (m *Model) FirstText() string {
+	if m == nil {
+		return ""
+	}
+	for _, f := range m.Fields {
+		if f.Type == Text {
+			return f.Name
+		}
+	}
+	return ""
+}
+
 // Field finds a field by name.
 func (m *Model) Field(name string) (*Field, bool) {
 	for i := range m.Fields {

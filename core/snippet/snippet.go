@@ -267,7 +267,7 @@ func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[
 	choices := f.Choices
 	if f.Type == sample.Ref || f.Type == sample.Refs {
 		if set, ok := b.l.W.Set(""); ok {
-			if shown := firstText(b.l.Models()[f.Model]); shown != "" {
+			if shown := b.l.Models()[f.Model].FirstText(); shown != "" {
 				for _, r := range set.Records[f.Model] {
 					if text, ok := r[shown].(string); ok && len(choices) < 12 {
 						choices = append(choices, strings.ReplaceAll(text, ",", " "))
@@ -307,18 +307,6 @@ func limits(f *sample.Field) string {
 		return "At least " + least + unit
 	case most != "":
 		return "At most " + most + unit
-	}
-	return ""
-}
-
-func firstText(m *sample.Model) string {
-	if m == nil {
-		return ""
-	}
-	for _, f := range m.Fields {
-		if f.Type == sample.Text {
-			return f.Name
-		}
 	}
 	return ""
 }
@@ -486,7 +474,7 @@ func (b *snippetMaker) plain(f *sample.Field) string {
 	case sample.Refs:
 		return "size(" + record + ")"
 	case sample.Ref:
-		if shown := firstText(b.l.Models()[f.Model]); shown != "" {
+		if shown := b.l.Models()[f.Model].FirstText(); shown != "" {
 			return "find(" + f.Model + ", " + record + ")." + shown
 		}
 	}

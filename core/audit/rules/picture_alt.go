@@ -5,7 +5,6 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
-	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -33,7 +32,7 @@ var _ = add(&audit.Rule{
 			switch m := recordModel(p, n); {
 			case src.Kind == screen.Expr || n.Repeat != nil:
 				// The picture of a record says which one it shows.
-				if name := nameField(m); name != "" {
+				if name := m.FirstText(); name != "" {
 					title = "Say which " + strings.ToLower(m.Name) + " it shows"
 					fix = append(fix, screen.Edit{
 						Op: screen.Set, ID: n.ID, Prop: n.Def.Picture.Alt,
@@ -60,16 +59,3 @@ var _ = add(&audit.Rule{
 		}
 	},
 })
-
-// nameField is the field that a record goes by: its first text.
-func nameField(m *sample.Model) string {
-	if m == nil {
-		return ""
-	}
-	for _, f := range m.Fields {
-		if f.Type == sample.Text {
-			return f.Name
-		}
-	}
-	return ""
-}

@@ -43,21 +43,13 @@ var _ = add(&audit.Rule{
 		}
 	},
 	Judge: func(g *audit.Group) {
-		usual, docs, clear := g.Majority()
-		if !clear || usual != "has" || docs < g.Number("screens") {
-			return
-		}
-		for _, place := range g.Values["lacks"] {
-			g.Report(
-				place,
-				"",
-				fmt.Sprintf(
-					"it lacks the state %s, which %d screens like it have",
-					g.Key[strings.LastIndexByte(g.Key, ' ')+1:],
-					docs,
-				),
-				"",
-			)
-		}
+		state := g.Key[strings.LastIndexByte(g.Key, ' ')+1:]
+		g.Departs(g.Number("screens"), func(place audit.Place, _, usual string, docs int, certain bool) {
+			if usual != "has" {
+				return
+			}
+			message := fmt.Sprintf("it lacks the state %s, which %d screens like it have", state, docs)
+			g.Report(place, "", message+map[bool]string{false: audit.TwoMinds}[certain], "")
+		})
 	},
 })
