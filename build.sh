@@ -24,18 +24,29 @@ modules() { # installs npm packages where the lock changed
   fi
 }
 
-if [ ! -d server/assets/files/kit ] || [ ! -d server/assets/files/kit-next ]; then rm -f .build/kit; fi
 if [ ! -d server/assets/files/app ]; then rm -f .build/web; fi
+if [ ! -d server/assets/files/readers ]; then rm -f .build/readers; fi
 
-if stamp kit kits/sorrel; then
-  modules kits/sorrel
-  echo "Building the kit …"
+if stamp readers readers; then
+  modules readers
+  echo "Building the readers …"
+  (cd readers && npm run --silent check && npm run --silent build)
+  rm -rf server/assets/files/readers && cp -r readers/dist server/assets/files/readers
+  built readers
+fi
+if [ ! -d server/assets/files/kits ]; then rm -f .build/kit; fi
+if stamp kit kits readers server/intake core/kit; then
+  for name in sorrel tansy yarrow; do modules kits/$name; done
+  echo "Building the kits …"
   (cd kits/sorrel && node build.mjs && node build.mjs --next)
-  # The version in use, and the one that came after it.
-  for from in kits/sorrel:kit kits/sorrel/.next:kit-next; do
-    to=server/assets/files/${from#*:}
-    rm -rf "$to" && mkdir -p "$to"
-    for name in package.json CHANGELOG.md custom-elements.json sorrel.tokens.json sorrel.notes.json icons.json dist; do cp -r "${from%:*}/$name" "$to/"; done
+  for name in tansy yarrow; do (cd kits/$name && rm -rf dist && npm run --silent build); done
+  # The demo's kits are packed as any team's are.
+  rm -rf server/assets/files/kit server/assets/files/kit-next
+  mkdir -p server/assets/files/kits
+  go build -o .build/ubiquant ./cmd/ubiquant
+  for from in kits/sorrel:sorrel kits/sorrel/.next:sorrel-next kits/tansy:tansy kits/yarrow:yarrow; do
+    to=server/assets/files/kits/${from#*:}.kit
+    .build/ubiquant intake . --dir "${from%:*}" --whole --out "$to" >.build/intake.txt 2>&1 || { cat .build/intake.txt; exit 1; }
   done
   built kit
 fi
@@ -50,8 +61,8 @@ if [ -d web ] && stamp web web server/api core/screen/edit.go core/render/acts.j
   cp web/dist-inks/inks.js server/assets/files/inks.js
   built web
 fi
-if [ ! -x bin/ubiquant ] || stamp bin core server cmd docs go.mod go.sum kits/sorrel web demo/fernhollow.json; then
+if [ ! -x bin/ubiquant ] || stamp bin core server cmd docs go.mod go.sum kits readers web demo/fernhollow.json; then
   echo "Building bin/ubiquant …"
   go build -trimpath -o bin/ubiquant ./cmd/ubiquant
-  stamp bin core server cmd docs go.mod go.sum kits/sorrel web demo/fernhollow.json && built bin || true
+  stamp bin core server cmd docs go.mod go.sum kits readers web demo/fernhollow.json && built bin || true
 fi

@@ -33,6 +33,7 @@ var order = []string{
 	"geometry",
 	"deliver",
 	"model",
+	"carry",
 	"data",
 	"change",
 	"wsfile",

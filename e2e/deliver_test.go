@@ -1,6 +1,8 @@
 package e2e_test
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -10,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -67,7 +70,7 @@ func written(t *testing.T, target string, in deliver.Input) string {
 	t.Helper()
 	to, ok := targets.Find(target)
 	require.True(t, ok)
-	files, err := to.Deliver(in)
+	files, _, err := to.Deliver(in)
 	require.NoError(t, err)
 	dir := t.TempDir()
 	for _, f := range files {
@@ -78,18 +81,66 @@ func written(t *testing.T, target string, in deliver.Input) string {
 	return dir
 }
 
+// heavy is held by the one test that installs or builds: what drives browsers beside it
+// needs the rest of the machine.
+var heavy sync.Mutex
+
+// install gives an application its packages: those installed before for the same
+// package.json are used again, by links to their files.
+func install(t *testing.T, dir string) {
+	t.Helper()
+	heavy.Lock()
+	defer heavy.Unlock()
+	manifest, err := os.ReadFile(filepath.Join(dir, "package.json"))
+	require.NoError(t, err)
+	sum := sha256.Sum256(manifest)
+	kept := filepath.Join(testkit.Root(), ".build", "delivered", hex.EncodeToString(sum[:8]))
+	run := func(name string, args ...string) {
+		cmd := exec.Command(name, args...)
+		cmd.Dir = dir
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "%s %v: %s", name, args, out)
+	}
+	if _, err := os.Stat(filepath.Join(kept, "node_modules")); err != nil {
+		run("npm", "install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline")
+		require.NoError(t, os.MkdirAll(filepath.Dir(kept), 0o755))
+		run("rm", "-rf", kept+".part")
+		require.NoError(t, os.Mkdir(kept+".part", 0o755))
+		run("cp", "-a", "node_modules", kept+".part/node_modules")
+		require.NoError(t, os.Rename(kept+".part", kept))
+		return
+	}
+	run("cp", "-al", filepath.Join(kept, "node_modules"), "node_modules")
+	// The kit's package is packed anew each time, under one name.
+	for _, kit := range []string{"@fernhollow/sorrel", "@fernhollow/tansy", "@fernhollow/yarrow"} {
+		packs, err := filepath.Glob(filepath.Join(dir, "kit", strings.NewReplacer("@", "", "/", "-").Replace(kit)+"-*.tgz"))
+		require.NoError(t, err)
+		for _, pack := range packs {
+			at := filepath.Join(dir, "node_modules", filepath.FromSlash(kit))
+			run("rm", "-rf", at)
+			require.NoError(t, os.MkdirAll(at, 0o755))
+			run("tar", "xzf", pack, "-C", at, "--strip-components=1")
+		}
+	}
+}
+
 // build installs and builds a delivered application.
 func build(t *testing.T, dir string, env ...string) {
 	t.Helper()
-	for _, args := range [][]string{
-		{"install", "--no-audit", "--no-fund", "--loglevel=error", "--prefer-offline"}, {"run", "build"},
-	} {
-		cmd := exec.Command("npm", args...)
-		cmd.Dir = dir
-		cmd.Env = append(os.Environ(), env...)
-		out, err := cmd.CombinedOutput()
-		require.NoError(t, err, "npm %v: %s", args, out)
+	if _, err := os.Stat(filepath.Join(dir, "node_modules")); err != nil {
+		install(t, dir)
 	}
+	args := []string{"run", "build"}
+	if _, err := os.Stat(filepath.Join(dir, "angular.json")); err == nil {
+		args = append(args, "--", "--configuration", "development")
+	}
+	heavy.Lock()
+	defer heavy.Unlock()
+	cmd := exec.Command("npm", args...)
+	cmd.Dir = dir
+	cmd.Env = append(append(os.Environ(), "NG_CLI_ANALYTICS=false", "CI=1"), env...)
+	out, err := cmd.CombinedOutput()
+	require.NoError(t, err, "npm %v: %s", args, out)
 }
 
 // pagesOf serves a folder; what is no file in it is the application's to route.
@@ -120,13 +171,13 @@ func TestTheDeliveredApplicationLooksAsTheProof(t *testing.T) {
 		extract(t, l, run)
 	}
 	stateful.List(t, l, "screen:round")
-	in, err := l.DeliverInput("", nil, bundle.Files)
+	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
 	dir := written(t, "vue", in)
 	at, stopService, err := service.Start("127.0.0.1:0")
 	require.NoError(t, err)
 	defer stopService()
-	build(t, dir, "VITE_OFFICE="+at)
+	build(t, dir, "VITE_OFFICE="+at, "VITE_SAMPLES=1")
 	app := httptest.NewServer(pagesOf(filepath.Join(dir, "dist")))
 	defer app.Close()
 
@@ -261,10 +312,10 @@ func TestDeliveredPagesAct(t *testing.T) {
 	require.NoError(t, err)
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
-	in, err := live.Open(w, bundle.Kit, today()).DeliverInput("", nil, bundle.Files)
+	in, err := live.Open(w, bundle.Kit, today()).DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
 	target, _ := targets.Find("html")
-	files, err := target.Deliver(in)
+	files, _, err := target.Deliver(in)
 	require.NoError(t, err)
 	dir := t.TempDir()
 	for _, f := range files {
@@ -327,6 +378,15 @@ func TestDeliveredPagesAct(t *testing.T) {
 		search(""),
 		cards(6),
 		browser.Until(`!document.querySelector('sorrel-empty-state')`),
+	)
+	// A record has a page of its own, and links to it lead there.
+	third := in.Set.Records["specimens"][2]
+	j.run(
+		chromedp.Navigate(app.URL+"/specimen@"+third.ID()+".html"),
+		browser.Until(fmt.Sprintf(`document.querySelector('sorrel-page-header')?.heading === %q`, third["name"])),
+		browser.Until(fmt.Sprintf(`pageOf('/specimens/%[1]s') === 'specimen@%[1]s.html' && pageOf('/specimens') === 'specimens.html'`, third.ID())),
+		chromedp.Navigate(app.URL+"/specimens.html"),
+		cards(6),
 	)
 	j.run(
 		choose("condition", "ailing"),

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/deliver/targets"
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/sample"
@@ -110,14 +111,19 @@ func TestDeliveredCodeIsInert(t *testing.T) {
 	bundle, err := assets.Kit()
 	require.NoError(t, err)
 	l := haunted(t, bundle.Kit)
-	in, err := l.DeliverInput("", nil, bundle.Files)
+	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
 	routes := []string{"/", "/messages", "/tickets", "/specimens", "/volunteers", "/settings", "/visitors", "/orders"}
-	t.Run("application", func(t *testing.T) {
-		dir := written(t, "vue", in)
-		build(t, dir)
-		inert(t, filepath.Join(dir, "dist"), routes)
-	})
+	for _, target := range targets.All() {
+		if target.Framework == "" {
+			continue
+		}
+		t.Run(target.ID, func(t *testing.T) {
+			dir := written(t, target.ID, in)
+			build(t, dir, "VITE_SAMPLES=1")
+			inert(t, filepath.Join(dir, "dist"), routes)
+		})
+	}
 	t.Run("pages", func(t *testing.T) {
 		dir := written(t, "html", in)
 		pages, err := filepath.Glob(filepath.Join(dir, "*.html"))

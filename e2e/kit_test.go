@@ -38,7 +38,7 @@ func kitPage(t *testing.T, width int64, markup string) *journey {
 				),
 			) // a lost reader ends the test elsewhere
 		default:
-			data, ok := bundle.Files[r.URL.Path[1:]]
+			data, ok := bundle.PackageFiles[r.URL.Path[1:]]
 			if !ok {
 				http.NotFound(w, r)
 				return

@@ -280,8 +280,8 @@ func TestAnswers(t *testing.T) {
 		for _, f := range out.Files {
 			listed[f.Path] = f.Size
 		}
-		assert.Contains(t, listed, "src/screens/TicketsScreen.vue")
-		assert.NotContains(t, listed, "src/screens/SettingsScreen.vue")
+		assert.Contains(t, listed, "src/app/screens/TicketsScreen.vue")
+		assert.NotContains(t, listed, "src/app/screens/SettingsScreen.vue")
 		res := lise.do(
 			"POST",
 			"/api/deliver/archive",

@@ -15,6 +15,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/wsfile"
@@ -35,8 +36,12 @@ type Options struct {
 	Make      bool   // a private database is made where there is none
 	Log       *slog.Logger
 	Public    api.Public // how it is reached from outside
+	// Repositories are folders on this machine that may be delivered into, by name.
+	Repositories map[string]string
 	// Workspace is loaded into an empty database; nil loads the demo.
 	Workspace *model.Workspace
+	// Kit is one to begin with where the database is empty: a workspace without screens.
+	Kit *pack.Archive
 }
 
 // Running is a server that serves.
@@ -59,8 +64,35 @@ var DemoPeople = []store.User{
 	{Name: "lise", FullName: "Lise Brandt", Role: store.Reader},
 }
 
-// Seed loads a workspace, which comes without people, or the demo with its own.
+// SeedKit loads a workspace without screens on a kit, with somebody who keeps it.
+func SeedKit(ctx context.Context, st *store.Store, a *pack.Archive) error {
+	if _, err := st.PutKit(ctx, a, "the start"); err != nil {
+		return err
+	}
+	keeper := store.User{Name: "keeper", FullName: "Keeper", Role: store.Keeper}
+	if err := st.PutUser(ctx, keeper, "", "the start"); err != nil {
+		return err
+	}
+	k, err := a.Kit()
+	if err != nil {
+		return err
+	}
+	_, err = st.Import(ctx, model.NewWorkspace(k.Title, model.KitRef{Name: k.Name, Version: k.Version, Hash: a.Hash()}))
+	return err
+}
+
+// Seed loads a workspace, which comes without people, or the demo with its own. The
+// demo's kits come with either: a workspace made with one of them finds it here.
 func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
+	kits, err := assets.Kits()
+	if err != nil {
+		return err
+	}
+	for _, a := range kits {
+		if _, err := st.PutKit(ctx, a, "the demo"); err != nil {
+			return err
+		}
+	}
 	if w == nil {
 		demo, err := assets.Demo()
 		if err != nil {
@@ -75,8 +107,29 @@ func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 			}
 		}
 	}
-	_, err := st.Import(ctx, w)
+	if _, err := st.Kit(ctx, w.Kit); err != nil {
+		return err
+	}
+	_, err = st.Import(ctx, w)
 	return err
+}
+
+// rescue stores the demo's kits in a database from before kits were stored.
+func rescue(ctx context.Context, st *store.Store) error {
+	rows, err := st.Kits(ctx)
+	if err != nil || len(rows) > 0 {
+		return err
+	}
+	kits, err := assets.Kits()
+	if err != nil {
+		return err
+	}
+	for _, a := range kits {
+		if _, err := st.PutKit(ctx, a, "an earlier version"); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // OpenStore opens the database for a command: beside a server that runs, or by itself.
@@ -128,10 +181,6 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err != nil {
 		return nil, err
 	}
-	bundle, err := assets.Kit()
-	if err != nil {
-		return nil, err
-	}
 	web, err := assets.App()
 	if err != nil {
 		return nil, err
@@ -157,16 +206,25 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	if err == nil {
 		empty, err = st.Empty(ctx)
 	}
-	if err == nil && empty {
+	switch {
+	case err != nil:
+	case empty && o.Kit != nil:
+		err = SeedKit(ctx, st, o.Kit)
+	case empty:
 		err = Seed(ctx, st, o.Workspace)
+	case o.Kit != nil:
+		_, err = st.PutKit(ctx, o.Kit, "the command line") // it waits in Intake
+	}
+	if err == nil {
+		err = rescue(ctx, st)
 	}
 	var l *store.Live
 	if err == nil {
-		l, err = st.Load(ctx, 0, bundle.Kit, func() string { return time.Now().Format(time.DateOnly) })
+		l, err = st.Load(ctx, 0, nil, func() string { return time.Now().Format(time.DateOnly) })
 	}
 	if err == nil {
 		r.API, err = api.New(ctx, api.Parts{
-			Store: st, Live: l, Bundle: bundle, Web: web, Frame: frame, Log: o.Log, Public: o.Public,
+			Store: st, Live: l, Web: web, Frame: frame, Log: o.Log, Public: o.Public, Repositories: o.Repositories,
 		})
 	}
 	if err != nil {

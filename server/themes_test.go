@@ -93,9 +93,9 @@ func TestAThemeIsTriedKeptTakenAwayAndTakenBack(t *testing.T) {
 	sheet, main := "", ""
 	for _, f := range delivered.Files {
 		switch f.Path {
-		case "src/themes.css":
+		case "src/app/themes.css":
 			sheet = f.Text
-		case "src/main.ts":
+		case "src/app/index.ts":
 			main = f.Text
 		}
 	}

@@ -21,7 +21,7 @@ const version = "0.1.0"
 var reportFormats = []string{"text", "json", "sarif", "junit", "csv"}
 
 func auditCommand() *cobra.Command {
-	var format, fail string
+	var format, fail, kitFile string
 	var measure bool
 	var widths []int
 	c := &cobra.Command{
@@ -37,7 +37,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			level := audit.Severity(fail)
-			l, src, _, err := open(args[0])
+			l, src, bundle, err := open(args[0], kitFile)
 			if err != nil {
 				return err
 			}
@@ -51,7 +51,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 						}
 					}
 				}
-				list, err := measured(cmd.Context(), l, lookSets(l), widths)
+				list, err := measured(cmd.Context(), l, bundle, lookSets(l), widths)
 				if err != nil {
 					return &exitError{exitBroken, err}
 				}
@@ -98,6 +98,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 	}
 	c.Flags().
 		BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
+	c.Flags().StringVar(&kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
 	c.Flags().IntSliceVar(&widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
 	choice(c, &format, "format", "how it is written", reportFormats...)
 	choice(c, &fail, "fail", "lowest level that makes the command fail", "warning", "error", "note", "never")

@@ -11,7 +11,7 @@ import (
 	"strings"
 	"time"
 
-	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/screen"
@@ -73,7 +73,7 @@ func readSource(path string) (*model.Workspace, *source, error) {
 			return nil
 		}
 		rel, err := filepath.Rel(path, p)
-		if err != nil {
+		if err != nil || strings.HasSuffix(p, ".kit") {
 			return err
 		}
 		files[filepath.ToSlash(rel)], err = os.ReadFile(p)
@@ -86,28 +86,60 @@ func readSource(path string) (*model.Workspace, *source, error) {
 	return w, &source{files: files}, err
 }
 
-// onKit refuses a workspace that is built on another kit than the one at hand.
-func onKit(path string, w *model.Workspace, k *kit.Kit) error {
-	if w.Kit.Name == k.Name {
-		return nil
+// kitFor finds the kit that a workspace is built on: a packed kit that was named, one that
+// lies in the workspace's folder, or one of those that come with this program. Another
+// version of it serves as well, and that is said.
+func kitFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Bundle, error) {
+	var at []*pack.Archive
+	files, _ := filepath.Glob(filepath.Join(path, "*.kit"))
+	if kitFile != "" {
+		files = []string{kitFile}
 	}
-	return &exitError{
-		exitBroken,
-		fmt.Errorf("%s is built on the kit %s; this binary carries %s", path, w.Kit.Name, k.Name),
+	for _, file := range files {
+		src, err := os.ReadFile(file)
+		var a *pack.Archive
+		if err == nil {
+			a, err = pack.Read(src)
+		}
+		if err != nil {
+			return nil, &exitError{exitBroken, fmt.Errorf("%s: %w", file, err)}
+		}
+		at = append(at, a)
 	}
+	if kitFile == "" {
+		own, err := assets.Kits()
+		if err != nil {
+			return nil, &exitError{exitBroken, err}
+		}
+		at = append(at, own...)
+	}
+	var other *pack.Archive
+	names := []string{}
+	for _, a := range at {
+		switch {
+		case a.Meta.Name == w.Kit.Name && (a.Meta.Version == w.Kit.Version || w.Kit.Hash == a.Hash()):
+			return a.Bundle()
+		case a.Meta.Name == w.Kit.Name && other == nil:
+			other = a
+		}
+		names = append(names, a.Meta.Name+" "+a.Meta.Version)
+	}
+	if other == nil {
+		return nil, &exitError{exitBroken, fmt.Errorf("%s is built on the kit %s %s; here are %s: name the packed kit with --kit",
+			path, w.Kit.Name, w.Kit.Version, strings.Join(names, ", "))}
+	}
+	fmt.Fprintf(say, "The workspace was made with version %s of the kit; here it is %s.\n", w.Kit.Version, other.Meta.Version)
+	return other.Bundle()
 }
 
-// open computes everything from a workspace on the kit the binary carries.
-func open(path string) (*live.Live, *source, *assets.Bundle, error) {
+// open computes everything from a workspace on its kit.
+func open(path, kitFile string) (*live.Live, *source, *pack.Bundle, error) {
 	w, src, err := readSource(path)
 	if err != nil {
 		return nil, nil, nil, &exitError{exitBroken, fmt.Errorf("%s: %w", path, err)}
 	}
-	bundle, err := assets.Kit()
+	bundle, err := kitFor(path, kitFile, w, os.Stderr)
 	if err != nil {
-		return nil, nil, nil, &exitError{exitBroken, err}
-	}
-	if err := onKit(path, w, bundle.Kit); err != nil {
 		return nil, nil, nil, err
 	}
 	return live.Open(w, bundle.Kit, today()), src, bundle, nil

@@ -7,11 +7,11 @@ import (
 	"strings"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/norm"
 	"ubiquant/core/screen"
 	"ubiquant/internal/generate"
-	"ubiquant/server/assets"
 )
 
 // judged is how the judge did on one workspace, or on several together.
@@ -38,7 +38,7 @@ const heldOut = 5000
 
 // teams states how the judge does on workspaces as several people make them, with and without
 // slips: what it claims, what it finds, what it repairs, what it asks.
-func (m *meter) teams(bundle *assets.Bundle, seed uint64) {
+func (m *meter) teams(bundle *pack.Bundle, seed uint64) {
 	for _, g := range goals {
 		for _, share := range []float64{0, 0.01, 0.03, 0.1} {
 			j := &judged{missed: map[string]int{}, wrong: map[string]int{}}
@@ -101,7 +101,7 @@ func most(counts map[string]int) string {
 }
 
 // judgeTeam compares what is told of a team's workspace with what is true of it.
-func judgeTeam(bundle *assets.Bundle, t *generate.Team, j *judged, show func(string)) {
+func judgeTeam(bundle *pack.Bundle, t *generate.Team, j *judged, show func(string)) {
 	l := live.Open(t.Workspace, bundle.Kit, today())
 	told := l.Norms.Strays()
 	slices.SortStableFunc(told, func(a, b norm.Stray) int { return int(1e6 * (b.Odds - a.Odds)) })

@@ -18,11 +18,11 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/html"
 	"ubiquant/core/geometry"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
 	"ubiquant/e2e/browser"
-	"ubiquant/server/assets"
 )
 
 // looks is the rule that what was measured is reported under.
@@ -41,11 +41,7 @@ type seen struct {
 
 // measured has every screen drawn in headless Chromium, under each sample set and at
 // each width, and judges what stands where.
-func measured(ctx context.Context, l *live.Live, sets []string, widths []int) ([]audit.Finding, error) {
-	bundle, err := assets.Kit()
-	if err != nil {
-		return nil, err
-	}
+func measured(ctx context.Context, l *live.Live, bundle *pack.Bundle, sets []string, widths []int) ([]audit.Finding, error) {
 	apps := map[string]bool{}
 	for _, d := range l.W.Docs {
 		if d.Kind == screen.ScreenDoc && !d.Removed {
@@ -58,11 +54,11 @@ func measured(ctx context.Context, l *live.Live, sets []string, widths []int) ([
 		if !apps[app.ID] {
 			continue
 		}
-		in, err := l.DeliverInput(app.ID, nil, bundle.Files)
+		in, err := l.DeliverInput(app.ID, nil, bundle.DeliverFiles())
 		if err != nil {
 			return nil, err
 		}
-		files, err := html.Deliver(in)
+		files, _, err := html.Target.Deliver(in)
 		if err != nil {
 			return nil, err
 		}

@@ -58,6 +58,7 @@ func commands() []*cobra.Command {
 		seedCommand(),
 		userCommand(),
 		kitCommand(),
+		intakeCommand(),
 		measureCommand(),
 		screenshotsCommand(),
 		openapiCommand(),

@@ -253,15 +253,78 @@ func TestDeliverWritesWhatItLists(t *testing.T) {
 	dir := t.TempDir()
 	out, code := run(t, "deliver", demo, "--target", "html", "--out", dir, "--screen", "sign-in", "--format", "json")
 	require.Equal(t, 0, code, out)
-	var listed struct{ Files []string }
+	var listed struct{ Files []struct{ Path, What string } }
 	require.NoError(t, json.Unmarshal([]byte(out), &listed))
+	require.NotEmpty(t, listed.Files)
 	for _, f := range listed.Files {
-		assert.FileExists(t, filepath.Join(dir, f))
+		assert.FileExists(t, filepath.Join(dir, f.Path))
+		assert.Equal(t, "add", f.What)
 	}
 	_, code = run(t, "deliver", demo, "--target", "stone", "--out", dir)
 	assert.Equal(t, exitBroken, code)
 	_, code = run(t, "deliver", demo, "--out", dir, "--screen", "nowhere")
 	assert.Equal(t, exitBroken, code)
+}
+
+// A delivery into a repository is looked at first, made, checked, and made again beside
+// what somebody wrote meanwhile; each says by its exit code what waits.
+func TestDeliveringIntoARepositoryAgainAndAgain(t *testing.T) {
+	dir := t.TempDir()
+	write := func(name, text string) {
+		at := filepath.Join(dir, name)
+		require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o755))
+		require.NoError(t, os.WriteFile(at, []byte(text), 0o644))
+	}
+	write("package.json", `{"dependencies":{"react":"19"}}`)
+	write("src/main.tsx", "theirs\n")
+	into := func(more ...string) (string, int) {
+		return run(t, append([]string{"deliver", demo, "--into", dir, "--screen", "sign-in,forgot,not-found"}, more...)...)
+	}
+	out, code := into("--dry-run")
+	assert.Equal(t, 0, code)
+	assert.Contains(t, out, "+++ b/src/fernhollow-operations/screens/SignInScreen.tsx", "the framework is that of the repository")
+	assert.NoDirExists(t, filepath.Join(dir, "src/fernhollow-operations"))
+	out, code = into("--check")
+	assert.Equal(t, exitFound, code, out)
+	out, code = into()
+	require.Equal(t, 0, code, out)
+	assert.Contains(t, out, "by hand: import { routes } from './fernhollow-operations'")
+	const screen = "src/fernhollow-operations/screens/SignInScreen.tsx"
+	text, err := os.ReadFile(filepath.Join(dir, screen))
+	require.NoError(t, err)
+	write(screen, strings.Replace(string(text), "<h", "<em>theirs</em>\n<h", 1)+"// theirs\n")
+	write("src/fernhollow-operations/screens/SignIn.own.ts", "// my behaviour\n")
+	out, code = into("--check")
+	assert.Equal(t, exitFound, code)
+	assert.Contains(t, out, "1 edited\n       screens/SignInScreen.tsx")
+	out, code = into()
+	require.Equal(t, 0, code, out)
+	own, err := os.ReadFile(filepath.Join(dir, "src/fernhollow-operations/screens/SignIn.own.ts"))
+	require.NoError(t, err)
+	assert.Equal(t, "// my behaviour\n", string(own))
+	again, err := os.ReadFile(filepath.Join(dir, screen))
+	require.NoError(t, err)
+	assert.Contains(t, string(again), "// theirs\n")
+	// A screen that is not delivered any more goes, its own files stay and are named.
+	out, code = run(t, "deliver", demo, "--into", dir, "--screen", "sign-in")
+	require.Equal(t, 0, code, out)
+	assert.NoFileExists(t, filepath.Join(dir, "src/fernhollow-operations/screens/ForgotScreen.tsx"))
+	assert.FileExists(t, filepath.Join(dir, "src/fernhollow-operations/screens/Forgot.own.ts"))
+	assert.Contains(t, out, "no longer delivered, left to you")
+	// Errors of the workspace, another framework and a broken record stop it.
+	out, code = run(t, "deliver", demo, "--into", dir)
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "the screens have errors")
+	out, code = into("--target", "vue")
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "is written in react")
+	write("src/fernhollow-operations/delivery.json", "{")
+	out, code = into()
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "delivery.json cannot be read")
+	main, err := os.ReadFile(filepath.Join(dir, "src/main.tsx"))
+	require.NoError(t, err)
+	assert.Equal(t, "theirs\n", string(main))
 }
 
 // Every screen is drawn with usual and with awkward records; what looks wrong is told at
@@ -270,12 +333,12 @@ func TestScreensAreMeasured(t *testing.T) {
 	if testing.Short() {
 		t.Skip("drives Chromium")
 	}
-	l, _, _, err := open(demo)
+	l, _, bundle, err := open(demo, "")
 	require.NoError(t, err)
-	usual, err := measured(context.Background(), l, []string{"usual"}, []int{1280})
+	usual, err := measured(context.Background(), l, bundle, []string{"usual"}, []int{1280})
 	require.NoError(t, err)
 	assert.Empty(t, usual)
-	awkward, err := measured(context.Background(), l, []string{"empty", "edge"}, []int{1280})
+	awkward, err := measured(context.Background(), l, bundle, []string{"empty", "edge"}, []int{1280})
 	require.NoError(t, err)
 	var found []string
 	for _, f := range awkward {
@@ -320,7 +383,7 @@ func TestScreensAreMeasured(t *testing.T) {
 	)
 	require.NoError(t, err)
 	found = nil
-	looked, err := measured(context.Background(), l, []string{"usual"}, []int{1280})
+	looked, err := measured(context.Background(), l, bundle, []string{"usual"}, []int{1280})
 	require.NoError(t, err)
 	for _, f := range looked {
 		assert.Equal(t, "screen:forgot", f.Doc, f.Message)

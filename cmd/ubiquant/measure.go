@@ -23,8 +23,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/change"
+	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/find"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
@@ -131,7 +133,7 @@ func measureCommand() *cobra.Command {
 }
 
 // accuracy states precision and recall of strays on planted slips.
-func (m *meter) accuracy(bundle *assets.Bundle, seed uint64) {
+func (m *meter) accuracy(bundle *pack.Bundle, seed uint64) {
 	for _, screens := range []int{30, 300} {
 		for _, share := range []float64{0.01, 0.03, 0.1} {
 			w, slips := generate.Workspace(generate.Options{Screens: screens, Elements: 80, Slips: share, Seed: seed})
@@ -203,7 +205,7 @@ func percentile(list []float64, p float64) float64 {
 	return s[min(len(s)-1, int(p*float64(len(s))))]
 }
 
-func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
+func (m *meter) scale(bundle *pack.Bundle, n int, seed uint64) error {
 	w, _ := generate.Workspace(generate.Options{Screens: n, Elements: 150, Slips: 0.02, Seed: seed})
 	name := fmt.Sprintf("%d screens", n)
 	elements := 0
@@ -304,16 +306,27 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 	)
 
 	if n >= 100 {
-		in, err := l.DeliverInput("", nil, bundle.Files)
+		in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 		if err != nil {
 			return err
 		}
 		in.Screens = in.Screens[:100]
-		deliver := timed(func() { _, err = vue.Deliver(in) })
-		if err != nil {
-			return err
+		for _, t := range targets.All() {
+			if t.Framework == "" || t.Refuses(l.Kit) != "" {
+				continue
+			}
+			var files []deliver.File
+			took := timed(func() { files, _, err = t.Inside(in) })
+			if err != nil {
+				return err
+			}
+			wrote := timed(func() { err = writeAway(files) })
+			if err != nil {
+				return err
+			}
+			m.add(figure{What: "delivering 100 screens for " + t.Title + ", of " + name, Value: took, Budget: 1, Unit: "s"})
+			m.add(figure{What: "  ÷ writing the same bytes to files", Value: took / wrote, Budget: 5, Unit: "×"})
 		}
-		m.add(figure{What: "delivering 100 screens as Vue, of " + name, Value: deliver, Budget: 1, Unit: "s"})
 	}
 
 	// From bytes, with the memory it takes.
@@ -359,7 +372,7 @@ func (m *meter) scale(bundle *assets.Bundle, n int, seed uint64) error {
 }
 
 // search times finding among 2,000 entries, word by word as it is typed.
-func (m *meter) search(bundle *assets.Bundle) {
+func (m *meter) search(bundle *pack.Bundle) {
 	k := bundle.Kit
 	entries := find.Kit(k, k.Components, func(string) int { return 0 })
 	for len(entries) < 2000 {
@@ -382,7 +395,7 @@ func (m *meter) search(bundle *assets.Bundle) {
 }
 
 // data times a long table, and records that come in.
-func (m *meter) data(bundle *assets.Bundle) error {
+func (m *meter) data(bundle *pack.Bundle) error {
 	rows := sample.Model{ID: "rows", Name: "Row"}
 	row := &screen.Element{ID: "row", Type: "sorrel-row", Repeat: &screen.Repeat{Model: "rows", Sort: "f1"}}
 	for i := range 8 {
@@ -507,7 +520,7 @@ func (m *meter) load() error {
 	m.add(
 		figure{
 			What:   "the kit's module and style sheet, gzip",
-			Value:  zipped(bundle.Files[bundle.Module]) + zipped(bundle.Files[bundle.Sheet]),
+			Value:  zipped(bundle.Files[pack.ModuleFile]) + zipped(bundle.Sheet()),
 			Budget: 120,
 			Unit:   "KB",
 		},
@@ -813,4 +826,18 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 		return m.visits(tab, running.URL)
 	}
 	return nil
+}
+
+// writeAway writes files to a folder that goes again.
+func writeAway(files []deliver.File) error {
+	dir, err := os.MkdirTemp("", "ubiquant-delivered-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	tree := map[string][]byte{}
+	for _, f := range files {
+		tree[f.Path] = f.Data
+	}
+	return writeFiles(dir, tree)
 }

@@ -26,6 +26,15 @@ type view struct {
 	before     []chromedp.Action
 }
 
+// kitChosen waits for the kits of Intake and chooses one by words.
+func kitChosen(words string) chromedp.Action {
+	find := `[...document.querySelectorAll('[aria-label=Kits] a')].find(a => a.textContent.includes('` + words + `'))`
+	return chromedp.Tasks{
+		browser.Until(`!!` + find),
+		chromedp.Evaluate(find+`.click()`, nil),
+	}
+}
+
 var views = []view{
 	{name: "overview", path: "/"},
 	{name: "shelf", path: "/shelf"},
@@ -47,14 +56,6 @@ var views = []view{
 			`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('New line')).click()`,
 			nil,
 		), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
-	{
-		name: "bench-widths",
-		path: "/bench/screen/specimens",
-		before: []chromedp.Action{
-			chromedp.Evaluate(`document.querySelector('button[title="All widths side by side"]').click()`, nil),
-			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
-		},
-	},
 	{
 		name: "bench-extract",
 		path: "/bench/screen/tickets#tickets-5",
@@ -117,21 +118,35 @@ var views = []view{
 			`input[aria-label=tone]`,
 		), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
 	{name: "samples", path: "/samples/specimens"},
-	{
-		name: "samples-make",
-		path: "/samples/specimens",
-		before: []chromedp.Action{
-			browser.Until(`[...document.querySelectorAll('button')].some(b => b.textContent.trim().startsWith('Make up'))`),
-			chromedp.Evaluate(
-				`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('Make up')).click()`,
-				nil,
-			),
-			browser.Until(`document.querySelector('[role=dialog]')?.innerText.includes('Add 24')`),
-		},
-	},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
 	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
+	{
+		name: "intake",
+		path: "/intake",
+		before: []chromedp.Action{
+			kitChosen("1.1.0"),
+			browser.Until(`document.querySelector('button[aria-label="Look at table"]')`),
+			chromedp.Evaluate(`document.querySelector('button[aria-label="Look at table"]').click()`, nil),
+			browser.Until(`document.querySelectorAll('section[aria-label=table] iframe').length === 2`),
+			chromedp.Sleep(time.Second),
+		},
+	},
+	{
+		name: "intake-other",
+		path: "/intake",
+		before: []chromedp.Action{
+			kitChosen("yarrow"),
+			browser.Until(`[...document.querySelectorAll('nav a')].some(a => a.textContent.includes('Screens carried over'))`),
+			chromedp.Evaluate(`[...document.querySelectorAll('nav a')].find(a => a.textContent.includes('Screens carried over')).click()`, nil),
+			browser.Until(`document.querySelector('[aria-label=Coverage]')?.textContent.includes('have a counterpart')`),
+			chromedp.Evaluate(
+				`(() => { const s = document.querySelector('section[aria-label="A screen in both"] select'); s.value = 'screen:tickets'; s.dispatchEvent(new Event('change', { bubbles: true })) })()`,
+				nil,
+			),
+			chromedp.Sleep(2 * time.Second),
+		},
+	},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
 }

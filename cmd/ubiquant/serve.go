@@ -16,11 +16,12 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/wsfile"
 	"ubiquant/server"
 	"ubiquant/server/api"
-	"ubiquant/server/assets"
 	"ubiquant/server/pg"
 	"ubiquant/server/store"
 )
@@ -96,7 +97,9 @@ func serveCommand() *cobra.Command {
 	var db database
 	var port int
 	var fresh, yes bool
+	var kitFile string
 	var public api.Public
+	var repositories map[string]string
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the application on loopback",
@@ -110,14 +113,23 @@ func serveCommand() *cobra.Command {
 					return &exitError{exitBroken, err}
 				}
 			}
-			return serve(ctx, cmd, &db, port, public)
+			var a *pack.Archive
+			if kitFile != "" {
+				var err error
+				if a, err = readKit(kitFile); err != nil {
+					return &exitError{exitBroken, err}
+				}
+			}
+			return serve(ctx, cmd, &db, port, public, repositories, a)
 		},
 	}
 	db.flags(c)
 	c.Flags().IntVar(&port, "port", 4780, "port on 127.0.0.1; 0 takes a free one")
+	c.Flags().StringVar(&kitFile, "kit", "", "packed kit: an empty database begins with it, in another it waits in Intake")
 	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty database; what is there is removed")
 	c.Flags().StringVar(&public.Address, "address", "", "public address behind a proxy, such as https://ubiquant.example")
 	c.Flags().StringSliceVar(&public.Proxies, "behind-proxy", nil, "addresses or networks of proxies that are trusted")
+	c.Flags().StringToStringVar(&repositories, "repository", nil, "folder that keepers may deliver into, as name=folder")
 	c.Flags().BoolVar(&yes, "yes", false, "with --fresh, remove without asking")
 	return c
 }
@@ -147,15 +159,17 @@ func (d *database) freshen(cmd *cobra.Command, port int, yes bool) error {
 	return pg.Remove(d.dir)
 }
 
-func serve(ctx context.Context, cmd *cobra.Command, db *database, port int, public api.Public) error {
+func serve(ctx context.Context, cmd *cobra.Command, db *database, port int, public api.Public, repositories map[string]string, a *pack.Archive) error {
 	running, err := server.Start(
 		ctx,
 		server.Options{
-			Data:     db.dir,
-			Database: db.url,
-			Port:     port,
-			Public:   public,
-			Log:      slog.New(slog.NewTextHandler(os.Stderr, nil)),
+			Data:         db.dir,
+			Database:     db.url,
+			Port:         port,
+			Public:       public,
+			Repositories: repositories,
+			Kit:          a,
+			Log:          slog.New(slog.NewTextHandler(os.Stderr, nil)),
 		},
 	)
 	if err != nil {
@@ -238,16 +252,12 @@ func exportCommand() *cobra.Command {
 		Example: "  ubiquant export --out fernhollow.json\n  ubiquant export --folder --out screens/",
 		Args:    cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			bundle, err := assets.Kit()
-			if err != nil {
-				return err
-			}
 			st, stop, err := db.open(cmd.Context(), false)
 			if err != nil {
 				return err
 			}
 			defer stop()
-			l, err := st.Load(cmd.Context(), 0, bundle.Kit, today)
+			l, err := st.Load(cmd.Context(), 0, nil, today)
 			if err != nil {
 				return err
 			}
@@ -272,6 +282,7 @@ func exportCommand() *cobra.Command {
 
 func importCommand() *cobra.Command {
 	var db database
+	var kitFile string
 	c := &cobra.Command{
 		Use:   "import WORKSPACE",
 		Short: "Load a workspace file or folder into an empty database",
@@ -282,22 +293,25 @@ func importCommand() *cobra.Command {
 			if err != nil {
 				return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
 			}
-			bundle, err := assets.Kit()
+			bundle, err := kitFor(args[0], kitFile, w, cmd.ErrOrStderr())
 			if err != nil {
 				return err
 			}
-			if err := onKit(args[0], w, bundle.Kit); err != nil {
-				return err
-			}
-			if w.Kit.Version != bundle.Kit.Version {
-				fmt.Fprintf(cmd.ErrOrStderr(), "The workspace was made with version %s of the kit; here it is %s.\n",
-					w.Kit.Version, bundle.Kit.Version)
-			}
+			w.Kit = model.KitRef{Name: bundle.Meta.Name, Version: bundle.Meta.Version, Hash: bundle.Hash}
 			st, stop, err := db.openEmpty(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer stop()
+			if kitFile != "" {
+				a, err := readKit(kitFile)
+				if err != nil {
+					return &exitError{exitBroken, err}
+				}
+				if _, err := st.PutKit(cmd.Context(), a, "the import"); err != nil {
+					return err
+				}
+			}
 			if err := server.Seed(cmd.Context(), st, w); err != nil {
 				return err
 			}
@@ -306,6 +320,7 @@ func importCommand() *cobra.Command {
 		},
 	}
 	db.flags(c)
+	c.Flags().StringVar(&kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
 	return c
 }
 
@@ -345,4 +360,17 @@ func userCommand() *cobra.Command {
 	c.Flags().StringVar(&full, "full-name", "", "the person's full name")
 	c.Flags().StringVar(&password, "password", "", "password, at least 12 letters; none keeps what is set")
 	return c
+}
+
+// readKit reads a packed kit.
+func readKit(file string) (*pack.Archive, error) {
+	src, err := os.ReadFile(file)
+	if err != nil {
+		return nil, err
+	}
+	a, err := pack.Read(src)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	return a, nil
 }

@@ -264,7 +264,7 @@ func (r *reader) put(e *screen.Element, p *kit.Prop, value string, present bool)
 		}
 		v = screen.Value{Kind: screen.Num, Text: value}
 	case kit.Enum:
-		if !slices.Contains(p.Values, value) {
+		if !p.Takes(value) {
 			return false
 		}
 		if value == p.Default {

@@ -106,6 +106,17 @@ var codecs = func() map[reflect.Type]codec {
 	enter(plain[kit.Theme]("$defs/theme", model.ReadTheme, model.WriteTheme))
 	enter(plain[kit.OwnIcon]("$defs/icon", model.ReadIcon, model.WriteIcon))
 	enter(plain[kit.Font]("$defs/font", model.ReadFont, model.WriteFont))
+	enter(plain[model.KitRef]("$defs/kit", model.ReadKitRef, func(out *screen.Writer, k *model.KitRef) { model.WriteKitRef(out, *k) }))
+	t, c = of("", readCarried, writeCarried)
+	typed(t, c, map[string]any{"type": "array", "items": map[string]any{
+		"type": "object", "required": []string{"doc", "root"},
+		"properties": map[string]any{
+			"doc":    map[string]any{"type": "string"},
+			"root":   map[string]any{"$ref": "workspace.schema.json#/$defs/element"},
+			"states": map[string]any{"type": "array", "items": map[string]any{"$ref": "workspace.schema.json#/$defs/state"}},
+		},
+	}})
+	enter(plain("$defs/correction", model.ReadCorrection, model.WriteCorrection))
 	enter(plain("$defs/leftOut", model.ReadLeftOut, model.WriteLeftOut))
 	enter(plain("$defs/model", model.ReadModel, model.WriteModel))
 	enter(plain("$defs/set", model.ReadSet, model.WriteSet))

@@ -10,6 +10,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/change"
+	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/screen"
@@ -77,9 +78,15 @@ func TestWhatIsTakenIsTakenBackWhole(t *testing.T) {
 	t.Log(taken)
 }
 
+// same finds one kit, whatever is asked for.
+type same struct{ k *kit.Kit }
+
+func (same) Since(string, int) ([]change.PastEdit, bool) { return nil, false }
+func (s same) FindKit(model.KitRef) (*kit.Kit, error)    { return s.k, nil }
+
 // apply takes a change without what is computed from the workspace.
 func apply(l *live.Live, c change.Change) (change.Taken, error) {
-	next, t, err := change.Apply(l.W, c, l.Cat, nil)
+	next, t, err := change.Apply(l.W, c, l.Cat, same{l.Kit})
 	if err == nil {
 		l.W = next
 		l.Cat.Renew(next)

@@ -8,6 +8,7 @@ import (
 	"compress/gzip"
 	"fmt"
 	"maps"
+	"path"
 	"slices"
 	"strings"
 	"unicode"
@@ -22,6 +23,12 @@ import (
 type File struct {
 	Path string `json:"path"`
 	Data []byte `json:"-"`
+	// Own files are the team's: they are written once, and never again.
+	Own bool `json:"own,omitempty"`
+	// Doc is the document that it is the code of; empty where it is none's.
+	Doc string `json:"doc,omitempty"`
+	// Lines are those on which the elements of the document begin, from 1, by their ids.
+	Lines map[string]int `json:"lines,omitempty"`
 }
 
 // Input is what a delivery is made of.
@@ -38,23 +45,111 @@ type Input struct {
 	Kit      *kit.Kit
 	Cat      kit.Catalog
 	KitFiles map[string][]byte // the kit's npm package by path
-	Themes   []string          // themes that the team made or changed
-	Fonts    []kit.Font        // the team's own
-	Today    string
+	// Published says that the kit is installed from a registry, by name and version; else
+	// its package travels along.
+	Published bool
+	Themes    []string   // themes that the team made or changed
+	Fonts     []kit.Font // the team's own
+	Today     string
+	// Styles are the statements that bring in the kit's styles, Setup those that an
+	// application runs once, Wrap the component that stands around everything.
+	Styles, Setup []string
+	Wrap          string
+	Peers         map[string]string // packages that the kit wants beside it, with their versions
+	Light, Dark   string            // how a page is made light or dark: "class=dark"; empty where the kit has no say
 	// Page renders a screen in one of its states for targets that hold plain pages;
-	// the empty name is the usual one.
-	Page func(d *screen.Document, state string) (html string)
+	// the empty name is the usual one. params are those of its route; without them it shows
+	// the first record.
+	Page func(d *screen.Document, state string, params map[string]string) (html string)
+	// Records are what the parameter of a screen's route can be, by the records that it
+	// would show; the first is the one shown without. Empty where the route has none.
+	Records func(d *screen.Document) (param string, ids []string)
 	// Root is the tree of a screen in a state.
 	Root func(d *screen.Document, state string) *screen.Element
+}
+
+// Note is something that a delivery leaves out or changes, and where.
+type Note struct {
+	Doc     string `json:"doc,omitempty"`
+	Element string `json:"element,omitempty"`
+	Message string `json:"message"`
 }
 
 // Target is a kind of code.
 type Target struct {
 	ID, Title, Purpose string
-	Deliver            func(in Input) ([]File, error)
+	// Framework is the package that the code is written for; empty for plain pages.
+	Framework string
+	// Draws are the frameworks besides custom elements whose components its code can use.
+	Draws []string
+	// Needs and DevNeeds are the packages of a delivered application, with versions that
+	// run on Node 20.19.
+	Needs, DevNeeds map[string]string
+	// Inside writes what stands in a folder of its own, by paths below it, and what could
+	// not be written as it was meant.
+	Inside func(in Input) ([]File, []Note, error)
+	// Around writes the application around the folder.
+	Around func(t Target, in Input, folder string) ([]File, error)
 	// Element writes one element as it stands in the target's code.
 	Element func(k *kit.Kit, cat kit.Catalog, e *screen.Element) string
 }
+
+// Folder is where an application of its own has the screens.
+const Folder = "src/app"
+
+// Deliver writes an application of its own: all its files, by path.
+func (t Target) Deliver(in Input) ([]File, []Note, error) {
+	inside, notes, err := t.Inside(in)
+	if err != nil {
+		return nil, nil, err
+	}
+	folder := Folder
+	if t.Framework == "" {
+		folder = ""
+	}
+	files, err := t.Around(t, in, folder)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, f := range inside {
+		f.Path = path.Join(folder, f.Path)
+		files = append(files, f)
+	}
+	slices.SortFunc(files, func(a, b File) int { return strings.Compare(a.Path, b.Path) })
+	return files, notes, nil
+}
+
+// Dependencies are the packages that delivered code needs, with the kit, whose package
+// travels along where no registry has it.
+func Dependencies(in Input, t Target) (map[string]string, []File, error) {
+	out := maps.Clone(t.Needs)
+	for name, version := range in.Peers {
+		if out[name] == "" {
+			out[name] = version
+		}
+	}
+	if in.Published {
+		out[in.Kit.Name] = in.Kit.Version
+		return out, nil, nil
+	}
+	pack, err := Pack(in.KitFiles)
+	if err != nil {
+		return nil, nil, err
+	}
+	tgz := PackageName(in.Kit)
+	out[in.Kit.Name] = "file:kit/" + tgz
+	return out, []File{{Path: "kit/" + tgz, Data: pack}}, nil
+}
+
+// Refuses says why a target's code cannot use a kit; empty where it can.
+func (t Target) Refuses(k *kit.Kit) string {
+	if k.Drawn == "" || slices.Contains(t.Draws, k.Drawn) {
+		return ""
+	}
+	return fmt.Sprintf("%s is made of components of %s, which code of the target %s cannot use", k.Title, frameworks[k.Drawn], t.Title)
+}
+
+var frameworks = map[string]string{"vue": "Vue", "react": "React", "angular": "Angular"}
 
 // PackageName is the file name npm gives a package.
 func PackageName(k *kit.Kit) string {

@@ -19,6 +19,7 @@ import (
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/live"
 	"ubiquant/core/sample"
+	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
@@ -47,7 +48,7 @@ func deliveryOf(t *testing.T, l *live.Live, target string, screens ...string) ma
 	require.NoError(t, err)
 	tg, ok := targets.Find(target)
 	require.True(t, ok)
-	files, err := tg.Deliver(in)
+	files, _, err := tg.Deliver(in)
 	require.NoError(t, err)
 	out := map[string]string{}
 	for _, f := range files {
@@ -59,15 +60,20 @@ func deliveryOf(t *testing.T, l *live.Live, target string, screens ...string) ma
 
 func TestCodeOutIsAsReviewed(t *testing.T) {
 	vue, html := delivery(t, "vue"), delivery(t, "html")
+	react, angular := delivery(t, "react"), delivery(t, "angular")
 	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
 	stateful.List(t, l, "screen:tickets")
 	stateful, pages := deliveryOf(t, l, "vue", "tickets"), deliveryOf(t, l, "html", "tickets")
 	golden := map[string]string{
-		"TicketsScreen-states.vue": stateful["src/screens/TicketsScreen.vue"], "tickets.loading.html": pages["tickets.loading.html"], "acts.js": pages["acts.js"],
-		"TicketsScreen.vue": vue["src/screens/TicketsScreen.vue"], "SettingsScreen.vue": vue["src/screens/SettingsScreen.vue"], "StaffShell.vue": vue["src/shells/StaffShell.vue"],
-		"FactPiece.vue": vue["src/pieces/FactPiece.vue"], "SpecimensScreen.vue": vue["src/screens/SpecimensScreen.vue"], "router.ts": vue["src/router.ts"], "models.ts": vue["src/data/models.ts"], "package.json": vue["package.json"],
+		"TicketsScreen.tsx": react["src/app/screens/TicketsScreen.tsx"], "FactPiece.tsx": react["src/app/pieces/FactPiece.tsx"], "Settings.parts.react.ts": react["src/app/screens/Settings.parts.ts"],
+		"tickets-screen.component.ts": angular["src/app/screens/tickets-screen.component.ts"], "tickets-screen.component.html": angular["src/app/screens/tickets-screen.component.html"],
+		"Settings.parts.ts": vue["src/app/screens/Settings.parts.ts"], "Settings.own.ts": vue["src/app/screens/Settings.own.ts"], "lists.ts": vue["src/app/data/lists.ts"],
+		"VisitorsScreen.vue":       vue["src/app/screens/VisitorsScreen.vue"],
+		"TicketsScreen-states.vue": stateful["src/app/screens/TicketsScreen.vue"], "tickets.loading.html": pages["tickets.loading.html"], "acts.js": pages["acts.js"],
+		"TicketsScreen.vue": vue["src/app/screens/TicketsScreen.vue"], "SettingsScreen.vue": vue["src/app/screens/SettingsScreen.vue"], "StaffShell.vue": vue["src/app/shells/StaffShell.vue"],
+		"FactPiece.vue": vue["src/app/pieces/FactPiece.vue"], "SpecimensScreen.vue": vue["src/app/screens/SpecimensScreen.vue"], "router.ts": vue["src/app/routes.ts"], "models.ts": vue["src/app/data/models.ts"], "package.json": vue["package.json"],
 		"sign-in.html": html["sign-in.html"], "pages.js": html["pages.js"],
 	}
 	for name, got := range golden {
@@ -84,10 +90,10 @@ func TestCodeOutIsAsReviewed(t *testing.T) {
 
 func TestOnlyChosenScreensAndTheirShellsAreDelivered(t *testing.T) {
 	files := delivery(t, "vue", "sign-in")
-	assert.Contains(t, files, "src/screens/SignInScreen.vue")
-	assert.Contains(t, files, "src/shells/PlainShell.vue")
-	assert.NotContains(t, files, "src/shells/StaffShell.vue")
-	assert.NotContains(t, files, "src/screens/TicketsScreen.vue")
+	assert.Contains(t, files, "src/app/screens/SignInScreen.vue")
+	assert.Contains(t, files, "src/app/shells/PlainShell.vue")
+	assert.NotContains(t, files, "src/app/shells/StaffShell.vue")
+	assert.NotContains(t, files, "src/app/screens/TicketsScreen.vue")
 	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	_, err = live.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", []string{"nowhere"}, nil)
@@ -98,7 +104,7 @@ func TestARecordThatIsNotWholeKeepsNothingFromBuilding(t *testing.T) {
 	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
 	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
-	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title: string\n")
+	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/app/data/models.ts"], "\n  title: string\n")
 	_, err = l.Take(
 		change.Change{
 			Title: "x",
@@ -114,7 +120,7 @@ func TestARecordThatIsNotWholeKeepsNothingFromBuilding(t *testing.T) {
 		},
 	)
 	require.NoError(t, err)
-	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/data/models.ts"], "\n  title?: string\n")
+	assert.Contains(t, deliveryOf(t, l, "vue", "tickets")["src/app/data/models.ts"], "\n  title?: string | undefined\n")
 }
 
 func TestAPackageIsTheSameBytesFromTheSameFiles(t *testing.T) {
@@ -146,4 +152,59 @@ func TestTextThatLooksLikeCodeStaysText(t *testing.T) {
 	html, _ := targets.Find("html")
 	assert.Equal(t, `<sorrel-text tone="quiet">{{ '{{' }} evil }} &lt;b&gt;</sorrel-text>`, vue.Element(k, k, e))
 	assert.Equal(t, `<sorrel-text tone="quiet">{{ evil }} &lt;b&gt;</sorrel-text>`, html.Element(k, k, e))
+}
+
+// What goes in comes out, or is listed as left out: each element of each screen has its
+// line in the code of each target, and each text stands in it.
+func TestWhatGoesInComesOutOrIsListed(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
+	stateful.List(t, l, "screen:tickets")
+	in, err := l.DeliverInput("ops", nil, nil)
+	require.NoError(t, err)
+	in.Published = true
+	for _, target := range targets.All() {
+		if target.Framework == "" {
+			continue
+		}
+		files, notes, err := target.Inside(in)
+		require.NoError(t, err)
+		lines := map[string]map[string]int{}
+		code := map[string]string{}
+		for _, f := range files {
+			if f.Doc != "" {
+				code[f.Doc] += strings.Join(strings.Fields(string(f.Data)), " ")
+			}
+			if f.Doc != "" && len(f.Lines) > 0 {
+				lines[f.Doc] = f.Lines
+				for id, line := range f.Lines {
+					assert.LessOrEqual(t, line, strings.Count(string(f.Data), "\n")+1, "%s of %s", id, f.Path)
+					assert.Positive(t, line)
+				}
+			}
+		}
+		out := map[string]bool{}
+		for _, n := range notes {
+			out[n.Doc+" "+n.Element] = true
+		}
+		for _, d := range in.Screens {
+			roots := []*screen.Element{d.Root}
+			for _, s := range d.States {
+				roots = append(roots, in.Root(d, s.Name))
+			}
+			for _, root := range roots {
+				root.Walk(func(e, _ *screen.Element) bool {
+					if out[d.Address()+" "+e.ID] || e.Show == "false" {
+						return false
+					}
+					if assert.Contains(t, lines[d.Address()], e.ID, "%s of %s in %s", e.ID, d.ID, target.ID) && e.Text.Kind == screen.Literal && e.Text.Text != "" {
+						words := strings.Join(strings.Fields(e.Text.Text), " ")
+						assert.Contains(t, code[d.Address()], words, "%s in %s", d.ID, target.ID)
+					}
+					return true
+				})
+			}
+		}
+	}
 }

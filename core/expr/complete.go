@@ -68,6 +68,11 @@ func Complete(source string, at int, scope Scope) []Completion {
 				add(name, name, "ready, loading, refused or failed")
 			}
 			return ranked(out, typed)
+		case strings.HasSuffix(before, "route"):
+			for _, name := range scope.Route {
+				add(name, name, "of the address of this screen")
+			}
+			return ranked(out, typed)
 		case strings.HasSuffix(before, "count"), strings.HasSuffix(before, "pages"):
 			for _, name := range scope.Repeats {
 				add(name, name, "of what repeats there")
@@ -129,6 +134,9 @@ func Complete(source string, at int, scope Scope) []Completion {
 	for _, name := range scope.Repeats {
 		add("count."+name, "count."+name, "how many of its records pass")
 		add("pages."+name, "pages."+name, "how many pages they take")
+	}
+	for _, name := range scope.Route {
+		add("route."+name, "route."+name, "what the address of this screen says")
 	}
 	for _, name := range scope.Sources {
 		add("sources."+name, "sources."+name, "ready, loading, refused or failed")

@@ -61,6 +61,8 @@ type Scope struct {
 	Repeats []string
 	// Sources are what "sources" knows: models whose records come from a source.
 	Sources []string
+	// Route are what "route" knows: the parameters of the screen's route.
+	Route []string
 }
 
 // Enter is the scope within a repeat, see sample.Over.
@@ -77,6 +79,7 @@ type Env struct {
 	Today    string
 	Controls map[string]any    // what each holds: string, float64 or bool
 	Sources  map[string]string // the state of each source; "ready" where it is left out
+	Route    map[string]string // what the parameters of the route are
 	// Index finds records by their ids; it may be shared by evaluations over the same
 	// lists, and is not safe for several at once. Without one, lists are walked.
 	Index *Index
@@ -154,6 +157,36 @@ func speaks(n *node) bool {
 	return n.op == "control" || n.op == "count" || n.op == "pages" || slices.ContainsFunc(n.args, speaks)
 }
 
+// Node is a part of a program, for those who translate it: what it does, what it speaks
+// of, and what it is made of.
+type Node struct{ n *node }
+
+// Root is the whole of the program.
+func (p *Program) Root() Node { return Node{p.root} }
+
+// Op is "lit", "ident", "field", "has", "control", "source", "route", "count", "pages", an
+// operator as CEL names it, or a function; one that is called on its first value begins
+// with a dot.
+func (n Node) Op() string { return n.n.op }
+
+// Text is the name of an identifier or field.
+func (n Node) Text() string { return n.n.text }
+
+// Value is that of a literal: nil, string, float64 or bool.
+func (n Node) Value() any { return n.n.value }
+
+// Type is that of its value.
+func (n Node) Type() Type { return n.n.typ }
+
+// Args are what it is made of.
+func (n Node) Args() []Node {
+	out := make([]Node, len(n.n.args))
+	for i, a := range n.n.args {
+		out[i] = Node{a}
+	}
+	return out
+}
+
 type compiler struct {
 	source string
 	scope  Scope
@@ -207,7 +240,7 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		default:
 			return nil, c.fail(
 				n,
-				"%q is not known here; known: record, controls, count, pages, today and the models' names",
+				"%q is not known here; known: record, controls, count, pages, route, today and the models' names",
 				n.text,
 			)
 		}
@@ -216,7 +249,7 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		sel := e.AsSelect()
 		if of := sel.Operand(); of.Kind() == ast.IdentKind && c.scope.Models[of.AsIdent()] == nil {
 			switch of.AsIdent() {
-			case "controls", "count", "pages", "sources":
+			case "controls", "count", "pages", "sources", "route":
 				return c.named(n, of.AsIdent(), sel.FieldName())
 			}
 		}
@@ -329,6 +362,13 @@ func (c *compiler) named(n *node, what, name string) (*node, error) {
 			return nil, c.fail(n, "the records of %q come from no source%s", name, known(c.scope.Sources))
 		}
 		n.op, n.typ = "source", Type{Kind: Text}
+		return n, nil
+	}
+	if what == "route" {
+		if !slices.Contains(c.scope.Route, name) {
+			return nil, c.fail(n, "the route of this screen has no parameter %q%s", name, known(c.scope.Route))
+		}
+		n.op, n.typ = "route", Type{Kind: Text}
 		return n, nil
 	}
 	if !slices.Contains(c.scope.Repeats, name) {
@@ -563,6 +603,8 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 			return s, nil
 		}
 		return sample.Ready, nil
+	case "route":
+		return env.Route[n.text], nil
 	case "count", "pages":
 		if env.Count == nil {
 			return 0.0, nil

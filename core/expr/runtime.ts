@@ -136,7 +136,7 @@ const currencies: Record<string, [sign: string, decimals: number]> = {
 }
 export const moneyIn = (v: Maybe<number>, currency: Maybe<string>): string => {
   if (typeof v !== 'number') return ''
-  const [sign, decimals] = currencies[currency ?? ''] ?? currencies.EUR!
+  const [sign, decimals] = currencies[currency ?? ''] ?? currencies['EUR']!
   const s = number(v / 10 ** decimals, decimals)
   return s.startsWith('-') ? '-' + sign + s.slice(1) : sign + s
 }
@@ -186,8 +186,37 @@ export const month = (s: Maybe<string>): string => {
   return d ? `${longMonths[d.getUTCMonth()]} ${s!.slice(0, 4)}` : (s ?? '')
 }
 
-/** The records of a repeat: those that pass, by the fields of the order ("state, -due"),
- * at most so many, or as many on a page. */
+/** The records in the order of their fields ("state, -due"); as they are where none is named.
+ * One that lacks a field comes last. */
+export function sorted<R extends object>(list: readonly R[], order: Maybe<string>): R[] {
+  const keys = (order ?? '')
+    .split(',')
+    .map(k => k.trim())
+    .filter(Boolean)
+    .map(k => ({ field: k.replace(/^-\s*/, '') as keyof R, by: k.startsWith('-') ? -1 : 1 }))
+  return [...list].sort((a, b) => {
+    for (const { field, by } of keys) {
+      const p = a[field],
+        q = b[field]
+      if (p == null && q == null) continue
+      if (p == null || q == null) return p == null ? 1 : -1
+      const c =
+        typeof p === 'boolean'
+          ? Number(p) - Number(q)
+          : compare(p as string | number, q as string | number)
+      if (c) return c * by
+    }
+    return 0
+  })
+}
+/** The part of a list that stands on a page, from 1; past the last it is the last. */
+export function pageOf<R>(list: readonly R[], size: number, page: Maybe<number>): R[] {
+  const last = pages(list.length, size)
+  const from = (Math.min(Math.max(Math.trunc(page ?? 1), 1), last) - 1) * size
+  return list.slice(from, from + size)
+}
+/** The records of a repeat: those that pass, in their order, at most so many, or as many
+ * on a page. */
 export function rows<R extends object>(
   list: readonly R[],
   where: (record: R) => unknown,
@@ -195,35 +224,33 @@ export function rows<R extends object>(
   limit = 0,
   page = 1,
 ): R[] {
-  const keys = order
-    .split(',')
-    .map(k => k.trim())
-    .filter(Boolean)
-    .map(k => ({ field: k.replace(/^-\s*/, '') as keyof R, by: k.startsWith('-') ? -1 : 1 }))
-  const kept = list.filter(record => !!where(record))
-  if (keys.length) {
-    kept.sort((a, b) => {
-      for (const { field, by } of keys) {
-        const p = a[field],
-          q = b[field]
-        if (p == null && q == null) continue
-        if (p == null || q == null) return p == null ? 1 : -1
-        const c =
-          typeof p === 'boolean'
-            ? Number(p) - Number(q)
-            : compare(p as string | number, q as string | number)
-        if (c) return c * by
-      }
-      return 0
-    })
-  }
-  if (limit <= 0) return kept
-  const from = (Math.min(Math.max(Math.trunc(page), 1), pages(kept.length, limit)) - 1) * limit
-  return kept.slice(from, from + limit)
+  const kept = sorted(
+    list.filter(record => !!where(record)),
+    order,
+  )
+  return limit > 0 ? pageOf(kept, limit, page) : kept
 }
 /** On how many pages so many records stand. */
 export const pages = (count: number, size: number) =>
   size > 0 ? Math.max(1, Math.ceil(count / size)) : 1
+
+/** The day it is, as a date is written: YYYY-MM-DD. */
+export const today = (): string => {
+  const now = new Date()
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${now.getFullYear()}-${two(now.getMonth() + 1)}-${two(now.getDate())}`
+}
+/** What comes of something; undefined where nothing can. */
+export function maybe<T>(make: () => T): T | undefined {
+  try {
+    return make()
+  } catch {
+    return undefined
+  }
+}
+
+/** A value as one of the few that somebody takes, whatever it is said to be. */
+export const chosen = <T>(value: unknown): T => value as T
 
 type Plain = string | number | boolean | string[] | undefined
 /** A list made of another: records grouped by values, with values computed of each group. */
@@ -249,7 +276,7 @@ export function query<R extends object, T extends { id: string }>(
           return text(v)
         })
         .join('|') || 'all'
-    row.id = id
+    row['id'] = id
     const group = groups.get(id) ?? { row, members: [] }
     groups.set(id, group)
     group.members.push(record)

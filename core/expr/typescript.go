@@ -96,6 +96,8 @@ func (t *translator) translate(n *node) string {
 	case "control":
 		t.spoken.Controls = true
 		return "controls." + n.text
+	case "route":
+		return "params." + n.text
 	case "source":
 		t.spoken.Sources = true
 		return "sources." + n.text

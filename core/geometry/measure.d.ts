@@ -8,4 +8,9 @@ export interface Box {
   lines?: number
   scrolls?: boolean
 }
-export function measure(all: Iterable<Element>, root: Element, scale?: number): Box[]
+export function measure(
+  all: Iterable<Element>,
+  root: Element,
+  scale?: number,
+  keyOf?: (el: Element) => string | null | undefined,
+): Box[]

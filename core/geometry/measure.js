@@ -32,15 +32,15 @@ function linesOf(el) {
 }
 
 /** The boxes of all elements that have a key, those without room left out: in pixels from
- * the root's corner, at a scale. */
-export function measure(all, root, scale = 1) {
+ * the root's corner, at a scale. keyOf tells the key where it does not stand on them. */
+export function measure(all, root, scale = 1, keyOf = el => el.getAttribute('data-e')) {
   const origin = root.getBoundingClientRect(),
     boxes = []
   for (const el of all) {
     const r = el.getBoundingClientRect()
     if (!r.width || !r.height) continue
     const box = {
-      key: el.getAttribute('data-e'),
+      key: keyOf(el),
       x: (r.x - origin.x) / scale,
       y: (r.y - origin.y) / scale,
       w: r.width / scale,

@@ -52,7 +52,15 @@ type Prop struct {
 	Responsive bool     `json:"responsive,omitempty"` // may differ by width (layouts only)
 	Icon       bool     `json:"icon,omitempty"`       // its value names an icon
 	Inner      bool     `json:"inner,omitempty"`      // of a piece: reaches an inner element by its name
+	Open       bool     `json:"open,omitempty"`       // of an Enum: any other text may stand as well
+	Numbers    bool     `json:"numbers,omitempty"`    // the values of an Enum are numbers in code
+	JSON       bool     `json:"json,omitempty"`       // a Text that holds structured data, written as JSON
+	Shape      string   `json:"shape,omitempty"`      // its type as declared, where that says more
+	From       string   `json:"from,omitempty"`       // where it is known from: manifest, types, web-types, a person
 }
+
+// Takes reports whether a value is one of an Enum's; an open one takes any.
+func (p *Prop) Takes(value string) bool { return p.Open || slices.Contains(p.Values, value) }
 
 // Slot is a named place inside a component.
 type Slot struct {
@@ -126,13 +134,32 @@ type Component struct {
 	// Ordered lists props whose values must not descend: numbers, or dates.
 	Ordered [][]string `json:"ordered,omitempty"`
 	Example Example    `json:"example"`
-	Stands  string     `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
+	// Within are the components that it is drawn in where it stands alone, the outermost
+	// first: a part shows nothing, or fails, without its whole.
+	Within []Example `json:"within,omitempty"`
+	Stands string    `json:"stands,omitempty"` // of a piece: its root's type, for slot rules
 	// Revision of a piece counts the edits it has taken.
 	Revision int    `json:"revision,omitempty"`
 	Class    string `json:"class,omitempty"` // class name in the kit's code
 	Module   string `json:"module,omitempty"`
+	// Export is the name by which the module gives a component that is no element, with
+	// its way: "Tabs.List"; Selector how one of Angular is written.
+	Export   string `json:"export,omitempty"`
+	Selector string `json:"selector,omitempty"`
+	From     string `json:"from,omitempty"` // where it is known from
+	// Guesses are what no source says and was proposed; a person can correct each.
+	Guesses []Guess `json:"guesses,omitempty"`
 
 	props map[string]int
+}
+
+// Guess is a statement about a component that no source makes: proposed from names and
+// props, until a person says otherwise.
+type Guess struct {
+	What      string  `json:"what"` // family, role, label, main, telling, heading, picture, parents, example, holds
+	Value     string  `json:"value"`
+	Certainty float64 `json:"certainty"` // 0 to 1
+	Why       string  `json:"why"`
 }
 
 // Named is a thing with a name and a sentence.
@@ -209,7 +236,7 @@ func (c *Component) Opens() bool {
 func (c *Component) event(words ...string) string {
 	for _, word := range words {
 		for _, e := range c.Events {
-			if e.Name == word || strings.HasSuffix(e.Name, "-"+word) {
+			if e.Name == word || strings.HasSuffix(e.Name, "-"+word) || strings.EqualFold(e.Name, "on"+word) {
 				return e.Name
 			}
 		}
@@ -315,8 +342,10 @@ type Kit struct {
 	Icons      []Icon       `json:"icons"`
 	Tokens     *Tokens      `json:"tokens"`
 	Code       Code         `json:"code"`
-	Snippets   []Snippet    `json:"-"` // whole arrangements, made from a model or from routes
-	Roles      *Roles       `json:"-"` // of its tokens in making a theme, where the notes say
+	Drawn      string       `json:"drawn,omitempty"` // vue, react or angular; empty: custom elements
+	Plain      bool         `json:"plain,omitempty"` // its steps of room are a plain scale: it has none of its own
+	Snippets   []Snippet    `json:"-"`               // whole arrangements, made from a model or from routes
+	Roles      *Roles       `json:"-"`               // of its tokens in making a theme, where the notes say
 	// Left are the entries that the team does not use, with the reason.
 	Left map[string]string `json:"-"`
 

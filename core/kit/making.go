@@ -223,6 +223,9 @@ func dimension(px float64) Value {
 	}
 }
 
+// Pixels is the number of a length in px; rem counts as 16.
+func Pixels(css string) float64 { return pixels(css) }
+
 // pixels is the number of a length in px; rem counts as 16.
 func pixels(css string) float64 {
 	unit := strings.TrimLeft(css, "+-.0123456789")
@@ -424,4 +427,19 @@ func (k *Kit) Checks(theme string) []Check {
 		return 0
 	})
 	return out
+}
+
+// Colours are the first of the roles accent and ground in the usual theme, as CSS writes
+// them; empty where the kit has none.
+func (k *Kit) Colours() (accent, ground string) {
+	r := k.roles()
+	first := func(paths []string) string {
+		for _, p := range paths {
+			if t, ok := k.Tokens.Find(p); ok && len(k.Tokens.Themes) > 0 {
+				return t.Values[k.Tokens.Themes[0]]
+			}
+		}
+		return ""
+	}
+	return first(r.Accent), first(r.Ground)
 }

@@ -1,6 +1,8 @@
 package kit
 
 import (
+	"cmp"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"regexp"
@@ -14,10 +16,16 @@ import (
 // limits of a manifest or of notes: large libraries have some hundred components.
 var limits = jsonread.Limits{Bytes: 32 << 20, Depth: 64, Values: 2_000_000}
 
-// Sources are the texts a kit is read from; all but the manifest may be empty.
+// Sources are what a kit is read from; all but the manifest, or the components, may be
+// empty.
 type Sources struct {
 	Name, Version string
+	Title         string
+	Drawn         string // how its components are drawn, where they are no elements
+	Prefix        string // of custom properties
 	Manifest      []byte
+	Components    []*Component // described elsewhere, in place of a manifest
+	Families      []Family
 	Notes         []byte
 	Tokens        []byte
 	Icons         []byte
@@ -25,9 +33,17 @@ type Sources struct {
 
 // Read builds a kit. Errors say which text, where in it, and what would be accepted.
 func Read(s Sources) (*Kit, error) {
-	k := &Kit{Name: s.Name, Version: s.Version, Title: s.Name, Prefix: "kit"}
-	if err := k.readManifest(s.Manifest); err != nil {
-		return nil, fmt.Errorf("manifest: %w", err)
+	k := &Kit{
+		Name: s.Name, Version: s.Version, Title: cmp.Or(s.Title, s.Name), Prefix: cmp.Or(s.Prefix, "kit"),
+		Drawn: s.Drawn, Components: s.Components, Families: s.Families, Icons: []Icon{},
+	}
+	if k.Drawn == "elements" {
+		k.Drawn = ""
+	}
+	if s.Components == nil {
+		if err := k.readManifest(s.Manifest); err != nil {
+			return nil, fmt.Errorf("manifest: %w", err)
+		}
 	}
 	if len(s.Notes) > 0 {
 		if err := k.readNotes(s.Notes); err != nil {
@@ -360,6 +376,18 @@ func ParseType(text string) (t Type, values []string, optional bool) {
 		return Number, nil, optional
 	}
 	return Text, nil, optional
+}
+
+// Noted lists the components that kit notes speak of.
+func Noted(notes []byte) map[string]bool {
+	out := map[string]bool{}
+	var raw struct{ Components map[string]json.RawMessage }
+	if json.Unmarshal(notes, &raw) == nil { // Read says what is wrong with them
+		for tag := range raw.Components {
+			out[tag] = true
+		}
+	}
+	return out
 }
 
 func (k *Kit) readIcons(src []byte) error {

@@ -99,7 +99,9 @@ func readTokens(src []byte, prefix string) (*Tokens, error) {
 	t := &Tokens{Themes: f.themes}
 	for _, path := range slices.Sorted(maps.Keys(f.tokens)) {
 		tok := f.tokens[path]
-		tok.CSS = "--" + prefix + "-" + strings.ReplaceAll(path, ".", "-")
+		if tok.CSS == "" {
+			tok.CSS = "--" + prefix + "-" + strings.ReplaceAll(path, ".", "-")
+		}
 		t.List = append(t.List, *tok)
 	}
 	for _, o := range f.overrides {
@@ -277,6 +279,7 @@ type override struct {
 func (f *tokenFile) group(path, typ, summary string) error {
 	r := f.r
 	var value Value
+	var property string
 	at := r.Offset()
 	isToken, late := false, false // late: its type stands after what inherits it
 	sub := 0
@@ -297,7 +300,7 @@ func (f *tokenFile) group(path, typ, summary string) error {
 			if path == "" && f.theme == "" {
 				return f.extensions()
 			}
-			err = r.Skip()
+			property, err = f.property()
 		case "$deprecated":
 			err = r.Skip()
 		case "$extends", "$root", "$ref":
@@ -339,6 +342,7 @@ func (f *tokenFile) group(path, typ, summary string) error {
 		Path:    path,
 		Type:    typ,
 		Summary: summary,
+		CSS:     property,
 		raw:     map[string]Value{baseTheme: value},
 		at:      map[string]int64{baseTheme: at},
 	}
@@ -375,6 +379,30 @@ func (f *tokenFile) extensions() error {
 		})
 	})
 }
+
+// property reads the custom property that a token stands for, where it is not made of its
+// path: $extensions.ubiquant.property.
+func (f *tokenFile) property() (name string, err error) {
+	r := f.r
+	err = r.Object(func(vendor string) error {
+		if vendor != "ubiquant" {
+			return r.Skip()
+		}
+		return r.Object(func(key string) error {
+			if key != "property" {
+				return r.Skip()
+			}
+			var err error
+			if name, err = r.String(); err == nil && !customProperty.MatchString(name) {
+				err = r.Fail("two dashes, then letters, digits, - and _", "%q is no custom property", name)
+			}
+			return err
+		})
+	})
+	return name, err
+}
+
+var customProperty = regexp.MustCompile(`^--[A-Za-z0-9_-]+$`)
 
 var mention = regexp.MustCompile(`(?:^|[^-\w])(?:var\(\s*)(--[\w-]+)`)
 

@@ -4,6 +4,7 @@
 package live
 
 import (
+	"errors"
 	"runtime"
 	"slices"
 	"strings"
@@ -26,13 +27,15 @@ import (
 // Live is a workspace with everything computed from it, kept up to date by
 // difference. It is not safe for concurrent use; its owner locks.
 type Live struct {
-	W       *model.Workspace
-	Kit     *kit.Kit
-	Cat     *model.Catalog
-	Index   *usage.Index
-	Norms   *norm.Norms
-	Engine  *audit.Engine
-	Today   string
+	W      *model.Workspace
+	Kit    *kit.Kit
+	Cat    *model.Catalog
+	Index  *usage.Index
+	Norms  *norm.Norms
+	Engine *audit.Engine
+	Today  string
+	// Kits finds a kit that a change names; nil where changes name none.
+	Kits    func(ref model.KitRef) (*kit.Kit, error)
 	Unfit   []error // what of the team's own no longer fits the kit
 	models  map[string]*sample.Model
 	cache   *resolve.Cache
@@ -114,6 +117,27 @@ func (l *Live) repiece(docs []string) bool {
 		}
 	}
 	return true
+}
+
+// FindKit finds a kit that a change names.
+func (l *Live) FindKit(ref model.KitRef) (*kit.Kit, error) {
+	if l.Kits == nil {
+		return nil, errors.New("no other kit is known here")
+	}
+	return l.Kits(ref)
+}
+
+// rekit computes everything anew on the kit that the workspace names now. It was found
+// while the change was applied.
+func (l *Live) rekit() {
+	bare, err := l.FindKit(l.W.Kit)
+	if err != nil {
+		return // the kit that was stays
+	}
+	l.dress(bare)
+	l.Cat.Renew(l.W)
+	l.build()
+	l.Norms.Update()
 }
 
 func (l *Live) dress(bare *kit.Kit) {
@@ -222,6 +246,17 @@ func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 	for _, doc := range t.Docs {
 		pieces = pieces || strings.HasPrefix(doc, "piece:")
 	}
+	if t.Wrote(model.BaseKit) {
+		l.rekit()
+		return
+	}
+	if t.Wrote(model.Corrections) { // what counts as an action or a control decides every spot
+		l.dress(l.Kit.Bare())
+		l.Cat.Renew(l.W)
+		l.build()
+		l.Norms.Update()
+		return
+	}
 	if t.Wrote(dressing...) {
 		l.dress(l.Kit.Bare())
 	}
@@ -263,7 +298,7 @@ func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 // dressing are the parts that change the kit as the team has it; judging those that every
 // document is checked against.
 var (
-	dressing = []model.Part{model.Themes, model.Icons, model.Fonts, model.LeftOuts}
+	dressing = []model.Part{model.Themes, model.Icons, model.Fonts, model.LeftOuts, model.Corrections}
 	judging  = append([]model.Part{
 		model.Applications, model.Models, model.Queries, model.Bases, model.Sources, model.HouseRules,
 		model.RuleSettings,

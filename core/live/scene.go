@@ -48,6 +48,8 @@ type View struct {
 	// Controls is what the screen's controls hold, by name; see resolve.Input.
 	Controls map[string]any
 	Whole    bool // all that controls can bring, see resolve.Input
+	// Params are what the parameters of the screen's route are.
+	Params map[string]string
 	// Live is what the sources gave, by model; nil shows a sample set.
 	Live map[string]Fetched
 }
@@ -85,6 +87,7 @@ func (s *Scene) ResolveTree(d *screen.Document, root *screen.Element, v View) (*
 		Set:      s.SampleSet(v.Set),
 		Controls: v.Controls,
 		Whole:    v.Whole,
+		Params:   v.Params,
 		Sourced:  s.W.Sourced(),
 		Asked:    s.W.Asked(),
 	}
@@ -97,6 +100,18 @@ func (s *Scene) ResolveTree(d *screen.Document, root *screen.Element, v View) (*
 		}
 	}
 	return resolve.Resolve(in)
+}
+
+// Params are what the parameters of a screen's route are where nothing else is said: those
+// of the first record that it would show by them.
+func (s *Scene) Params(d *screen.Document) map[string]string {
+	return resolve.Params(s.input(d))
+}
+
+func (s *Scene) input(d *screen.Document) resolve.Input {
+	return resolve.Input{
+		Screen: d.Root, Route: d.Route, Catalog: s.Cat, Models: s.models, Today: s.Today, Cache: s.cache, Set: s.SampleSet(""),
+	}
 }
 
 // SampleSet is a sample set by its id, kept or made by itself; the empty id is the
@@ -218,10 +233,13 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 	if len(in.Screens) == 0 {
 		return in, fmt.Errorf("the application %q has no screens", app)
 	}
-	in.Page = func(d *screen.Document, state string) string {
+	in.Page = func(d *screen.Document, state string, params map[string]string) string {
 		root, _ := screen.In(d, state, s.Cat)
-		n, _ := s.ResolveTree(d, root, View{State: state, Whole: true})
+		n, _ := s.ResolveTree(d, root, View{State: state, Whole: true, Params: params})
 		return render.HTML(s.Kit, n).HTML
+	}
+	in.Records = func(d *screen.Document) (string, []string) {
+		return resolve.ShownBy(s.input(d))
 	}
 	in.Root = func(d *screen.Document, state string) *screen.Element {
 		root, _ := screen.In(d, state, s.Cat)
@@ -243,4 +261,24 @@ func (s *Scene) liveSet(given map[string]Fetched) (*sample.Set, map[string]strin
 	}
 	usual = s.W.Queried(usual, s.Today)
 	return &usual, states
+}
+
+// On is what screens would look like on another kit, with the documents that differ there.
+func (s *Scene) On(bare *kit.Kit, docs []model.Carried) *Scene {
+	w := *s.W
+	w.Docs = slices.Clone(s.W.Docs)
+	for _, c := range docs {
+		i := slices.IndexFunc(w.Docs, func(d *screen.Document) bool { return d.Address() == c.Doc })
+		if i < 0 {
+			continue
+		}
+		d := *w.Docs[i]
+		d.Root, d.States = c.Root, c.States
+		w.Docs[i] = &d
+	}
+	k, _ := w.Own.Dress(bare) // what does not fit is told once the kit is taken
+	return &Scene{
+		W: &w, Kit: k, Cat: model.NewCatalog(k, &w), Today: s.Today,
+		models: s.models, cache: resolve.NewCache(), sets: s.sets,
+	}
 }

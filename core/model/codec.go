@@ -31,6 +31,8 @@ var (
 	ReadStand, WriteStand = stringsCodec(standFields, "id", "key", "reason", "by", "when", "until")
 
 	ReadLeftOut, WriteLeftOut = stringsCodec(leftFields, "tag", "reason", "by", "when")
+
+	ReadCorrection, WriteCorrection = stringsCodec(correctionFields, "tag", "family", "role", "label", "by", "when")
 )
 
 func readApp(r *jsonread.Reader) (a App, err error) {
@@ -610,13 +612,13 @@ func WriteSignOff(out *screen.Writer, s *screen.SignOff) {
 
 // ReadKitRef reads the name and version of the kit that a workspace is built on.
 func ReadKitRef(r *jsonread.Reader) (k KitRef, err error) {
-	err = readStrings(r, map[string]*string{"name": &k.Name, "version": &k.Version})
+	err = readStrings(r, map[string]*string{"name": &k.Name, "version": &k.Version, "hash": &k.Hash})
 	return k, err
 }
 
 // WriteKitRef writes what ReadKitRef reads.
 func WriteKitRef(out *screen.Writer, k KitRef) {
-	writeStrings(out, map[string]*string{"name": &k.Name, "version": &k.Version}, "name", "version")
+	writeStrings(out, map[string]*string{"name": &k.Name, "version": &k.Version, "hash": &k.Hash}, "name", "version", "hash")
 }
 
 // ParseModel reads a model that stands by itself.

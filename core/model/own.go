@@ -15,6 +15,8 @@ type Own struct {
 	Icons   []kit.OwnIcon
 	Fonts   []kit.Font
 	LeftOut []LeftOut
+	// Corrections are what the team says of components in place of what was proposed.
+	Corrections []kit.Correction
 }
 
 // LeftOut is an entry of the kit that the team does not use.
@@ -28,6 +30,12 @@ type LeftOut struct {
 // Dress is the kit as the team has it. What no longer fits the kit is left out and
 // told, so that nothing else is lost with it.
 func (o Own) Dress(bare *kit.Kit) (*kit.Kit, []error) {
+	k, unfit := o.dress(bare)
+	k, more := k.Corrected(o.Corrections)
+	return k, append(unfit, more...)
+}
+
+func (o Own) dress(bare *kit.Kit) (*kit.Kit, []error) {
 	left := make(map[string]string, len(o.LeftOut))
 	for _, l := range o.LeftOut {
 		left[l.Tag] = l.Reason

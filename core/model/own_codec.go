@@ -11,6 +11,10 @@ import (
 	"ubiquant/core/screen"
 )
 
+func correctionFields(c *kit.Correction) map[string]*string {
+	return map[string]*string{"tag": &c.Tag, "family": &c.Family, "role": &c.Role, "label": &c.Label, "by": &c.By, "when": &c.When}
+}
+
 func leftFields(l *LeftOut) map[string]*string {
 	return map[string]*string{"tag": &l.Tag, "reason": &l.Reason, "by": &l.By, "when": &l.When}
 }

@@ -30,6 +30,9 @@ const (
 	Icons        Part = "icons"
 	Fonts        Part = "fonts"
 	LeftOuts     Part = "leftOut"
+	Corrections  Part = "corrections"
+	// BaseKit names the kit. In the JSON form it stands with the workspace's name.
+	BaseKit Part = "kit"
 	// Order is the order that the documents stand in. It has no key of its own in the
 	// JSON form, where the documents stand in it.
 	Order Part = "order"
@@ -38,6 +41,7 @@ const (
 // form is how a part is read, written and copied.
 type form struct {
 	part   Part
+	apart  bool // written by whoever writes the whole
 	always bool // written where it is empty, too
 	empty  func(w *Workspace) bool
 	read   func(w *Workspace, r *jsonread.Reader) error
@@ -103,6 +107,17 @@ var forms = func() []form {
 		list(Icons, false, func(w *Workspace) *[]kit.OwnIcon { return &w.Own.Icons }, readDrawnIcon, WriteIcon),
 		list(Fonts, false, func(w *Workspace) *[]kit.Font { return &w.Own.Fonts }, ReadFont, WriteFont),
 		list(LeftOuts, false, func(w *Workspace) *[]LeftOut { return &w.Own.LeftOut }, ReadLeftOut, WriteLeftOut),
+		list(Corrections, false, func(w *Workspace) *[]kit.Correction { return &w.Own.Corrections }, ReadCorrection, WriteCorrection),
+		{
+			part: BaseKit, apart: true,
+			empty: func(w *Workspace) bool { return w.Kit.Name == "" },
+			copy:  func(*Workspace) {}, // a value
+			read: func(w *Workspace, r *jsonread.Reader) (err error) {
+				w.Kit, err = ReadKitRef(r)
+				return err
+			},
+			write: func(w *Workspace, out *screen.Writer) { WriteKitRef(out, w.Kit) },
+		},
 	}
 }()
 
@@ -147,7 +162,7 @@ func (w *Workspace) ReadPart(p Part, r *jsonread.Reader) (known bool, err error)
 func (w *Workspace) WriteParts(out *screen.Writer, behind bool, without ...Part) {
 	for i := range forms {
 		f := &forms[i]
-		if (f.part != Applications) != behind || !f.always && f.empty(w) {
+		if f.apart || (f.part != Applications) != behind || !f.always && f.empty(w) {
 			continue
 		}
 		out.Key(string(f.part))

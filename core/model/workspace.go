@@ -28,6 +28,15 @@ type App struct {
 type KitRef struct {
 	Name    string `json:"name"`
 	Version string `json:"version"`
+	// Hash is the address of its content; empty where the name and the version say which.
+	Hash string `json:"hash,omitempty"`
+}
+
+// Carried is a document's tree and states as they are on another kit.
+type Carried struct {
+	Doc    string // its address
+	Root   *screen.Element
+	States []screen.State
 }
 
 // Workspace is the whole, as a value.
@@ -46,6 +55,18 @@ type Workspace struct {
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
 	Own     Own // what the team adds to the kit
+}
+
+// NewWorkspace is a workspace to begin with: one application, and a shell with nothing but
+// the place for its screens.
+func NewWorkspace(name string, ref KitRef) *Workspace {
+	return &Workspace{
+		Name: name, Kit: ref, Apps: []App{{ID: "app", Name: "Application"}},
+		Docs: []*screen.Document{{
+			Kind: screen.ShellDoc, ID: "plain", Title: "Plain", App: "app", Revision: 1,
+			Root: &screen.Element{ID: "root", Type: "stack", Children: []*screen.Element{{ID: "outlet", Type: "outlet"}}},
+		}},
+	}
 }
 
 // Doc finds a document by its address, "screen:tickets".

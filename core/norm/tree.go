@@ -45,6 +45,20 @@ func (m *mix) top() (value int32, share float64) {
 	return value, best / m.total
 }
 
+// mute tells of a branch with neither one habit nor two.
+func (m *mix) mute() bool {
+	first, second := 0.0, 0.0
+	for _, w := range m.weight {
+		switch {
+		case w > first:
+			first, second = w, first
+		case w > second:
+			second = w
+		}
+	}
+	return m.total > 0 && first/m.total < leastShare && (first+second)/m.total < TwoCover
+}
+
 // entropy of the weights, times the screens, in nats.
 func entropy(weights ...[]float64) float64 {
 	n, sum := 0.0, 0.0
@@ -140,7 +154,10 @@ func (g *grower) grow(b branch) {
 			turns := ti != to && si > 0.6 && so > 0.6
 			corner := si < 0.75 && so > 0.95 && (1-si)*s.in.total >= 3.5 ||
 				so < 0.75 && si > 0.95 && (1-so)*s.out.total >= 3.5
-			if turns || share < firm || corner {
+			// What has a habit is not cut into a part in which everybody does otherwise: what
+			// strays there would fall silent.
+			mute := share >= leastShare && (s.in.mute() || s.out.mute())
+			if turns || (share < firm || corner) && !mute {
 				bestGain, best = gain, Step{k, s.word, true}
 			}
 		}

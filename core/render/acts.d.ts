@@ -1,10 +1,10 @@
 export function hear(
-  root: ShadowRoot | Document,
+  root: ShadowRoot | Document | HTMLElement,
   find: (key: string) => Element | null,
   tell: (verb: string, to: string, on?: boolean) => void,
 ): () => void
 export function turned(themes: string, name: string, usual: string, on?: boolean): string
 export function follow(
-  root: ShadowRoot | Document,
+  root: ShadowRoot | Document | HTMLElement,
   tell: (name: string, value: unknown) => void,
 ): () => void

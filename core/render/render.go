@@ -13,6 +13,8 @@ import (
 	"strconv"
 	"strings"
 
+	"github.com/go-json-experiment/json"
+
 	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
@@ -90,8 +92,8 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	}
 	for _, p := range n.Props {
 		def, ok := c.Prop(p.Name)
-		if !ok {
-			continue // reported by the audit
+		if !ok || w.kit.Drawn != "" {
+			continue // reported by the audit; of a framework's component see below
 		}
 		if s, ok := p.Value.(string); ok {
 			if path, isToken := strings.CutPrefix(s, resolve.TokenMark); isToken {
@@ -104,6 +106,15 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
 				continue
 			}
+		}
+		if def.Attr == "" {
+			if props == nil {
+				props = map[string]any{}
+			}
+			if v, ok := valueOf(def, p.Value); ok {
+				props[p.Name] = v
+			}
+			continue
 		}
 		switch v := p.Value.(type) {
 		case bool:
@@ -123,6 +134,9 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 			attrs = append(attrs, Attr{Name: def.Attr, Value: v})
 		}
 	}
+	if w.kit.Drawn != "" {
+		return drawnTag, w.drawn(n, attrs), nil
+	}
 	if len(n.Does) > 0 {
 		attrs = append(attrs, Attr{Name: "data-does", Value: does(c.Answers, n.Does)})
 	}
@@ -130,6 +144,87 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
 	}
 	return c.Tag, attrs, props
+}
+
+// drawnTag stands for a component of a framework, until the frame has drawn it.
+const drawnTag = "u-c"
+
+// drawn are the attributes of an element that a framework draws: which component, and its
+// settings as JSON, in the types that its code takes.
+func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
+	c := n.Component
+	attrs = append(attrs, Attr{Name: "data-c", Value: c.Export})
+	settings := map[string]any{}
+	for _, p := range n.Props {
+		def, ok := c.Prop(p.Name)
+		if !ok {
+			continue
+		}
+		if s, ok := p.Value.(string); ok {
+			if path, isToken := strings.CutPrefix(s, resolve.TokenMark); isToken {
+				if tok, ok := w.kit.Tokens.Find(path); ok {
+					settings[p.Name] = "var(" + tok.CSS + ")"
+				}
+				continue
+			}
+			// Which of a framework's props end up as addresses is not always known.
+			if def.URL && !SafeURL(s) || scripted(s) {
+				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
+				continue
+			}
+		}
+		if v, ok := valueOf(def, p.Value); ok {
+			settings[p.Name] = v
+		}
+	}
+	if len(settings) > 0 {
+		b, err := json.Marshal(settings, json.Deterministic(true))
+		if err == nil { // texts, numbers and what was read from JSON
+			attrs = append(attrs, Attr{Name: "data-p", Value: string(b)})
+		}
+	}
+	if len(n.Does) > 0 {
+		attrs = append(attrs, Attr{Name: "data-does", Value: does(c.Answers, n.Does)})
+	}
+	if h := n.Holds; h != nil {
+		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
+	}
+	return attrs
+}
+
+// scripted tells of a text that a browser would run where it stood as an address.
+func scripted(s string) bool {
+	clean := strings.ToLower(strings.Map(func(r rune) rune {
+		if r <= ' ' || r == 0x7f {
+			return -1
+		}
+		return r
+	}, s))
+	return strings.HasPrefix(clean, "javascript:") || strings.HasPrefix(clean, "vbscript:") || strings.HasPrefix(clean, "data:text/html")
+}
+
+// valueOf is a value in the type that code takes: what a choice of numbers says is a
+// number, what holds data is what its JSON says. ok is false for what is no value.
+func valueOf(def *kit.Prop, value any) (v any, ok bool) {
+	s, isText := value.(string)
+	if !isText {
+		return value, value != nil
+	}
+	switch {
+	case def.JSON:
+		var v any
+		if s == "" || json.Unmarshal([]byte(s), &v) != nil {
+			return nil, false
+		}
+		return v, true
+	case def.Numbers || def.Type == kit.Number:
+		if f, err := strconv.ParseFloat(s, 64); err == nil {
+			return f, true
+		}
+	case def.Type == kit.Bool:
+		return s == "true", true
+	}
+	return s, true
 }
 
 // does writes what an element does for acts.js: the event, then each action with its

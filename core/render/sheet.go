@@ -2,6 +2,7 @@ package render
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ubiquant/core/kit"
@@ -25,7 +26,19 @@ func Sheet(k *kit.Kit) string {
 		class := ".u-" + s[0] + "-" + step + suffix
 		fmt.Fprintf(&b, "%s%s{padding-%s:%s}", class, class, s[1], room)
 	}
-	space := func(step string) string { return fmt.Sprintf("var(--%s-space-%s)", k.Prefix, step) }
+	space := func(step string) string {
+		if t, ok := k.Tokens.Find("space." + step); ok {
+			if k.Plain { // nobody but us knows of them
+				return t.Values[k.Tokens.Themes[0]]
+			}
+			return "var(" + t.CSS + ")"
+		}
+		return fmt.Sprintf("var(--%s-space-%s)", k.Prefix, step)
+	}
+	usual := "4"
+	if steps := k.Tokens.Steps("space"); !slices.Contains(steps, usual) && len(steps) > 0 {
+		usual = steps[len(steps)/2]
+	}
 	fmt.Fprintf(&b, `.u-screen{container-type:inline-size;display:flow-root;min-height:100%%}
 .u-section,.u-stack,.u-row,.u-column,.u-grid{--u-gap:%s;box-sizing:border-box;min-width:0}
 .u-section,.u-stack,.u-column{display:flex;flex-direction:column;gap:var(--u-gap)}
@@ -46,8 +59,8 @@ func Sheet(k *kit.Kit) string {
 .u-least-160{--u-least:160px}.u-least-200{--u-least:200px}.u-least-320{--u-least:320px}.u-least-400{--u-least:400px}
 .u-align-start{align-items:flex-start}.u-align-center{align-items:center}.u-align-end{align-items:flex-end}.u-align-stretch{align-items:stretch}
 .u-spread-center{justify-content:center}.u-spread-end{justify-content:flex-end}.u-spread-between{justify-content:space-between}
-.u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 ui-monospace,monospace}
-`, space("4"))
+.u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 monospace}
+`, space(usual))
 	rules := func(suffix string) {
 		for _, step := range k.Tokens.Steps("space") {
 			fmt.Fprintf(&b, ".u-gap-%s%s{--u-gap:%s}", step, suffix, space(step))
@@ -65,7 +78,7 @@ func Sheet(k *kit.Kit) string {
 		for n := 1; n <= 12; n++ {
 			fmt.Fprintf(
 				&b,
-				".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap))*%d/12 - var(--u-row-gap))}",
+				".u-span-%d%s{flex:0 0 calc((100%% + var(--u-row-gap)) * %d / 12 - var(--u-row-gap))}",
 				n,
 				suffix,
 				n,
@@ -75,7 +88,7 @@ func Sheet(k *kit.Kit) string {
 		for n := 0; n <= 6; n++ {
 			fmt.Fprintf(
 				&b,
-				".u-offset-%d%s{margin-inline-start:calc((100%% + var(--u-row-gap))*%d/12)}",
+				".u-offset-%d%s{margin-inline-start:calc((100%% + var(--u-row-gap)) * %d / 12)}",
 				n,
 				suffix,
 				n,

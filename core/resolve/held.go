@@ -22,6 +22,7 @@ type Names struct {
 	Kinds    map[string]expr.Kind       // of the controls
 	Lists    []string                   // names of the repeats, in order
 	Spoken   bool                       // something follows what a control holds
+	Route    []string                   // parameters of the screen's route
 	key      string
 }
 
@@ -84,20 +85,31 @@ func (n *Names) Follow(asked []string) {
 	}
 }
 
+// On adds the parameters of the screen's route.
+func (n *Names) On(route string) *Names {
+	n.Route = screen.Params(route)
+	n.key += "|" + strings.Join(n.Route, " ")
+	return n
+}
+
 // In puts the names into a scope.
 func (n *Names) In(s expr.Scope) expr.Scope {
-	s.Controls, s.Repeats = n.Kinds, n.Lists
+	s.Controls, s.Repeats, s.Route = n.Kinds, n.Lists, n.Route
 	return s
 }
 
-var naming = regexp.MustCompile(`\b(controls|count|pages)\.(\w+)`)
+var (
+	naming = regexp.MustCompile(`\b(controls|count|pages)\.(\w+)`)
+	// lent are all that a screen lends to its expressions: a piece knows none of it.
+	lent = regexp.MustCompile(`\b(controls|count|pages|route)\.(\w+)`)
+)
 
-// Spoken lists the names that an element's own expressions speak of; with controls
-// alone, only those of controls.
+// Spoken lists the names of the screen's own that an element's expressions speak of, those
+// of its route among them; with controls alone, only those of controls.
 func Spoken(e *screen.Element, controls bool) []string {
 	var out []string
 	says := func(source string) {
-		for _, m := range naming.FindAllStringSubmatch(source, -1) {
+		for _, m := range lent.FindAllStringSubmatch(source, -1) {
 			if !controls || m[1] == "controls" {
 				out = append(out, m[2])
 			}

@@ -59,9 +59,12 @@ type Problem struct {
 
 // Input is everything a screen is resolved from.
 type Input struct {
-	Screen  *screen.Element
-	Shells  []*screen.Element // around the screen, the innermost first; none shows it without
-	Route   string            // of the screen, marks the active place
+	Screen *screen.Element
+	Shells []*screen.Element // around the screen, the innermost first; none shows it without
+	Route  string            // of the screen, marks the active place
+	// Params are what the parameters of the route are; one that is not there is the first
+	// record's that the screen would show by it.
+	Params  map[string]string
 	Catalog kit.Catalog
 	Piece   func(id string) *screen.Document
 	Models  map[string]*sample.Model
@@ -107,6 +110,7 @@ type resolver struct {
 	counting map[string]bool
 	counts   map[string][]sample.Record // what passes, by the repeat's name
 	index    expr.Index
+	route    map[string]string
 	budget   *expr.Budget
 }
 
@@ -131,7 +135,7 @@ func newResolver(in Input) *resolver {
 	if in.Cache == nil {
 		in.Cache = NewCache()
 	}
-	names := NamesOf(in.Screen, in.Catalog)
+	names := NamesOf(in.Screen, in.Catalog).On(in.Route)
 	names.Follow(in.Asked)
 	return &resolver{Input: in, names: names, counting: map[string]bool{}, counts: map[string][]sample.Record{}, budget: expr.NewBudget()}
 }
@@ -291,6 +295,9 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 	}
 	if p.Speaks() {
 		env.Controls, env.Count = r.held(), r.count
+	}
+	if len(r.names.Route) > 0 && sc.doc == "" {
+		env.Route = r.params()
 	}
 	return p.Eval(env)
 }

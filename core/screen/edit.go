@@ -1,6 +1,7 @@
 package screen
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -306,8 +307,12 @@ func checkProp(e Edit, c *kit.Component, id, name string, v Value) error {
 	}
 	switch p.Type {
 	case kit.Enum:
-		if !slices.Contains(p.Values, v.Text) {
+		if !p.Takes(v.Text) {
 			return e.refuse(id, "%s of %s is one of %s, not %q", name, c.Title, join(p.Values), v.Text)
+		}
+	case kit.Text:
+		if p.JSON && !json.Valid([]byte(v.Text)) {
+			return e.refuse(id, "%s of %s is data, written as JSON (%s)", name, c.Title, p.Shape)
 		}
 	case kit.Bool:
 		if v.Kind != Flag {

@@ -348,7 +348,7 @@ func (b *snippetMaker) one(
 		text := kit.Fill(t.Props[name], words)
 		p, ok := def.Prop(name)
 		if !ok || text == "" || text == p.Default ||
-			len(p.Values) > 0 && !strings.HasPrefix(text, "=") && !slices.Contains(p.Values, text) {
+			len(p.Values) > 0 && !strings.HasPrefix(text, "=") && !p.Takes(text) {
 			continue
 		}
 		v := typedValue(text)

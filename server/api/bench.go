@@ -1,12 +1,15 @@
 package api
 
 import (
+	"context"
 	"encoding/json"
 	"maps"
 	"slices"
 	"strconv"
 	"strings"
 	"sync"
+
+	"github.com/Masterminds/semver/v3"
 
 	"ubiquant/core/snippet"
 
@@ -17,12 +20,12 @@ import (
 	"ubiquant/core/find"
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
+	"ubiquant/core/model"
 	"ubiquant/core/norm"
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
-	"ubiquant/server/assets"
 )
 
 type choicesIn struct {
@@ -198,9 +201,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			}
 			return 0
 		})
-		for _, t := range targets.All() {
-			out.Code[t.ID] = t.Element(l.Kit, l.Cat, el)
-		}
+		out.Code = targets.Code(l.Kit, l.Cat, el)
 		return nil
 	})
 	return out, err
@@ -705,6 +706,10 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 	out := &kitOut{}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		k := l.Kit
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
 		*out = kitOut{
 			Name:     k.Name,
 			Title:    k.Title,
@@ -716,9 +721,9 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 			Code:     k.Code,
 			Layouts:  kit.Layouts(),
 			Chosen:   chosenTokens(l),
-			Page:     kit.Mentioned(s.sheet()),
+			Page:     kit.Mentioned(b.Sheet()),
 		}
-		u := l.Usability(s.Bundle.Package, s.sheet())
+		u := l.Usability(b.Package, b.Sheet())
 		for _, def := range k.Components {
 			out.Components = append(out.Components, headOf(l, u, def))
 		}
@@ -728,7 +733,11 @@ func (s *Server) kit(c *Call, _ *none) (*kitOut, error) {
 				out.Pieces = append(out.Pieces, headOf(l, u, def))
 			}
 		}
-		if next, ok := s.newer(); ok {
+		next, err := s.newer(c.Context(), l.Kit)
+		if err != nil {
+			return err
+		}
+		if next != nil {
 			out.Next = next.Version
 		}
 		return nil
@@ -795,6 +804,8 @@ type componentOut struct {
 	Rules     []aboutRule            `json:"rules"` // those that look at it in particular
 	Checked   []live.Need            `json:"checked"`
 	Versions  []versionView          `json:"versions"` // newest first
+	Families  []kit.Family           `json:"families"`
+	Said      *kit.Correction        `json:"said,omitempty"` // what the team says in place of what was proposed
 }
 
 // aboutRule is a rule at a glance.
@@ -812,21 +823,43 @@ type versionView struct {
 	Words   []string         `json:"words"` // the same, said
 }
 
-// newer is the version of the kit that came after the one in use, where there is one.
-// It is read when it is first asked for.
-func (s *Server) newer() (*kit.Kit, bool) {
-	b, err := assets.NextKit()
-	if err != nil || b.Kit.Name != s.Bundle.Kit.Name || b.Kit.Version == s.Bundle.Kit.Version {
-		return nil, false
+// newer is the version of the kit that came after the one in use, where one is stored.
+func (s *Server) newer(ctx context.Context, is *kit.Kit) (*kit.Kit, error) {
+	rows, err := s.Store.Kits(ctx)
+	if err != nil {
+		return nil, err
 	}
-	return b.Kit, true
+	in, err := semver.NewVersion(is.Version)
+	if err != nil {
+		return nil, nil // what tells no order has nothing that came after it
+	}
+	var best *semver.Version
+	hash := ""
+	for _, row := range rows {
+		v, err := semver.NewVersion(row.Version)
+		if err == nil && row.Name == is.Name && row.LeftAt == nil && v.GreaterThan(in) && (best == nil || v.GreaterThan(best)) {
+			best, hash = v, row.Hash
+		}
+	}
+	if best == nil {
+		return nil, nil
+	}
+	b, err := s.Store.Kit(ctx, model.KitRef{Hash: hash})
+	if err != nil {
+		return nil, err
+	}
+	return b.Kit, nil
 }
 
 // versions lists the kit's versions as they concern a component: itself and the
 // tokens that its styles speak of.
-func (s *Server) versions(l *live.Live, def *kit.Component) []versionView {
+func (s *Server) versions(ctx context.Context, l *live.Live, def *kit.Component) ([]versionView, error) {
 	out := []versionView{}
-	if next, ok := s.newer(); ok {
+	next, err := s.newer(ctx, l.Kit)
+	if err != nil {
+		return nil, err
+	}
+	if next != nil {
 		v := versionView{Version: next.Version, Changes: []kit.Difference{}, Words: []string{}}
 		for _, d := range kit.Compare(l.Kit.Bare(), next) {
 			path, _, _ := strings.Cut(d.Name, " ")
@@ -841,7 +874,7 @@ func (s *Server) versions(l *live.Live, def *kit.Component) []versionView {
 	return append(
 		out,
 		versionView{Version: l.Kit.Version, InUse: true, Changes: []kit.Difference{}, Words: []string{}},
-	)
+	), nil
 }
 
 // needs is what code with a component cannot do without.
@@ -861,11 +894,20 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 		if !ok {
 			return missing("component " + in.Tag)
 		}
-		u := l.Usability(s.Bundle.Package, s.sheet())
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
+		versions, err := s.versions(c.Context(), l, def)
+		if err != nil {
+			return err
+		}
+		u := l.Usability(b.Package, b.Sheet())
 		out = &componentOut{
 			Component: headOf(l, u, def),
 			Checked:   u.Needs(def),
-			Versions:  s.versions(l, def),
+			Versions:  versions,
+			Families:  l.Kit.Families,
 			Mixes:     map[string][]ValueView{},
 			Cells:     map[string][]CellView{},
 			Uses:      []UseView{},
@@ -879,6 +921,10 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 				orList(def.Parents),
 				def.LabelledBy,
 			},
+		}
+		if i := slices.IndexFunc(l.W.Own.Corrections, func(c kit.Correction) bool { return c.Tag == def.Tag }); i >= 0 {
+			said := l.W.Own.Corrections[i]
+			out.Said = &said
 		}
 		out.Rules = []aboutRule{}
 		for _, r := range rules.All() {
@@ -967,9 +1013,7 @@ func (s *Server) code(c *Call, in *codeIn) (*codeOut, error) {
 	}
 	out := &codeOut{map[string]string{}}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
-		for _, t := range targets.All() {
-			out.Code[t.ID] = t.Element(l.Kit, l.Cat, el)
-		}
+		out.Code = targets.Code(l.Kit, l.Cat, el)
 		return nil
 	})
 	return out, err

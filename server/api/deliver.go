@@ -19,18 +19,21 @@ type TargetView struct {
 	ID      string `json:"id"`
 	Title   string `json:"title"`
 	Purpose string `json:"purpose"`
+	Refuses string `json:"refuses"` // why it cannot use the kit; empty where it can
 }
 
 type targetsOut struct {
 	Targets []TargetView `json:"targets"`
 }
 
-func (s *Server) targets(*Call, *none) (*targetsOut, error) {
+func (s *Server) targets(c *Call, _ *none) (*targetsOut, error) {
 	out := &targetsOut{}
-	for _, t := range targets.All() {
-		out.Targets = append(out.Targets, TargetView{t.ID, t.Title, t.Purpose})
-	}
-	return out, nil
+	return out, s.onScene(c.Context(), func(l *live.Scene) error {
+		for _, t := range targets.All() {
+			out.Targets = append(out.Targets, TargetView{t.ID, t.Title, t.Purpose, t.Refuses(l.Kit)})
+		}
+		return nil
+	})
 }
 
 type deliverIn struct {
@@ -44,37 +47,49 @@ type FileView struct {
 	Path string `json:"path"`
 	Size int    `json:"size"`
 	Text string `json:"text,omitempty"`
+	Own  bool   `json:"own,omitempty"` // the team's: written once
+	Doc  string `json:"doc,omitempty"`
+	// Lines are those on which elements of the document begin, from 1, by their ids.
+	Lines map[string]int `json:"lines,omitempty"`
 }
 
 type deliverOut struct {
-	Files []FileView `json:"files"`
+	Files []FileView     `json:"files"`
+	Notes []deliver.Note `json:"notes"` // what is left out, and where
 }
 
-func (s *Server) files(c fiber.Ctx, in *deliverIn) ([]deliver.File, error) {
+func (s *Server) files(c fiber.Ctx, in *deliverIn) (files []deliver.File, notes []deliver.Note, err error) {
 	t, ok := targets.Find(in.Target)
 	if !ok {
-		return nil, missing("target " + in.Target)
+		return nil, nil, missing("target " + in.Target)
 	}
-	var files []deliver.File
-	err := s.onScene(c.Context(), func(l *live.Scene) error {
-		input, err := l.DeliverInput(in.App, in.Screens, s.Bundle.Files)
+	err = s.onScene(c.Context(), func(l *live.Scene) error {
+		if why := t.Refuses(l.Kit); why != "" {
+			return bad("%s", why)
+		}
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
+		input, err := l.DeliverInput(in.App, in.Screens, b.DeliverFiles())
 		if err != nil {
 			return bad("%s", err)
 		}
-		files, err = t.Deliver(input)
+		input.Take(b)
+		files, notes, err = t.Deliver(input)
 		return err
 	})
-	return files, err
+	return files, notes, err
 }
 
 func (s *Server) deliver(c *Call, in *deliverIn) (*deliverOut, error) {
-	files, err := s.files(c.Ctx, in)
+	files, notes, err := s.files(c.Ctx, in)
 	if err != nil {
 		return nil, err
 	}
-	out := &deliverOut{Files: []FileView{}}
+	out := &deliverOut{Files: []FileView{}, Notes: append([]deliver.Note{}, notes...)}
 	for _, f := range files {
-		v := FileView{Path: f.Path, Size: len(f.Data)}
+		v := FileView{Path: f.Path, Size: len(f.Data), Own: f.Own, Doc: f.Doc, Lines: f.Lines}
 		if utf8.Valid(f.Data) && len(f.Data) < 256<<10 {
 			v.Text = string(f.Data)
 		}
@@ -89,7 +104,7 @@ func (s *Server) archive(c fiber.Ctx) error {
 	if err := json.Unmarshal(c.Body(), &in); err != nil {
 		return problem(422, "This cannot be read", err.Error())
 	}
-	files, err := s.files(c, &in)
+	files, _, err := s.files(c, &in)
 	if err != nil {
 		return err
 	}

@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"strings"
-	"time"
 
 	"ubiquant/core/snippet"
 
@@ -129,13 +128,18 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &workspaceOut{Me: c.User, Frame: "/frame/" + s.ticket(time.Now()) + "/", Owners: map[string]string{}}
+	out := &workspaceOut{Me: c.User, Owners: map[string]string{}}
 	for _, p := range people {
 		out.Owners[p.Name] = p.FullName
 	}
 	err = s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		out.Name, out.Kit, out.KitVersion, out.Seq = l.W.Name, l.Kit.Title, l.Kit.Version, seq
 		out.Go = l.Kit.Code.Go
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
+		out.Frame = s.frameOf(b)
 		out.Dress = s.dressOf(l).Hash
 		out.Themes, out.Apps = l.Kit.Tokens.Themes, l.W.Apps
 		findings, strays := byDoc(l)
@@ -482,7 +486,8 @@ type treesIn struct {
 	Trees []json.RawMessage `json:"trees"`
 }
 
-func (s *Server) renderTrees(c *Call, in *treesIn) (*pagesOut, error) {
+// read reads the trees.
+func (in *treesIn) read() ([]*screen.Element, error) {
 	if len(in.Trees) > maxTiles {
 		return nil, bad("at most %d trees are rendered at once", maxTiles)
 	}
@@ -493,8 +498,16 @@ func (s *Server) renderTrees(c *Call, in *treesIn) (*pagesOut, error) {
 			return nil, err
 		}
 	}
+	return roots, nil
+}
+
+func (s *Server) renderTrees(c *Call, in *treesIn) (*pagesOut, error) {
+	roots, err := in.read()
+	if err != nil {
+		return nil, err
+	}
 	out := &pagesOut{Pages: []Page{}}
-	err := s.onScene(c.Context(), func(l *live.Scene) error {
+	err = s.onScene(c.Context(), func(l *live.Scene) error {
 		for _, root := range roots {
 			d := &screen.Document{Kind: screen.PieceDoc, ID: "tile", Root: root}
 			out.Pages = append(out.Pages, pageOf(l, d, root, live.View{}))

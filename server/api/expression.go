@@ -60,7 +60,7 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		el := path[len(path)-1]
 		scope := expr.Scope{Models: l.Models(), Sources: l.W.Sourced()}
 		if d.Kind == screen.ScreenDoc {
-			scope = resolve.NamesOf(root, l.Cat).In(scope)
+			scope = resolve.NamesOf(root, l.Cat).On(d.Route).In(scope)
 		}
 		var repeats []string
 		for _, e := range path { // the nearest repeat's
@@ -76,6 +76,7 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		env.Controls, env.Count = resolve.Lent(
 			resolve.Input{Screen: root, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today},
 		)
+		env.Route = resolve.Params(resolve.Input{Screen: root, Route: d.Route, Catalog: l.Cat, Models: scope.Models, Set: set, Today: l.Today})
 		for i, repeat := range repeats {
 			list := sample.Shown(repeat, env.Record, scope.Record, set.Records)
 			scope, env.Outer, env.Record = scope.Enter(repeat), env.Record, nil

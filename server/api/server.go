@@ -9,8 +9,10 @@ import (
 	"crypto/sha256"
 	"encoding/base64"
 	"encoding/binary"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"html"
 	"io"
 	"io/fs"
 	"log/slog"
@@ -19,6 +21,7 @@ import (
 	"net/url"
 	"path"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -26,8 +29,9 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/limiter"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 
+	"ubiquant/core/kit/pack"
+	"ubiquant/core/model"
 	"ubiquant/core/render"
-	"ubiquant/server/assets"
 	"ubiquant/server/store"
 	"ubiquant/server/stream"
 )
@@ -37,19 +41,20 @@ type Server struct {
 	Store  *store.Store
 	Live   *store.Live
 	Hub    *stream.Hub
-	Bundle *assets.Bundle
 	found  searchable
 	App    *fiber.App
 	Log    *slog.Logger
 	web    fs.FS
 	frame  []byte
-	layout string // the layouts' style sheet
+	sheets sync.Map // style sheets of layouts, by the kit's hash
 	secret []byte
 	routes []Route
 
 	sources  fetcher
 	attempts attempts
 	public   Public
+
+	repositories map[string]string // folders that may be delivered into, by name
 }
 
 // cookieName is the session's cookie.
@@ -66,11 +71,12 @@ type Public struct {
 type Parts struct {
 	Store  *store.Store
 	Live   *store.Live
-	Bundle *assets.Bundle
 	Web    fs.FS
 	Frame  []byte
 	Log    *slog.Logger
 	Public Public
+	// Repositories are folders on this machine that may be delivered into, by name.
+	Repositories map[string]string
 }
 
 const (
@@ -81,11 +87,8 @@ const (
 // New builds the server.
 func New(ctx context.Context, p Parts) (*Server, error) {
 	s := &Server{
-		Store: p.Store, Live: p.Live, Hub: stream.NewHub(), Bundle: p.Bundle, web: p.Web, frame: p.Frame, Log: p.Log,
-		public: p.Public,
-	}
-	if p.Bundle != nil {
-		s.layout = render.Sheet(p.Bundle.Kit)
+		Store: p.Store, Live: p.Live, Hub: stream.NewHub(), web: p.Web, frame: p.Frame, Log: p.Log,
+		public: p.Public, repositories: p.Repositories,
 	}
 	if p.Store != nil {
 		var err error
@@ -145,6 +148,8 @@ func New(ctx context.Context, p Parts) (*Server, error) {
 	s.App.Get("/api/samples/:model/export", s.guard(store.Reader), s.exportRecords)
 	s.App.Get("/api/themes/:id/take/:form", s.guard(store.Reader), s.takeTheme)
 	s.App.Get("/api/export", s.guard(store.Reader), s.export)
+	s.App.Post("/api/kits", s.guard(store.Builder), s.uploadKit)
+	s.App.Get("/api/kits/:hash/mapping", s.guard(store.Reader), s.mappingFile)
 	s.App.Get("/api/openapi.json", s.guard(store.Reader), func(c fiber.Ctx) error {
 		spec, err := s.Spec()
 		if err != nil {
@@ -167,6 +172,7 @@ func New(ctx context.Context, p Parts) (*Server, error) {
 
 // Extra lists the routes that are no typed operations, with the role they need.
 var Extra = []Route{
+	{Method: "POST", Path: "/api/kits", Role: store.Builder}, {Method: "GET", Path: "/api/kits/:hash/mapping", Role: store.Reader},
 	{
 		Method: "GET",
 		Path:   "/api/events",
@@ -341,6 +347,11 @@ func (s *Server) events(c fiber.Ctx) error {
 // ticketLife is how long a frame's address works.
 const ticketLife = 12 * time.Hour
 
+// frameOf is where a kit's frame is.
+func (s *Server) frameOf(b *pack.Bundle) string {
+	return "/frame/" + s.ticket(time.Now()) + "/" + b.Hash + "/"
+}
+
 // ticket makes the unguessable, expiring part of a frame's address.
 func (s *Server) ticket(now time.Time) string {
 	// Rounded, so that addresses stay the same, and cached, for an hour.
@@ -370,35 +381,21 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	if !s.ticketHolds(c.Params("ticket"), time.Now()) {
 		return problem(404, "Not found", "the address of the frame has expired")
 	}
-	base := fmt.Sprintf("%s/frame/%s/", s.origin(c), c.Params("ticket"))
+	hash, name, _ := strings.Cut(c.Params("*"), "/")
+	base := fmt.Sprintf("%s/frame/%s/%s/", s.origin(c), c.Params("ticket"), hash)
 	c.Set("Access-Control-Allow-Origin", "*")
 	c.Set("Cross-Origin-Resource-Policy", "cross-origin")
-	switch name := c.Params("*"); {
+	b, err := s.Store.Kit(c.Context(), model.KitRef{Hash: hash})
+	if err != nil {
+		return problem(404, "Not found", "no such kit is stored here")
+	}
+	switch {
 	case name == "page":
-		c.Set(
-			"Content-Security-Policy",
-			fmt.Sprintf(
-				"sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[1]s; font-src %[1]s; img-src %[1]s data:; connect-src 'none'; form-action 'none'; base-uri 'none'; frame-ancestors 'self'",
-				base,
-			),
-		)
-		c.Set("Content-Type", "text/html; charset=utf-8")
-		sheet := ""
-		if s.Bundle.Sheet != "" {
-			sheet = fmt.Sprintf(`<link rel="stylesheet" href="%skit/%s">`, base, s.Bundle.Sheet)
-		}
-		return c.SendString(
-			fmt.Sprintf(
-				`<!doctype html><html><head><meta charset="utf-8"><title>Kit</title>%[2]s<link rel="stylesheet" href="%[1]sframe.css"><script type="module" crossorigin src="%[1]sagent.js" data-kit="%[1]skit/%[3]s"></script></head><body></body></html>`,
-				base,
-				sheet,
-				s.Bundle.Module,
-			),
-		)
-	case name == "kit.css": // the kit's sheet for the tiles, which take it as text
+		return s.framePage(c, b, base)
+	case name == "kit.css": // the kit's sheet, which the frame takes as text
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")
-		return c.Send(s.Bundle.Files[s.Bundle.Sheet])
+		return c.Send(b.Sheet())
 	case name == "agent.js":
 		c.Set("Content-Type", "text/javascript; charset=utf-8")
 		return c.Send(s.frame)
@@ -408,7 +405,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	case name == "layout.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")
-		return c.SendString(s.layout)
+		return c.SendString(s.layout(b))
 	case strings.HasPrefix(name, "font/"):
 		data, err := s.fontFile(c.Context(), strings.TrimPrefix(name, "font/"))
 		if err != nil {
@@ -417,8 +414,8 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		c.Set("Content-Type", "font/woff2")
 		c.Set("Cache-Control", "private, max-age=3600")
 		return c.Send(data)
-	case strings.HasPrefix(name, "kit/"):
-		data, ok := s.Bundle.Files[strings.TrimPrefix(name, "kit/")]
+	case name == pack.ModuleFile || strings.HasPrefix(name, pack.Assets):
+		data, ok := b.Files[name]
 		if !ok {
 			return problem(404, "Not found", "the kit has no such file")
 		}
@@ -427,6 +424,48 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		return c.Send(data)
 	}
 	return problem(404, "Not found", "")
+}
+
+// layout is the style sheet of layouts on a kit's steps of room.
+func (s *Server) layout(b *pack.Bundle) string {
+	if sheet, ok := s.sheets.Load(b.Hash); ok {
+		return sheet.(string)
+	}
+	sheet := render.Sheet(b.Kit)
+	s.sheets.Store(b.Hash, sheet)
+	return sheet
+}
+
+// framePage is the page that a kit's code runs in. Its policy is as strict as this kit
+// allows: what a kit cannot do without is loosened for it alone, and never where scripts
+// come from or where anything may be sent.
+func (s *Server) framePage(c fiber.Ctx, b *pack.Bundle, base string) error {
+	styles, connect := base, "'none'"
+	more := ""
+	if b.Meta.Needs.StyleElements {
+		styles += " 'unsafe-inline'"
+	} else if b.Meta.Needs.StyleAttributes {
+		more = " style-src-attr 'unsafe-inline';"
+	}
+	if b.Meta.Needs.DataFetch {
+		connect = "data:"
+	}
+	c.Set("Content-Security-Policy", fmt.Sprintf(
+		"sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[2]s;%[4]s font-src %[1]s data:; img-src %[1]s data:; connect-src %[3]s; form-action 'none'; base-uri 'none'; frame-ancestors 'self'",
+		base, styles, connect, more))
+	c.Set("Content-Type", "text/html; charset=utf-8")
+	themes, err := json.Marshal(b.Meta.Themes)
+	if err != nil {
+		return err
+	}
+	return c.SendString(fmt.Sprintf(
+		`<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Kit</title><link rel="stylesheet" href="%[1]sframe.css"><script type="module" crossorigin src="%[1]sagent.js" data-kit="%[1]s%[2]s" data-drawn="%[3]s" data-themes="%[4]s"></script></head><body></body></html>`,
+		base, pack.ModuleFile, b.Meta.Drawn, html.EscapeString(string(themes))))
+}
+
+// kitOf is the kit that a workspace stands on, as it is served.
+func (s *Server) kitOf(ctx context.Context, w *model.Workspace) (*pack.Bundle, error) {
+	return s.Store.Kit(ctx, w.Kit)
 }
 
 func contentType(name string) string {

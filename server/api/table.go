@@ -87,6 +87,13 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/changes", store.Reader, "The history, newest first", s.history),
 		op(s, "GET", "/api/kit", store.Reader, "The kit: components, tokens, icons", s.kit),
 		op(s, "GET", "/api/kit/:tag", store.Reader, "A component with its use", s.component),
+		op(s, "GET", "/api/kits", store.Reader, "Stored kits: the one in use, and those that wait", s.kits),
+		op(s, "GET", "/api/kits/:hash", store.Reader, "A stored kit, beside the one in use", s.batch),
+		op(s, "POST", "/api/kits/:hash/render", store.Reader, "Rendered trees on a kit that is reviewed", s.renderOn),
+		op(s, "GET", "/api/kits/:hash/page", store.Reader, "A screen as it would be on a kit", s.pageOn),
+		op(s, "POST", "/api/kits/:hash/carry", store.Reader, "The screens carried over to a kit, and decisions about it", s.carryOver),
+		op(s, "POST", "/api/kits/:hash/leave", store.Keeper, "Leave a kit, or take it up again", s.leaveKit),
+		op(s, "POST", "/api/kits/:hash/take", store.Keeper, "Put the workspace on a kit", s.takeKit),
 		op(s, "GET", "/api/dress", store.Reader, "What the team adds to the kit, for the frames", s.dress),
 		op(s, "GET", "/api/themes", store.Reader, "Themes, how they are made, and fonts", s.themes),
 		op(
@@ -183,5 +190,8 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/models/preview", store.Reader, "What a change of a model would reach", s.previewModel),
 		op(s, "GET", "/api/targets", store.Reader, "Delivery targets", s.targets),
 		op(s, "POST", "/api/deliver", store.Reader, "Deliver screens as code, to look at", s.deliver),
+		op(s, "GET", "/api/repositories", store.Reader, "Repositories that may be delivered into", s.listRepositories),
+		op(s, "POST", "/api/repositories/plan", store.Builder, "What delivering into a repository would do", s.planInto),
+		op(s, "POST", "/api/repositories/deliver", store.Keeper, "Deliver into a repository", s.deliverInto),
 	}
 }

@@ -34,7 +34,7 @@ type dressOut struct {
 func (s *Server) dressOf(l *live.Live) dressOut {
 	out := dressOut{Icons: map[string]string{}, Add: l.Kit.Code.AddIcons}
 	var css strings.Builder
-	css.WriteString(l.W.Own.Faces("/frame/" + s.ticket(time.Now()) + "/font/"))
+	css.WriteString(l.W.Own.Faces("/frame/" + s.ticket(time.Now()) + "/" + l.W.Kit.Hash + "/font/"))
 	for _, t := range l.W.Own.Themes {
 		if slices.Contains(l.Kit.Tokens.Themes, t.ID) {
 			css.WriteString(l.Kit.Tokens.ThemeCSS(t.ID))
@@ -117,8 +117,12 @@ func (s *Server) themes(c *Call, _ *none) (*themesOut, error) {
 		Unfit:     []string{},
 	}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
 		out.Makable = l.Kit.Makable()
-		out.Families = kit.Families(s.sheet())
+		out.Families = kit.Families(b.Sheet())
 		bare := l.Kit.Bare().Tokens.Themes
 		for _, id := range l.Kit.Tokens.Themes {
 			v := themeView{
@@ -127,7 +131,7 @@ func (s *Server) themes(c *Call, _ *none) (*themesOut, error) {
 				From:    id,
 				Own:     !slices.Contains(bare, id),
 				Tokens:  map[string]json.RawMessage{},
-				Missing: l.W.Own.MissingFonts(l.Kit, id, s.sheet()),
+				Missing: l.W.Own.MissingFonts(l.Kit, id, b.Sheet()),
 			}
 			if t, ok := l.W.Own.Theme(id); ok {
 				v.Changed = !v.Own
@@ -157,8 +161,6 @@ func (s *Server) themes(c *Call, _ *none) (*themesOut, error) {
 	})
 	return out, err
 }
-
-func (s *Server) sheet() []byte { return s.Bundle.Files[s.Bundle.Sheet] }
 
 type themeIn struct {
 	ID     string     `json:"id"` // empty for one that is new
@@ -245,12 +247,16 @@ func (s *Server) previewTheme(c *Call, in *themeIn) (*themePreview, error) {
 		if err != nil {
 			return bad("%s", err)
 		}
+		b, err := s.kitOf(c.Context(), l.W)
+		if err != nil {
+			return err
+		}
 		out = &themePreview{
 			CSS:     k.Tokens.ThemeCSS(draft),
 			Values:  map[string]string{},
 			Changes: []TokenChange{},
 			Checks:  k.Checks(draft),
-			Missing: l.W.Own.MissingFonts(k, draft, s.sheet()),
+			Missing: l.W.Own.MissingFonts(k, draft, b.Sheet()),
 		}
 		var paths []string
 		for i := range k.Tokens.List {

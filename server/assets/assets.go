@@ -11,6 +11,7 @@ import (
 	"sync"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 )
 
 //go:embed all:files
@@ -19,50 +20,34 @@ var files embed.FS
 // ErrNotBuilt says that a part was not there when the binary was built.
 var ErrNotBuilt = errors.New("it was not built into this binary; run ./start.sh --build-only")
 
-// Bundle is a kit with the files of its package.
-type Bundle struct {
-	Kit   *kit.Kit
-	Files map[string][]byte
-	// Module registers the components, Sheet is the style sheet they need: names
-	// of files. A kit without a sheet has none.
-	Module, Sheet string
-	Package       *kit.Package
-}
+// names of the demo's kits, in the order they are brought in.
+var kitFiles = []string{"sorrel", "sorrel-next", "tansy", "yarrow"}
 
-// Kit loads the kit that the binary carries.
-var Kit = sync.OnceValues(func() (*Bundle, error) { return load("files/kit") })
-
-// NextKit loads the version of the kit that came after it.
-var NextKit = sync.OnceValues(func() (*Bundle, error) { return load("files/kit-next") })
-
-func load(dir string) (*Bundle, error) {
-	b := &Bundle{Files: map[string][]byte{}}
-	root, err := fs.Sub(files, dir)
-	if err != nil {
-		return nil, err
-	}
-	err = fs.WalkDir(root, ".", func(path string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() {
-			return err
+// Kits are the kits that the demo comes with, packed as any library is.
+var Kits = sync.OnceValues(func() ([]*pack.Archive, error) {
+	out := []*pack.Archive{}
+	for _, name := range kitFiles {
+		data, err := files.ReadFile("files/kits/" + name + ".kit")
+		if err != nil {
+			return nil, fmt.Errorf("the demo's kit %s: %w", name, ErrNotBuilt)
 		}
-		data, err := fs.ReadFile(root, path)
-		b.Files[path] = data
-		return err
-	})
-	if err != nil || b.Files["custom-elements.json"] == nil {
-		return nil, fmt.Errorf("the kit: %w", ErrNotBuilt)
+		a, err := pack.Read(data)
+		if err != nil {
+			return nil, fmt.Errorf("the demo's kit %s: %w", name, err)
+		}
+		out = append(out, a)
 	}
-	if b.Kit, err = ReadKit(b.Files); err != nil {
-		return nil, err
-	}
-	pkg, err := kit.ReadPackage(b.Files["package.json"])
+	return out, nil
+})
+
+// Kit is the kit that the demo's workspace stands on.
+var Kit = sync.OnceValues(func() (*pack.Bundle, error) {
+	kits, err := Kits()
 	if err != nil {
 		return nil, err
 	}
-	b.Module, b.Package = pkg.Module, pkg
-	b.Sheet, _ = pkg.File(kit.Specifier(b.Kit.Code.Styles))
-	return b, nil
-}
+	return kits[0].Bundle()
+})
 
 // ReadKit reads a kit from the files of its package.
 func ReadKit(files map[string][]byte) (*kit.Kit, error) {
@@ -106,6 +91,15 @@ func App() (fs.FS, error) {
 
 // Frame is the script that shows screens inside the sandboxed frame.
 func Frame() ([]byte, error) { return files.ReadFile("files/frame.js") }
+
+// Reader is the script that reads type declarations, for Node.
+func Reader() ([]byte, error) {
+	b, err := files.ReadFile("files/readers/declarations.cjs")
+	if err != nil {
+		return nil, fmt.Errorf("the reader of declarations: %w", ErrNotBuilt)
+	}
+	return b, nil
+}
 
 // Inks is the module that measures the contrast of what a page shows.
 func Inks() ([]byte, error) { return files.ReadFile("files/inks.js") }

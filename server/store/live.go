@@ -32,7 +32,8 @@ type Live struct {
 	today func() string
 }
 
-// Load reads a workspace; id 0 is the first one.
+// Load reads a workspace; id 0 is the first one. It stands on the kit that it names, as
+// that is stored, or on k where one is given.
 func (s *Store) Load(ctx context.Context, id int64, k *kit.Kit, today func() string) (*Live, error) {
 	var row workspaceRow
 	l := &Live{store: s, today: today}
@@ -51,7 +52,17 @@ func (s *Store) Load(ctx context.Context, id int64, k *kit.Kit, today func() str
 		if err != nil {
 			return err
 		}
-		l.live = live.Open(w, k, today())
+		bare := k
+		if bare == nil {
+			b, err := s.kit(tx, w.Kit)
+			if err != nil {
+				return err
+			}
+			bare = b.Kit
+			w.Kit.Hash = b.Hash
+		}
+		l.live = live.Open(w, bare, today())
+		l.live.Kits = s.bare
 		return nil
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	if err != nil {
@@ -84,7 +95,10 @@ func restore(tx *gorm.DB, row *workspaceRow) (*model.Workspace, error) {
 	if err != nil {
 		return nil, fmt.Errorf("workspace %d: %w", row.ID, err)
 	}
-	w.Name, w.Kit = row.Name, model.KitRef{Name: row.Kit, Version: row.KitVersion}
+	w.Name = row.Name
+	if w.Kit.Name == "" { // stored before the kit was a part
+		w.Kit = model.KitRef{Name: row.Kit, Version: row.KitVersion}
+	}
 	return w, nil
 }
 

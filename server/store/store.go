@@ -12,6 +12,7 @@ import (
 	"encoding/base64"
 	"errors"
 	"fmt"
+	"sync"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -20,6 +21,7 @@ import (
 	"gorm.io/gorm/clause"
 	"gorm.io/gorm/logger"
 
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/model"
 	"ubiquant/core/screen"
 )
@@ -35,6 +37,10 @@ type Store struct {
 	db     *gorm.DB
 	url    string
 	origin string // names this process in notifications
+	kits   struct {
+		sync.Mutex
+		list []*pack.Bundle // the one asked for last stands last
+	}
 }
 
 // Open connects and migrates.

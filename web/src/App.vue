@@ -34,6 +34,7 @@ const places = computed(() => [
   },
   { name: 'samples', label: 'Samples', to: '/samples' },
   { name: 'census', label: 'Census', to: '/census' },
+  { name: 'intake', label: 'Intake', to: '/intake' },
   { name: 'deliver', label: 'Deliver', to: '/deliver' },
 ])
 const place = computed(() => (route.name === 'component' ? 'shelf' : route.name))

@@ -27,6 +27,11 @@ export const router = createRouter({
       component: () => import('./places/census/CensusPlace.vue'),
     },
     {
+      path: '/intake/:hash?',
+      name: 'intake',
+      component: () => import('./places/intake/IntakePlace.vue'),
+    },
+    {
       path: '/deliver',
       name: 'deliver',
       component: () => import('./places/deliver/DeliverPlace.vue'),

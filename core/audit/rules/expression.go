@@ -84,7 +84,7 @@ func eachExpression(n *audit.Node, check func(prop, source string)) {
 func namesOf(p *audit.Pass, root *audit.Node) *resolve.Names {
 	known := audit.Remember[*resolve.Names](p)
 	if *known == nil {
-		*known = resolve.NamesOf(root.Element, p.Cat)
+		*known = resolve.NamesOf(root.Element, p.Cat).On(p.Doc.Route)
 	}
 	return *known
 }

@@ -31,7 +31,7 @@ var _ = add(&audit.Rule{
 		}
 		if def.Tokens != "" {
 			if !slices.Contains(p.Kit.Tokens.Steps(def.Tokens), prop.Value.Text) &&
-				!slices.Contains(def.Values, prop.Value.Text) {
+				!def.Takes(prop.Value.Text) {
 				p.Report(
 					n,
 					prop.Name,

@@ -1,7 +1,6 @@
 package rules
 
 import (
-	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -17,7 +16,7 @@ var _ = add(&audit.Rule{
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"strong"}}`},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		if def == nil || def.Type != kit.Enum || prop.Value.Kind == screen.Expr ||
-			slices.Contains(def.Values, prop.Value.Text) {
+			def.Takes(prop.Value.Text) {
 			return
 		}
 		message := prop.Name + " is “" + prop.Value.Text + "”; the choices are " + strings.Join(def.Values, ", ")

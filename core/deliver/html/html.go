@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/url"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -18,12 +19,16 @@ import (
 // Target is the HTML target.
 var Target = deliver.Target{
 	ID: "html", Title: "HTML", Purpose: "Plain pages with the kit's module and styles; no build needed.",
-	Deliver: Deliver,
+	Inside: func(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
+		files, err := write(in)
+		return files, nil, err
+	},
+	Around:  func(deliver.Target, deliver.Input, string) ([]deliver.File, error) { return nil, nil },
 	Element: element,
 }
 
-// Deliver writes the pages.
-func Deliver(in deliver.Input) ([]deliver.File, error) {
+// write makes the pages.
+func write(in deliver.Input) ([]deliver.File, error) {
 	var files []deliver.File
 	add := func(path, text string) { files = append(files, deliver.File{Path: path, Data: []byte(text)}) }
 	pkg, err := kit.ReadPackage(in.KitFiles["package.json"])
@@ -46,7 +51,11 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	}
 	pages := map[string]string{}
 	for _, d := range in.Screens {
-		pages[d.Route] = d.ID + ".html"
+		pages[d.Route] = fileOf(d, "", "")
+		param, ids := recordsOf(in, d)
+		for _, id := range ids {
+			pages[strings.Replace(d.Route, ":"+param, id, 1)] = fileOf(d, "", id)
+		}
 	}
 	if module == "" {
 		return nil, fmt.Errorf("the kit's package holds no module in dist")
@@ -78,10 +87,14 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	)
 	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
 	acting := map[string]bool{} // models whose records pages need
-	write := func(d *screen.Document, state string, states string) {
+	write := func(d *screen.Document, state, states, param, id string) {
 		extra, waits := extra, ""
-		if script := listsOf(in, d, in.Root(d, state)); script != "" {
-			name := strings.TrimSuffix(fileOf(d, state), ".html") + ".lists.js"
+		var params map[string]string
+		if id != "" {
+			params = map[string]string{param: id}
+		}
+		if script := listsOf(in, d, in.Root(d, state), params); script != "" {
+			name := strings.TrimSuffix(fileOf(d, state, id), ".html") + ".lists.js"
 			add(name, script)
 			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", name)
 			waits = " data-waits"
@@ -91,7 +104,7 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 				}
 			}
 		}
-		add(fileOf(d, state), fmt.Sprintf(`<!doctype html>
+		add(fileOf(d, state, id), fmt.Sprintf(`<!doctype html>
 <html lang="en" data-theme="%s">
   <head>
     <meta charset="utf-8">
@@ -107,25 +120,29 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
     <div class="u-screen"%s>%s</div>
   </body>
 </html>
-`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, waits, in.Page(d, state)))
+`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, waits, in.Page(d, state, params)))
 	}
 	for _, d := range in.Screens {
-		// A state is a page of its own, reached by what brings the screen into it.
-		states := ""
-		if len(d.States) > 0 {
-			pages := map[string]string{"ready": fileOf(d, "")}
+		// A record that a screen is shown for has a page, and so has a state, reached by what
+		// brings the screen into it.
+		param, ids := recordsOf(in, d)
+		for _, id := range append([]string{""}, ids...) {
+			states := ""
+			if len(d.States) > 0 {
+				pages := map[string]string{"ready": fileOf(d, "", id)}
+				for _, s := range d.States {
+					pages[s.Name] = fileOf(d, s.Name, id)
+				}
+				list, err := json.Marshal(pages)
+				if err != nil {
+					return nil, err
+				}
+				states = ` data-states="` + deliver.Escape(string(list)) + `"`
+			}
+			write(d, "", states, param, id)
 			for _, s := range d.States {
-				pages[s.Name] = fileOf(d, s.Name)
+				write(d, s.Name, states, param, id)
 			}
-			list, err := json.Marshal(pages)
-			if err != nil {
-				return nil, err
-			}
-			states = ` data-states="` + deliver.Escape(string(list)) + `"`
-		}
-		write(d, "", states)
-		for _, s := range d.States {
-			write(d, s.Name, states)
 		}
 	}
 	if len(acting) > 0 {
@@ -143,12 +160,33 @@ func Deliver(in deliver.Input) ([]deliver.File, error) {
 	return files, nil
 }
 
-// fileOf is the page of a screen in a state.
-func fileOf(d *screen.Document, state string) string {
-	if state == "" {
-		return d.ID + ".html"
+// plain are ids that a file can be called by.
+var plain = regexp.MustCompile(`^[\w-]{1,64}$`)
+
+// maxRecords bounds the pages of one screen.
+const maxRecords = 200
+
+// recordsOf are the records that a screen has a page for each of: those whose ids a file can
+// be called by.
+func recordsOf(in deliver.Input, d *screen.Document) (param string, ids []string) {
+	if in.Records == nil {
+		return "", nil
 	}
-	return d.ID + "." + url.PathEscape(strings.ReplaceAll(strings.ToLower(state), " ", "-")) + ".html"
+	param, ids = in.Records(d)
+	ids = slices.DeleteFunc(ids, func(id string) bool { return !plain.MatchString(id) })
+	return param, ids[:min(len(ids), maxRecords)]
+}
+
+// fileOf is the page of a screen in a state, for a record where there is one.
+func fileOf(d *screen.Document, state, id string) string {
+	name := d.ID
+	if id != "" {
+		name += "@" + id
+	}
+	if state == "" {
+		return name + ".html"
+	}
+	return name + "." + url.PathEscape(strings.ReplaceAll(strings.ToLower(state), " ", "-")) + ".html"
 }
 
 const start = `

@@ -37,8 +37,8 @@ func runtime() (string, error) {
 
 // listsOf writes the script of a page whose lists follow its controls; empty where
 // nothing does.
-func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string {
-	names := resolve.NamesOf(root, in.Cat)
+func listsOf(in deliver.Input, d *screen.Document, root *screen.Element, params map[string]string) string {
+	names := resolve.NamesOf(root, in.Cat).On(d.Route)
 	if !names.Spoken {
 		return ""
 	}
@@ -151,12 +151,19 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element) string 
 		states[id] = sample.Ready
 	}
 	sources, _ := json.Marshal(states)
+	if params == nil && in.Records != nil {
+		if param, ids := in.Records(d); len(ids) > 0 {
+			params = map[string]string{param: ids[0]}
+		}
+	}
+	given, _ := json.Marshal(params)
 	fmt.Fprintf(
 		&b,
-		"\nconst today = %s\nconst controls = %s, count = {}, pages = {}, sources = %s\n",
+		"\nconst today = %s\nconst controls = %s, count = {}, pages = {}, sources = %s, params = %s\n",
 		quoted(in.Today),
 		controls,
 		sources,
+		given,
 	)
 	fmt.Fprintf(
 		&b,

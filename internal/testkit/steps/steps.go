@@ -132,6 +132,29 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 	"leave-out": func(r *rapid.T, l *live.Live) change.Step {
 		return &change.LeaveOut{Left: model.LeftOut{Tag: drawTag(r, l), Reason: drawWords(r)}}
 	},
+	"kit": func(r *rapid.T, l *live.Live) change.Step {
+		step := &change.TakeKit{Kit: model.KitRef{Name: l.W.Kit.Name, Version: rapid.SampledFrom([]string{"1.0.0", "1.1.0"}).Draw(r, "version")}}
+		if rapid.Bool().Draw(r, "carries") {
+			d := rapid.SampledFrom(l.W.Docs).Draw(r, "doc")
+			root := *d.Root
+			root.Children = append([]*screen.Element{}, root.Children...)
+			root.Name = "carried"
+			step.Docs = []model.Carried{{Doc: d.Address(), Root: &root, States: d.States}}
+		}
+		return step
+	},
+	"correct": func(r *rapid.T, l *live.Live) change.Step {
+		return &change.Correct{Correction: kit.Correction{
+			Tag: drawTag(r, l), Role: rapid.SampledFrom([]string{"", "action", "none", "stone"}).Draw(r, "role"),
+			Family: rapid.SampledFrom([]string{"", "data"}).Draw(r, "family"),
+		}}
+	},
+	"uncorrect": func(r *rapid.T, l *live.Live) change.Step {
+		if len(l.W.Own.Corrections) > 0 {
+			return &change.Uncorrect{Correction: rapid.SampledFrom(l.W.Own.Corrections).Draw(r, "correction")}
+		}
+		return &change.Uncorrect{Correction: kit.Correction{Tag: drawTag(r, l)}}
+	},
 	"take-in": func(r *rapid.T, l *live.Live) change.Step {
 		if len(l.W.Own.LeftOut) > 0 {
 			return &change.TakeIn{Left: rapid.SampledFrom(l.W.Own.LeftOut).Draw(r, "left")}

@@ -3,12 +3,17 @@
 import { measure } from '../../../core/geometry/measure.js'
 import { follow, hear } from '../../../core/render/acts.js'
 import { inksOf } from './inks'
+import { nodeOf, setSetting, settingsOf, stale, told, type Drawer, type Tells } from './plan'
+import { tileSheet } from './sheets'
 import { force } from './states'
 import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
 interface Tile {
   host: HTMLElement
-  root: ShadowRoot
+  root: ShadowRoot | HTMLElement
+  /** Of a kit that a framework draws: what is to be drawn, apart from the page. */
+  plan?: HTMLElement
+  tells?: Tells
   screen: HTMLElement
   place: TilePlace
   set: Map<Element, Set<string>>
@@ -23,6 +28,10 @@ const sheets: CSSStyleSheet[] = []
 // count only there, in the page.
 const dress = new CSSStyleSheet()
 let kit: Record<string, unknown> = {}
+// What draws the components, where they are a framework's.
+let drawer: Drawer | undefined
+const framed = (script?.dataset.drawn ?? 'elements') !== 'elements'
+const themes = JSON.parse(script?.dataset.themes ?? '{}') as { light?: string; dark?: string }
 let port: MessagePort | undefined
 let goEvent = ''
 
@@ -32,8 +41,10 @@ function tileOf(place: TilePlace): Tile {
   let tile = tiles.get(place.id)
   if (!tile) {
     const host = document.createElement('div')
-    const root = host.attachShadow({ mode: 'open' })
-    root.adoptedStyleSheets = sheets
+    // A framework's styles are the page's; elements bring their own, and each tile keeps
+    // the kit's sheet to itself.
+    const root = framed ? host : host.attachShadow({ mode: 'open' })
+    if (root instanceof ShadowRoot) root.adoptedStyleSheets = sheets
     const screen = document.createElement('div')
     screen.className = 'u-screen'
     root.append(screen)
@@ -68,6 +79,24 @@ function tileOf(place: TilePlace): Tile {
     }
     tile = made
     tiles.set(id, tile)
+    if (framed) {
+      made.plan = document.createElement('div')
+      made.tells = {
+        does: el => perform(made, id, el),
+        holds: (el, args) => {
+          const [, prop = '', name = ''] = el.getAttribute('data-holds')?.split('|') ?? []
+          const value = told(args)
+          setSetting(el, prop, value)
+          redraw(made, id)
+          tell({
+            type: 'held',
+            id,
+            name,
+            value: ['string', 'number', 'boolean'].includes(typeof value) ? value : '',
+          })
+        },
+      }
+    }
     root.addEventListener('click', e => {
       if ((e.composedPath() as Element[]).some(n => n.tagName === 'A')) e.preventDefault()
     })
@@ -101,13 +130,150 @@ function tileOf(place: TilePlace): Tile {
   })
   if (tile.screen.dataset.theme !== place.theme) {
     tile.screen.dataset.theme = place.theme
+    dressed(tile.screen, place.theme)
+    if (tile.plan?.firstElementChild) redraw(tile, place.id)
     if (tile.boxed) void look(tile, place.id)
   } else if (tile.boxed && (before.width !== place.width || before.scale !== place.scale))
     void look(tile, place.id)
   return tile
 }
 
-const byKey = (tile: Tile, key: string) => tile.root.querySelector(`[data-e="${CSS.escape(key)}"]`)
+/** Says the theme to an element as the kit wants it said: a class or an attribute. */
+function dressed(el: HTMLElement, theme: string) {
+  const dark = theme.split(' ').includes('dark')
+  // Kits that paint no ground of their own stand on one that goes with the theme.
+  const host =
+    el.getRootNode() instanceof ShadowRoot
+      ? (el.getRootNode() as ShadowRoot).host
+      : el.parentElement
+  if (host instanceof HTMLElement) host.style.background = dark ? '#1B211C' : ''
+  for (const [said, holds] of [
+    [themes.light, !dark],
+    [themes.dark, dark],
+  ] as const) {
+    const [name = '', value = ''] = said?.split('=') ?? []
+    if (!value || name === 'data-theme') continue
+    if (name === 'class') el.classList.toggle(value, holds)
+    else if (holds) el.setAttribute(name, value)
+    else if (el.getAttribute(name) === value) el.removeAttribute(name)
+  }
+}
+
+const byKey = (tile: Tile, key: string) =>
+  (tile.plan ?? tile.root).querySelector(`[data-e="${CSS.escape(key)}"]`)
+
+/** What opens a component, by the names that libraries use. */
+const opens = ['open', 'opened', 'visible', 'show', 'isOpen', 'modelValue']
+
+/** Does what an element of the plan is told to do. */
+function perform(tile: Tile, id: string, el: Element) {
+  for (const part of el.getAttribute('data-does')?.split('|').slice(1) ?? []) {
+    const [verb = '', rest = ''] = part.split(':')
+    const to = decodeURIComponent(rest)
+    if (verb === 'open' || verb === 'close') {
+      const other = byKey(tile, to)
+      if (!other) continue
+      const has = settingsOf(other)
+      setSetting(other, opens.find(n => n in has) ?? 'open', verb === 'open')
+      redraw(tile, id)
+    } else if (verb === 'go') tell({ type: 'go', id, to })
+    else if (verb === 'submit')
+      drawer
+        ?.find(tile.screen, el.getAttribute('data-e') ?? '')[0]
+        ?.closest('form')
+        ?.requestSubmit()
+    else tell({ type: 'act', id, verb, to, on: undefined })
+  }
+}
+
+// While a tile draws, what leaves for the body of the page goes into the tile: dialogs,
+// menus and notices belong to the picture that opened them.
+let body: HTMLElement | undefined
+const realBody = document.body
+const drawing: (() => Promise<void>)[] = []
+let busy = false
+if (framed) {
+  Object.defineProperty(document, 'body', { configurable: true, get: () => body ?? realBody })
+  const query = document.querySelector.bind(document)
+  document.querySelector = ((selector: string) =>
+    selector === 'body' && body ? body : query(selector)) as typeof document.querySelector
+  const remove = Node.prototype.removeChild
+  Node.prototype.removeChild = function <T extends Node>(this: Node, child: T): T {
+    if (child.parentNode && child.parentNode !== this)
+      return remove.call(child.parentNode, child) as T
+    return child.parentNode ? (remove.call(this, child) as T) : child
+  }
+}
+
+/** Draws one tile after the other. */
+async function drawNext() {
+  if (busy) return
+  busy = true
+  for (let next = drawing.shift(); next; next = drawing.shift()) await next()
+  busy = false
+}
+
+const waiting = new Map<Tile, Promise<void>>()
+
+/** Draws a tile's plan; several requests before it is drawn are one. */
+function redraw(tile: Tile, id: string): Promise<void> {
+  const under = waiting.get(tile)
+  if (under) return under
+  const done = new Promise<void>(resolve => {
+    drawing.push(async () => {
+      waiting.delete(tile)
+      const first = tile.plan?.firstElementChild
+      if (drawer && first && tile.tells && tiles.get(id) === tile) {
+        body = tile.screen
+        try {
+          const message = drawer.draw(
+            boxOf(tile),
+            nodeOf(first, tile.tells),
+            tile.screen.dataset.theme ?? '',
+          )
+          await Promise.race([drawer.settled(boxOf(tile)), new Promise(r => setTimeout(r, 400))])
+          if (message) tell({ type: 'broken', id, message: String(message).slice(0, 300) })
+        } catch (e) {
+          tell({ type: 'broken', id, message: String((e as Error)?.message ?? e).slice(0, 300) })
+        }
+        body = undefined
+        keyed(tile)
+      }
+      resolve()
+    })
+  })
+  waiting.set(tile, done)
+  void drawNext()
+  return done
+}
+
+/** The element that a framework draws into; overlays stand beside it in the tile. */
+function boxOf(tile: Tile): HTMLElement {
+  let box = tile.screen.querySelector<HTMLElement>(':scope > .u-drawn')
+  if (!box) {
+    box = document.createElement('div')
+    box.className = 'u-drawn'
+    tile.screen.append(box)
+  }
+  return box
+}
+
+/** Where the elements of a plan stand in the page, each by its key. */
+function standing(tile: Tile): [Element, string][] {
+  const out: [Element, string][] = []
+  if (!drawer || !tile.plan) return out
+  for (const el of tile.plan.querySelectorAll('[data-e]')) {
+    const key = el.getAttribute('data-e') ?? ''
+    for (const at of drawer.find(boxOf(tile), key).slice(0, 1)) out.push([at, key])
+  }
+  return out
+}
+
+/** Writes keys on the page's elements where none stands. */
+function keyed(tile: Tile) {
+  for (const [el, key] of standing(tile))
+    if (!el.hasAttribute('data-e')) el.setAttribute('data-e', key)
+}
 
 function setProps(tile: Tile, props: Props | undefined) {
   for (const [key, values] of Object.entries(props ?? {})) {
@@ -152,6 +318,10 @@ function setAttributes(tile: Tile, el: Element, wanted: NonNullable<Patch['attrs
 /** Applies a patch; false where it speaks of what is not drawn. */
 function apply(tile: Tile, patch: Patch): boolean {
   const el = byKey(tile, patch.key)
+  if (tile.plan) {
+    stale(el)
+    stale(byKey(tile, patch.parent ?? ''))
+  }
   const beside = !patch.after || !!byKey(tile, patch.after)
   let fits = true
   switch (patch.op) {
@@ -190,6 +360,7 @@ function apply(tile: Tile, patch: Patch): boolean {
  * page is to be sent anew. */
 function applyAll(tile: Tile, id: string, patches: Patch[]) {
   const lost = patches.filter(p => !apply(tile, p))
+  if (tile.plan && patches.length) void redraw(tile, id)
   if (lost.length) tell({ type: 'lost', id })
 }
 
@@ -204,6 +375,10 @@ const painted = () =>
   })
 
 async function settled(tile: Tile) {
+  if (tile.plan) {
+    await waiting.get(tile)
+    return
+  }
   // Off-screen frames get no animation frames; the elements' own promises do.
   for (let round = 0; round < 3; round++) {
     const waiting = [...tile.root.querySelectorAll('*')].filter(
@@ -225,11 +400,23 @@ async function look(tile: Tile, id: string, token?: number, boxed = true) {
     return
   }
   const k = tile.place.scale
-  const boxes = measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
+  const stands = tile.plan ? new Map(standing(tile)) : undefined
+  const boxes = stands
+    ? measure([...stands.keys()], tile.screen, k, el => stands.get(el))
+    : measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
+  if (!stands) undefinedOnes(tile, id)
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
   tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
   // Texts change their widths when their font arrives.
   if (document.fonts.status === 'loading') void document.fonts.ready.then(() => look(tile, id))
+}
+
+/** Tells of elements that the kit's module does not define: they show nothing. */
+function undefinedOnes(tile: Tile, id: string) {
+  const names = new Set<string>()
+  for (const el of tile.screen.querySelectorAll('[data-e]:not(:defined)')) names.add(el.localName)
+  if (names.size)
+    tell({ type: 'broken', id, message: `the kit does not define <${[...names].join('>, <')}>` })
 }
 
 function fill(content: TileContent, wantMeasure: boolean) {
@@ -237,7 +424,10 @@ function fill(content: TileContent, wantMeasure: boolean) {
   if (!tile) return
   tile.set.clear()
   tile.boxed = wantMeasure
-  tile.screen.replaceChildren(fragment(content.html))
+  if (tile.plan) {
+    tile.plan.replaceChildren(fragment(content.html))
+    void redraw(tile, content.id)
+  } else tile.screen.replaceChildren(fragment(content.html))
   setProps(tile, content.props)
   tile.hear()
   applyAll(tile, content.id, content.since ?? [])
@@ -255,12 +445,11 @@ function receive(message: ToFrame) {
     case 'init':
       goEvent = message.go
       for (const text of message.styles) {
-        const s = new CSSStyleSheet()
-        s.replaceSync(text)
-        sheets.push(s)
+        sheets.push(tileSheet(text))
       }
       sheets.push(dress)
-      document.adoptedStyleSheets = [dress]
+      // Fonts count only in the page, and what a framework draws stands there.
+      document.adoptedStyleSheets = sheets
       break
     case 'dress': {
       dress.replaceSync(message.css)
@@ -292,7 +481,9 @@ function receive(message: ToFrame) {
     }
     case 'drop':
       for (const id of message.ids) {
-        tiles.get(id)?.host.remove()
+        const tile = tiles.get(id)
+        if (tile?.plan) drawer?.drop(boxOf(tile))
+        tile?.host.remove()
         tiles.delete(id)
       }
   }
@@ -305,7 +496,11 @@ addEventListener('message', e => {
   import(/* @vite-ignore */ script?.dataset.kit ?? '').then(
     (m: Record<string, unknown>) => {
       kit = m
-      tell({ type: 'ready' })
+      drawer = m.drawer as Drawer | undefined
+      void Promise.resolve(drawer?.ready?.()).then(
+        () => tell({ type: 'ready' }),
+        (err: unknown) => tell({ type: 'failed', message: String(err) }),
+      )
     },
     (err: unknown) => tell({ type: 'failed', message: String(err) }),
   )

@@ -65,4 +65,5 @@ export type FromFrame =
   | { type: 'held'; id: string; name: string; value: unknown }
   | { type: 'stateless'; id: string }
   | { type: 'lost'; id: string }
+  | { type: 'broken'; id: string; message: string }
   | { type: 'failed'; message: string }

@@ -54,7 +54,8 @@ export function force(screen: Element, state: State): boolean {
   for (let at: Element | null = el; at && at !== screen;) {
     at.setAttribute(state === 'hover' ? 'data-u-hover' : 'data-u-within', '')
     const tree = at.getRootNode()
-    if (tree instanceof ShadowRoot) tree.adoptedStyleSheets = tree.adoptedStyleSheets.map(marked)
+    if (tree instanceof ShadowRoot || tree instanceof Document)
+      tree.adoptedStyleSheets = tree.adoptedStyleSheets.map(marked)
     at = at.parentElement ?? (tree instanceof ShadowRoot ? tree.host : null)
   }
   return true

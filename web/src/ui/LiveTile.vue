@@ -31,6 +31,7 @@ const emit = defineEmits<{
   painted: [token: number]
   inks: [inks: Ink[]]
   stateless: []
+  broken: [message: string]
   lost: [] // what is drawn is not what the patches speak of
 }>()
 const ws = useWorkspace()
@@ -39,6 +40,7 @@ const id = useId()
 const box = ref<HTMLElement>()
 // A tile that fits gives its content more room, as a table wants, and then shrinks it
 // until all of its height shows, within reason.
+const broken = ref('')
 const room = ref(0)
 const fitted = ref(1)
 const layoutWidth = () =>
@@ -66,6 +68,10 @@ onMounted(() =>
     },
     lost: () => emit('lost'),
     stateless: () => emit('stateless'),
+    broken: message => {
+      broken.value = message
+      emit('broken', message)
+    },
     drawn: (h, boxes, token) => {
       const r = box.value?.getBoundingClientRect()
       if (props.fit && r?.width && h) {
@@ -94,6 +100,7 @@ onBeforeUnmount(() => stage.remove(id))
 watch(
   () => [props.html, props.picture?.page.html, props.picture?.since],
   () => {
+    broken.value = ''
     room.value = 0
     fitted.value = 1
     stage.refill(id)
@@ -120,5 +127,12 @@ defineExpose({
     :aria-label="label"
   >
     <slot></slot>
+    <p
+      v-if="broken"
+      class="line-clamp-3 bg-rustwash px-1 text-[11px] leading-4 text-rust"
+      :title="broken"
+    >
+      It cannot be drawn: {{ broken }}
+    </p>
   </div>
 </template>

@@ -9,13 +9,18 @@ import { useWorkspace } from '../use/workspace'
 
 /** One sandboxed frame below its content. Tiles in the content tell where they
  * stand, and the frame draws them there; only tiles near the view are filled. */
-const props = defineProps<{ live?: boolean }>()
+const props = defineProps<{
+  live?: boolean
+  /** Where another kit's frame is than the one that the workspace stands on. */
+  from?: string
+}>()
 const ws = useWorkspace()
 const dress = useDress()
 const root = ref<HTMLElement>()
 const frame = ref<HTMLIFrameElement>()
 const failed = ref('')
-const src = computed(() => (ws.data ? ws.data.frame + 'page' : undefined))
+const base = computed(() => props.from ?? ws.data?.frame)
+const src = computed(() => (base.value ? base.value + 'page' : undefined))
 
 const tiles = new Map<string, TileSpec>()
 const filled = new Set<string>()
@@ -127,6 +132,7 @@ watch(
 )
 
 async function connect() {
+  ready = false
   const channel = new MessageChannel()
   port = channel.port1
   port.onmessage = e => {
@@ -159,6 +165,9 @@ async function connect() {
       case 'lost':
         tiles.get(m.id)?.lost?.()
         break
+      case 'broken':
+        tiles.get(m.id)?.broken?.(String(m.message))
+        break
       case 'stateless':
         tiles.get(m.id)?.stateless?.()
         break
@@ -172,7 +181,7 @@ async function connect() {
         tiles.get(m.id)?.go?.(String(m.to))
     }
   }
-  const styles = await frameStyles(ws.data!.frame)
+  const styles = await frameStyles(base.value!)
   frame.value?.contentWindow?.postMessage('connect', '*', [channel.port2])
 }
 onBeforeUnmount(() => {

@@ -17,6 +17,7 @@ export interface TileSpec {
   held?: (name: string, value: unknown) => void // what a control holds now
   act?: (verb: string, to: string, on?: boolean) => void // what is not the elements' own affair
   lost?: () => void // a patch spoke of what is not drawn
+  broken?: (message: string) => void // it cannot be drawn as it should be
   stateless?: () => void // nothing in it takes the state that was asked for
   inks?: (inks: Ink[]) => void
 }

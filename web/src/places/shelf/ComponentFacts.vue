@@ -3,6 +3,7 @@ import { useFileDialog } from '@vueuse/core'
 import { ask, clientId, POST, type Schemas } from '../../api/client'
 import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
+import ProposedFacts from './ProposedFacts.vue'
 
 /** What stands below a component's example: its slots, what it needs and whether that
  * is met, its versions, rules and uses. */
@@ -44,6 +45,7 @@ const accepts = (s: Schemas['KitSlot']) =>
 </script>
 
 <template>
+  <ProposedFacts :data="data" @changed="emit('changed')" />
   <div class="grid gap-6 lg:grid-cols-2">
     <section aria-label="Slots, events, parts and uses">
       <h2 class="mb-1 text-lg">Slots</h2>

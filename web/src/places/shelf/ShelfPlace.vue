@@ -29,10 +29,17 @@ onMounted(async () => {
 async function load() {
   kit.value = await ask(GET('/api/kit'))
   const components = [...kit.value.components, ...kit.value.pieces]
-  const out = await ask(
-    POST('/api/render', { body: { trees: components.map(c => padded(exampleTree(c), c)) } }),
-  )
-  pages.value = Object.fromEntries(out.pages.map((p, i) => [components[i]!.tag, p]))
+  // Large libraries come in parts, so that what is seen first is drawn first.
+  for (let from = 0; from < components.length; from += 100) {
+    const some = components.slice(from, from + 100)
+    const out = await ask(
+      POST('/api/render', { body: { trees: some.map(c => padded(exampleTree(c), c)) } }),
+    )
+    pages.value = {
+      ...pages.value,
+      ...Object.fromEntries(out.pages.map((p, i) => [some[i]!.tag, p])),
+    }
+  }
 }
 // What the team adds to the kit, and how often what is used, may change while it is looked at.
 watch(

@@ -18,7 +18,10 @@ function element(e: Example, type: string): Element {
 }
 
 /** A tree with room round it, to be looked at. */
-export const padded = (el: Element, c: Pick<Component, 'family' | 'level'>): Element => {
+export const padded = (el: Element, c: Pick<Component, 'family' | 'level' | 'within'>): Element => {
+  // A part is drawn in its whole.
+  for (const whole of (c.within ?? []).toReversed())
+    el = { ...element(whole, whole.type ?? ''), children: [{ ...el, slot: undefined }] }
   const wide = c.level === 'composite' || !['actions', 'identity'].includes(c.family)
   return {
     id: 'pad',

@@ -1,0 +1,269 @@
+// Package emit prints code: a layout engine that breaks lines where a formatter would
+// (after Wadler, "A prettier printer", 2003), names that never clash, imports that follow
+// from what is referred to, and trees of TypeScript and of markup.
+package emit
+
+import (
+	"slices"
+	"strings"
+	"unicode/utf8"
+)
+
+// Doc is a text with places at which it may break into lines.
+type Doc any // string, line, concat, group, indent, ifBreak
+
+type (
+	concat []Doc
+	group  struct {
+		of     Doc
+		broken bool
+	}
+	indent  struct{ of Doc }
+	line    struct{ flat string }
+	hard    struct{ blank bool }
+	ifBreak struct{ broken, flat Doc }
+	// choice is the first of several ways that fits: all on one line, a part broken, all
+	// broken.
+	choice []Doc
+	// fill are words, as many on a line as fit.
+	fill []string
+	// literal is text whose line ends are its own.
+	literal string
+)
+
+var (
+	softline Doc = line{}
+	space    Doc = line{" "}
+	hardline Doc = hard{}
+)
+
+func cat(parts ...Doc) Doc { return concat(parts) }
+
+// grouped stands on one line where it fits.
+func grouped(parts ...Doc) Doc { return group{of: concat(parts), broken: breaks(concat(parts))} }
+
+func nest(parts ...Doc) Doc { return indent{concat(parts)} }
+
+// breaks tells whether a document holds a line end that stays.
+func breaks(d Doc) bool {
+	switch d := d.(type) {
+	case hard:
+		return true
+	case literal:
+		return strings.Contains(string(d), "\n")
+	case concat:
+		for _, p := range d {
+			if breaks(p) {
+				return true
+			}
+		}
+	case group:
+		return d.broken || breaks(d.of)
+	case indent:
+		return breaks(d.of)
+	}
+	return false
+}
+
+// within is breaks that looks at the first of several ways, too.
+func within(d Doc) bool {
+	switch d := d.(type) {
+	case choice:
+		return within(d[0])
+	case concat:
+		return slices.ContainsFunc(d, within)
+	case group:
+		return d.broken || within(d.of)
+	case indent:
+		return within(d.of)
+	}
+	return breaks(d)
+}
+
+// joined puts a separator between documents.
+func joined(by Doc, list []Doc) Doc {
+	var out concat
+	for i, d := range list {
+		if i > 0 {
+			out = append(out, by)
+		}
+		out = append(out, d)
+	}
+	return out
+}
+
+type piece struct {
+	depth int
+	flat  bool
+	doc   Doc
+}
+
+// Print lays a document out in lines of at most so many characters, where it can.
+func Print(d Doc, width int) string {
+	text, _ := PrintMarked(d, width)
+	return text
+}
+
+// PrintMarked is Print that tells on which line, from 1, each marked part begins.
+func PrintMarked(d Doc, width int) (text string, lines map[string]int) {
+	lines = map[string]int{}
+	row := 1
+	var b strings.Builder
+	col := 0
+	stack := []piece{{0, false, d}}
+	for len(stack) > 0 {
+		p := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		switch d := p.doc.(type) {
+		case nil:
+		case mark:
+			if lines[d.id] == 0 {
+				lines[d.id] = row
+			}
+		case string:
+			b.WriteString(d)
+			col += utf8.RuneCountInString(d)
+		case literal:
+			b.WriteString(string(d))
+			row += strings.Count(string(d), "\n")
+			if i := strings.LastIndexByte(string(d), '\n'); i >= 0 {
+				col = utf8.RuneCountInString(string(d)[i+1:])
+			} else {
+				col += utf8.RuneCountInString(string(d))
+			}
+		case concat:
+			for i := len(d) - 1; i >= 0; i-- {
+				stack = append(stack, piece{p.depth, p.flat, d[i]})
+			}
+		case indent:
+			stack = append(stack, piece{p.depth + 1, p.flat, d.of})
+		case group:
+			flat := !d.broken && (p.flat || fits(d.of, width-col, stack))
+			stack = append(stack, piece{p.depth, flat, d.of})
+		case choice:
+			way, flat := d[len(d)-1], false
+			for i, w := range d[:len(d)-1] {
+				if p.flat || fits(w, width-col, stack) && (i > 0 || !within(w)) {
+					way, flat = w, true
+					break
+				}
+			}
+			stack = append(stack, piece{p.depth, flat, way})
+		case fill:
+			for i, word := range d {
+				n := utf8.RuneCountInString(word)
+				switch {
+				case i == 0:
+				case p.flat || col+1+n <= width:
+					b.WriteString(" ")
+					col++
+				default:
+					b.WriteString("\n" + strings.Repeat("  ", p.depth))
+					row++
+					col = 2 * p.depth
+				}
+				b.WriteString(word)
+				col += n
+			}
+		case ifBreak:
+			if p.flat {
+				stack = append(stack, piece{p.depth, true, d.flat})
+			} else {
+				stack = append(stack, piece{p.depth, false, d.broken})
+			}
+		case line:
+			if p.flat {
+				b.WriteString(d.flat)
+				col += len(d.flat)
+				continue
+			}
+			b.WriteString("\n")
+			row++
+			b.WriteString(strings.Repeat("  ", p.depth))
+			col = 2 * p.depth
+		case hard:
+			b.WriteString("\n")
+			row++
+			if d.blank {
+				b.WriteString("\n")
+				row++
+			}
+			b.WriteString(strings.Repeat("  ", p.depth))
+			col = 2 * p.depth
+		}
+	}
+	list := strings.Split(b.String(), "\n")
+	for i := range list {
+		if strings.TrimSpace(list[i]) == "" {
+			list[i] = ""
+		}
+	}
+	return strings.Join(list, "\n"), lines
+}
+
+// fits tells whether a document, laid flat, and what follows up to the next place to
+// break, stand in the room that is left.
+func fits(d Doc, room int, rest []piece) bool {
+	work := []piece{{0, true, d}}
+	at := len(rest)
+	for room >= 0 {
+		if len(work) == 0 {
+			if at == 0 {
+				return true
+			}
+			at--
+			work = append(work, rest[at])
+			continue
+		}
+		p := work[len(work)-1]
+		work = work[:len(work)-1]
+		switch d := p.doc.(type) {
+		case string:
+			room -= utf8.RuneCountInString(d)
+		case literal:
+			first, _, more := strings.Cut(string(d), "\n")
+			room -= utf8.RuneCountInString(first)
+			if more {
+				return room >= 0
+			}
+		case concat:
+			for i := len(d) - 1; i >= 0; i-- {
+				work = append(work, piece{0, p.flat, d[i]})
+			}
+		case indent:
+			work = append(work, piece{0, p.flat, d.of})
+		case group:
+			work = append(work, piece{0, p.flat && !d.broken, d.of})
+		case choice:
+			if p.flat {
+				work = append(work, piece{0, true, d[0]})
+			} else {
+				work = append(work, piece{0, false, d[len(d)-1]})
+			}
+		case fill:
+			if !p.flat && len(d) > 0 {
+				return room-utf8.RuneCountInString(d[0]) >= 0
+			}
+			for i, word := range d {
+				if i > 0 {
+					room--
+				}
+				room -= utf8.RuneCountInString(word)
+			}
+		case ifBreak:
+			if p.flat {
+				work = append(work, piece{0, true, d.flat})
+			} else {
+				work = append(work, piece{0, false, d.broken})
+			}
+		case line:
+			if !p.flat {
+				return true
+			}
+			room -= len(d.flat)
+		case hard:
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,114 @@
+// Keeps the records that screens show. Where they come from is said in data.ts; lists that
+// are made of others, and fields that are computed, follow by themselves.
+import { loaders } from './data'
+import { lists } from './lists'
+import type { Records } from './models'
+import { samples } from './samples'
+
+export type Name = keyof Records
+/** What a list is at: its records are there, are waited for, were refused, or failed. */
+export type Status = 'ready' | 'loading' | 'refused' | 'failed'
+/** What a list is asked by: what controls hold, by their names. */
+export type Params = Readonly<Record<string, string | number | boolean | undefined>>
+/** Gets the records of a list. Refused throws when the service will not give them. */
+export type Load<R> = (params: Params, signal: AbortSignal) => readonly R[] | Promise<readonly R[]>
+export type Loaders = { [K in Name]?: Load<Records[K]> }
+export type Lists = { readonly [K in Name]: readonly Records[K][] }
+/** How a list comes about. */
+export interface Definition<R> {
+  /** Its service. */
+  load?: Load<R>
+  /** The lists that what is computed speaks of. */
+  needs?: readonly Name[]
+  /** Adds what is computed to a record. */
+  complete?: (record: R, lists: Lists) => R
+  /** Makes the whole list of others. */
+  make?: (lists: Lists) => R[]
+}
+export type Definitions = { [K in Name]: Definition<Records[K]> }
+
+/** A service answered that these records are not for whoever asks. */
+export class Refused extends Error {}
+
+interface Entry {
+  records: readonly unknown[]
+  status: Status
+  asked?: string
+  stop?: AbortController
+}
+const entries = new Map<Name, Entry>()
+const listeners = new Set<() => void>()
+const made = new Map<Name, readonly unknown[]>()
+
+const entry = (name: Name): Entry => {
+  let e = entries.get(name)
+  if (!e) entries.set(name, (e = { records: [], status: 'ready' }))
+  return e
+}
+const all = Object.defineProperties(
+  {},
+  Object.fromEntries(Object.keys(lists).map(name => [name, { get: () => get(name as Name) }])),
+) as Lists
+
+function changed() {
+  made.clear()
+  for (const listener of listeners) listener()
+}
+
+/** The records as they are now; the same list until they change. */
+export function get<K extends Name>(name: K): readonly Records[K][] {
+  const have = made.get(name)
+  if (have) return have as readonly Records[K][]
+  const { make, complete } = lists[name] as unknown as Definition<Records[K]>
+  const records = entry(name).records as readonly Records[K][]
+  const now = make ? make(all) : complete ? records.map(r => complete(r, all)) : records
+  made.set(name, now)
+  return now
+}
+
+/** What a list is at. */
+export const status = (name: Name): Status => entry(name).status
+
+/** Hears of every change, until what comes back is called. */
+export function subscribe(listener: () => void): () => void {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+/** Puts records in place of those that are there: own code that knows better. */
+export function put<K extends Name>(name: K, records: readonly Records[K][]) {
+  entry(name).records = records
+  changed()
+}
+
+/** Asks for the records of a list: once, or anew when what it is asked by has changed. */
+export function ask(name: Name, params?: Params) {
+  const { make, load, needs } = lists[name] as unknown as Definition<unknown>
+  for (const other of needs ?? []) if (entry(other).asked === undefined) ask(other)
+  if (make) return
+  const e = entry(name)
+  const key = JSON.stringify(params ?? {})
+  if (e.asked === key || (!params && e.asked !== undefined)) return
+  e.asked = key
+  e.stop?.abort()
+  const mine = (e.stop = new AbortController())
+  const loader = (loaders[name] ?? load ?? samples[name]) as unknown as Load<unknown> | undefined
+  if (!loader) return
+  const done = (status: Status, records: readonly unknown[]) => {
+    if (mine.signal.aborted) return
+    e.status = status
+    e.records = records
+    changed()
+  }
+  e.status = 'loading'
+  changed()
+  Promise.resolve()
+    .then(() => loader(params ?? {}, mine.signal))
+    .then(
+      records => done('ready', records),
+      (error: unknown) => {
+        if (!mine.signal.aborted && !(error instanceof Refused)) console.error(error)
+        done(error instanceof Refused ? 'refused' : 'failed', [])
+      },
+    )
+}

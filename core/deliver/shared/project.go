@@ -1,0 +1,293 @@
+package shared
+
+import (
+	"embed"
+	"encoding/json"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/deliver/emit"
+	"ubiquant/core/deliver/lower"
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+// InfoOf is what text files say of an application.
+func InfoOf(in deliver.Input) Info {
+	info := Info{Name: in.Name, Title: emit.EscapeHTML(in.Name), Theme: in.Kit.Tokens.Themes[0], Dark: in.Dark, Light: in.Light}
+	info.ThemeAttr = ` data-theme="` + emit.EscapeHTML(info.Theme) + `"`
+	if in.Light != "" {
+		name, value, _ := strings.Cut(in.Light, "=")
+		info.ThemeAttr += " " + name + `="` + emit.EscapeHTML(value) + `"`
+	}
+	return info
+}
+
+// Copy fills the files below a folder of a target, without the ending .tmpl of those that
+// are no code before; own ones are the team's.
+func Copy(from embed.FS, dir string, data any, own ...string) ([]deliver.File, error) {
+	var out []deliver.File
+	list, err := from.ReadDir(dir)
+	for _, d := range list {
+		name := dir + "/" + d.Name()
+		if d.IsDir() {
+			inner, err := Copy(from, name, data)
+			if err != nil {
+				return nil, err
+			}
+			for _, f := range inner {
+				f.Path = d.Name() + "/" + f.Path
+				out = append(out, f)
+			}
+			continue
+		}
+		text, err := Fill(from, name, data)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, deliver.File{Path: strings.TrimSuffix(d.Name(), ".tmpl"), Data: []byte(text)})
+	}
+	for i := range out {
+		out[i].Own = out[i].Own || slices.Contains(own, out[i].Path)
+	}
+	return out, err
+}
+
+// SetUp is what an application does once for a kit: statements to import, those with
+// names, and those to run.
+type SetUp struct {
+	Imports, Named, Statements []string
+}
+
+// Setup says it, with the files that belong to it.
+func Setup(in deliver.Input) (SetUp, []deliver.File) {
+	var s SetUp
+	plain := func(line string) string { return strings.TrimSuffix(strings.TrimSpace(line), ";") }
+	if in.Kit.Drawn == "" {
+		if in.Kit.Code.Import != "" {
+			s.Imports = append(s.Imports, plain(in.Kit.Code.Import))
+		} else {
+			s.Imports = append(s.Imports, "import "+emit.Plain.Quote(in.Kit.Name))
+		}
+	}
+	styles := in.Styles
+	if len(styles) == 0 && in.Kit.Code.Styles != "" {
+		styles = []string{in.Kit.Code.Styles}
+	}
+	for _, l := range styles {
+		if !strings.HasPrefix(l, "import") {
+			l = "import " + emit.Plain.Quote(l)
+		}
+		s.Imports = append(s.Imports, plain(l))
+	}
+	files, sheet, module := deliver.Own(in, "", in.Kit.Name)
+	s.Imports = append(s.Imports, "import './layout.css'")
+	for _, name := range []string{sheet, module} {
+		if name != "" {
+			s.Imports = append(s.Imports, "import './"+name+"'")
+		}
+	}
+	for _, l := range in.Setup {
+		if strings.HasPrefix(strings.TrimSpace(l), "import ") {
+			s.Named = append(s.Named, plain(l))
+		} else {
+			s.Statements = append(s.Statements, plain(l))
+		}
+	}
+	return s, files
+}
+
+// Sheets are the style sheets that an application needs: of packages, and below the folder
+// those that begin with "./".
+func Sheets(in deliver.Input) []string {
+	s, _ := Setup(in)
+	var out []string
+	for _, l := range s.Imports {
+		if name := kit.Specifier(l); strings.HasSuffix(name, ".css") {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// Lost is the screen that is shown where nothing is; nil where the application has none.
+func Lost(p *lower.Program) *lower.Component {
+	for _, c := range p.Screens {
+		if c.ID == "not-found" || c.Route == "/not-found" || c.Route == "/404" {
+			return c
+		}
+	}
+	return nil
+}
+
+// First is the route of the screen that one begins with.
+func First(p *lower.Program) string {
+	for _, c := range p.Screens {
+		if c.Route == "/" {
+			return "/"
+		}
+	}
+	for _, c := range p.Screens {
+		if len(c.Params) == 0 {
+			return c.Route
+		}
+	}
+	return "/"
+}
+
+// Key is a name as a key of a type or an object.
+func Key(name string) string {
+	if emit.IsIdentifier(name) {
+		return name
+	}
+	return emit.Plain.Quote(name)
+}
+
+// TypeLine is a field of a type as a formatter writes it, so many steps in.
+func TypeLine(depth int, head, typ string) string {
+	pad := strings.Repeat("  ", depth)
+	if len(pad)+len(head)+1+len(typ) <= emit.Plain.Width {
+		return pad + head + " " + typ + "\n"
+	}
+	if len(pad)+2+len(typ) <= emit.Plain.Width {
+		return pad + head + "\n" + pad + "  " + typ + "\n"
+	}
+	return pad + head + "\n" + pad + "  | " + strings.Join(strings.Split(typ, " | "), "\n"+pad+"  | ") + "\n"
+}
+
+// Used are the kit's components that a delivery uses, by their tags.
+func Used(p *lower.Program) []*kit.Component {
+	found := map[string]*kit.Component{}
+	var walk func(list []lower.Node)
+	walk = func(list []lower.Node) {
+		for _, n := range list {
+			switch x := n.(type) {
+			case *lower.Each:
+				walk(x.Body)
+			case *lower.El:
+				if x.Tag.Custom {
+					found[x.Tag.Name] = x.Tag.Def
+				}
+				walk(x.Kids)
+				for _, f := range x.Fills {
+					walk(f.Kids)
+				}
+			}
+		}
+	}
+	for _, c := range slices.Concat(p.Screens, p.Shells, p.Pieces) {
+		walk(c.Root)
+		if c.Kind == screen.PieceDoc { // a use may put another kind in its place
+			for _, k := range p.In.Kit.Components {
+				if Any(c.Root) && found[k.Tag] == nil && k.Export == "" {
+					found[k.Tag] = k
+				}
+			}
+		}
+	}
+	out := make([]*kit.Component, 0, len(found))
+	for _, tag := range slices.Sorted(maps.Keys(found)) {
+		out = append(out, found[tag])
+	}
+	return out
+}
+
+// Any tells whether an element's kind is chosen where a piece is used.
+func Any(list []lower.Node) bool {
+	return slices.ContainsFunc(list, func(n lower.Node) bool {
+		switch x := n.(type) {
+		case *lower.Each:
+			return Any(x.Body)
+		case *lower.El:
+			return x.Tag.Any != nil || Any(x.Kids)
+		}
+		return false
+	})
+}
+
+// Events are those of a kit's element that are not the browser's own.
+func Events(c *kit.Component) []string {
+	var out []string
+	add := func(name string) {
+		if name != "" && strings.Contains(name, "-") && !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+	}
+	for _, e := range c.Events {
+		add(e.Name)
+	}
+	add(c.Answers)
+	add(c.HoldsAt)
+	add(c.Closes)
+	return out
+}
+
+// AttributeType is what an attribute of a kit's element takes.
+func AttributeType(p *kit.Prop) string {
+	switch p.Type {
+	case kit.Bool:
+		return "boolean"
+	case kit.Number:
+		return "number | string"
+	case kit.Enum:
+		quoted := make([]string, 0, len(p.Values)+1)
+		for _, v := range p.Values {
+			quoted = append(quoted, emit.Plain.Quote(v))
+		}
+		if _, err := strconv.ParseFloat(strings.Join(p.Values[:min(1, len(p.Values))], ""), 64); err == nil {
+			quoted = append(quoted, "number")
+		}
+		return strings.Join(append(quoted, "(string & {})"), " | ")
+	}
+	return "string | number"
+}
+
+// PropertyType is what a property of a kit's element holds.
+func PropertyType(p *kit.Prop) string {
+	switch {
+	case p.JSON:
+		return "unknown"
+	case p.Type == kit.Bool:
+		return "boolean"
+	case p.Type == kit.Number:
+		return "number"
+	case p.Type == kit.Text:
+		return "string"
+	}
+	return AttributeType(p)
+}
+
+// TagPrefix begins the tags of a kit's elements.
+func TagPrefix(k *kit.Kit) string {
+	for _, c := range k.Components {
+		if prefix, _, ok := strings.Cut(c.Tag, "-"); ok {
+			return prefix
+		}
+	}
+	return k.Prefix
+}
+
+// Manifest is the package.json of an application, with the kit's package where it travels
+// along.
+func Manifest(in deliver.Input, t deliver.Target, scripts map[string]string) ([]byte, []deliver.File, error) {
+	dependencies, more, err := deliver.Dependencies(in, t)
+	if err != nil {
+		return nil, nil, err
+	}
+	phone, err := Phone(in, "public/")
+	if err != nil {
+		return nil, nil, err
+	}
+	more = append(more, phone...)
+	text, err := json.MarshalIndent(map[string]any{
+		"name": emit.Kebab(in.Name), "private": true, "version": "0.1.0", "type": "module",
+		"scripts": scripts, "dependencies": dependencies, "devDependencies": t.DevNeeds,
+	}, "", "  ")
+	if err != nil {
+		return nil, nil, err
+	}
+	return append(text, '\n'), more, nil
+}

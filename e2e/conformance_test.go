@@ -1,0 +1,263 @@
+package e2e_test
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"math"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/deliver"
+	"ubiquant/core/deliver/targets"
+	"ubiquant/core/live"
+	"ubiquant/core/piece"
+	"ubiquant/core/wsfile"
+	"ubiquant/e2e/browser"
+	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/stateful"
+	"ubiquant/server/assets"
+	"ubiquant/server/service"
+)
+
+// shape is what a page shows: where the kit's elements stand, and its text.
+type shape struct {
+	Boxes []box
+	Text  string
+}
+
+// shapeOf waits until a page is drawn and stands still, and measures it.
+const shapeOf = `(async () => {
+  const root = () => document.querySelector('.u-screen')
+  const text = ` + allText + `
+  const boxes = () => { const o = root().getBoundingClientRect(); return [...root().querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: r.x - o.x, Y: r.y - o.y, W: r.width, H: r.height} }) }
+  let before = '', same = 0
+  for (let i = 0; i < 200 && same < 3; i++) {
+    await new Promise(r => setTimeout(r, 40))
+    if (!root() || document.fonts.status !== 'loaded' || !root().querySelector('*')) continue
+    const now = JSON.stringify(boxes())
+    same = now === before ? same + 1 : 0
+    before = now
+  }
+  return JSON.stringify({Boxes: boxes(), Text: (() => ` + allText + `)()})
+})()`
+
+func (j *journey) shape(url string) shape {
+	j.t.Helper()
+	var text string
+	var out shape
+	j.run(chromedp.Navigate(url), chromedp.Evaluate(shapeOf, &text, awaited))
+	require.NoError(j.t, json.Unmarshal([]byte(text), &out))
+	return out
+}
+
+// project installs and builds a delivered application, and checks it by all that its own
+// project checks: types, lint rules, formatting. It gives the folder to serve.
+func project(t *testing.T, target, dir, service string) string {
+	t.Helper()
+	run := func(name string, args ...string) {
+		heavy.Lock()
+		defer heavy.Unlock()
+		cmd := exec.Command(name, args...)
+		cmd.Dir = dir
+		cmd.Env = append(os.Environ(), "CI=1")
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "%s %v in the application for %s: %s", name, args, target, out)
+	}
+	install(t, dir)
+	run("npm", "run", "format:check")
+	run("npm", "run", "lint", "--", "--max-warnings", "0")
+	build(t, dir, "VITE_OFFICE="+service, "VITE_SAMPLES=1")
+	return filepath.Join(dir, "dist")
+}
+
+// What is delivered shows and does the same in every framework: each screen has the text
+// and the places of what the one renderer makes of it, each application passes strict
+// compilers, the recommended lint rules and the formatter, and the same journeys lead to
+// the same ends.
+func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
+	if testing.Short() {
+		t.Skip("installs packages and drives Chromium")
+	}
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	bundle, err := assets.Kit()
+	require.NoError(t, err)
+	l := live.Open(w, bundle.Kit, today())
+	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
+		extract(t, l, run)
+	}
+	stateful.List(t, l, "screen:round")
+	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
+	require.NoError(t, err)
+	pages := httptest.NewServer(http.FileServer(http.Dir(written(t, "html", in))))
+	t.Cleanup(pages.Close) // journeys end after this function does
+	at, stopService, err := service.Start("127.0.0.1:0")
+	require.NoError(t, err)
+	t.Cleanup(stopService)
+
+	j := begin(t, "ida")
+	expected := map[string]shape{}
+	routes := map[string]string{}
+	for _, d := range in.Screens {
+		if d.ID == "visitors" { // its records come from the service
+			continue
+		}
+		expected[d.ID] = j.shape(pages.URL + "/" + d.ID + ".html")
+		require.NotEmpty(t, expected[d.ID].Boxes, d.ID)
+		routes[d.ID] = d.Route
+		for name, value := range l.Scene().Params(d) {
+			routes[d.ID] = strings.ReplaceAll(routes[d.ID], ":"+name, value)
+		}
+		routes[d.ID] = strings.ReplaceAll(routes[d.ID], ":id", "t1")
+	}
+	for _, target := range targets.All() {
+		if target.Framework == "" {
+			continue
+		}
+		t.Run(target.ID, func(t *testing.T) {
+			conforms(t, target, in, at, expected, routes)
+		})
+	}
+}
+
+func conforms(t *testing.T, target deliver.Target, in deliver.Input, service string, expected map[string]shape, routes map[string]string) {
+	dir := written(t, target.ID, in)
+	own := func(name, code string) {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "src/app", filepath.FromSlash(name)), []byte(code), 0o644))
+	}
+	// Own code takes what a form hands over, and reaches elements and the state by name.
+	own("screens/NewTicket.own.ts", `import type { UseNewTicket } from './NewTicket.parts'
+
+export const useNewTicket: UseNewTicket = () => ({
+  submit: {
+    form: values => {
+      document.title = `+"`${values.title}/${values.urgent ? 'urgent' : 'calm'}`"+`
+    },
+  },
+})
+`)
+	reach := map[string]string{"vue": "state.value = 'loading'", "react": "setState('loading')", "angular": "state.set('loading')"}[target.ID]
+	own("screens/Round.own.ts", `import type { UseRound } from './Round.parts'
+
+export const useRound: UseRound = screen => {
+  Object.assign(window, {
+    load: () => {
+      screen.`+reach+`
+    },
+  })
+  return {}
+}
+`)
+	reach = map[string]string{"vue": ".value", "react": ".current", "angular": "()?.nativeElement"}[target.ID]
+	own("screens/Settings.own.ts", `import type { UseSettings } from './Settings.parts'
+
+export const useSettings: UseSettings = screen => {
+  Object.assign(window, { press: () => screen.elements.clearButton`+reach+`?.intent })
+  return {}
+}
+`)
+	if target.ID == "angular" {
+		own("data/bases.ts", "export const baseOf = (name: string, usual: string): string =>\n  name === 'office' ? '"+service+"' : usual\n")
+	}
+	app := httptest.NewServer(pagesOf(project(t, target.ID, dir, service)))
+	t.Cleanup(app.Close)
+	j := begin(t, "ida") // built one after the other, looked at beside each other
+	for id, want := range expected {
+		got := j.shape(app.URL + routes[id])
+		assert.Equal(t, want.Text, got.Text, "%s of %s", target.ID, id)
+		if !assert.Equal(t, len(want.Boxes), len(got.Boxes), "elements of %s of %s", target.ID, id) {
+			continue
+		}
+		far := 0
+		for i, p := range want.Boxes {
+			d := got.Boxes[i]
+			if p.Tag != d.Tag || math.Abs(p.X-d.X) > 1 || math.Abs(p.Y-d.Y) > 1 || math.Abs(p.W-d.W) > 1 || math.Abs(p.H-d.H) > 1 {
+				if far++; far < 3 {
+					t.Logf("%s of %s: %+v, delivered %+v", target.ID, id, p, d)
+				}
+			}
+		}
+		assert.Zero(t, far, "elements of %s of %s out of place, of %d", target.ID, id, len(want.Boxes))
+	}
+
+	press := func(tag, that string) {
+		t.Helper()
+		button := `[...document.querySelectorAll('` + tag + `')].find(e => ` + that + `)?.shadowRoot?.querySelector('button, a')`
+		j.run(browser.Until(button), chromedp.Evaluate(button+`.click()`, nil))
+	}
+	type_ := func(in, what string) chromedp.Action {
+		return chromedp.Evaluate(fmt.Sprintf(
+			`(i => { i.value = %q; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector(%q).shadowRoot.querySelector('input, textarea'))`, what, in), nil)
+	}
+	// A route shows its own record, and says what it shows.
+	j.run(
+		chromedp.Navigate(app.URL+"/volunteers/v3"),
+		browser.Until(fmt.Sprintf(`document.querySelector('sorrel-page-header')?.heading === %q`, in.Set.Records["volunteers"][2]["name"])),
+		browser.Until(`document.title.startsWith('Volunteer ·')`),
+		chromedp.Navigate(app.URL+"/nowhere/at/all"),
+		browser.Until(`location.pathname === '/not-found'`),
+	)
+	// It can be put on a phone's home screen.
+	j.run(chromedp.ActionFunc(func(ctx context.Context) error {
+		_, problems, manifest, _, err := page.GetAppManifest().Do(ctx)
+		assert.Empty(t, problems, "the manifest of %s", target.ID)
+		assert.Contains(t, manifest, `"short_name": "Fernhollow"`)
+		return err
+	}))
+	// Lists act: what is typed narrows, the pager turns, and what counts them follows.
+	rows := func(n int) chromedp.Action {
+		return browser.Until(fmt.Sprintf(`document.querySelectorAll('sorrel-row').length === %d`, n))
+	}
+	j.run(chromedp.Navigate(app.URL+"/tickets"), rows(10),
+		chromedp.Evaluate(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`, nil), rows(4),
+		type_("sorrel-text-input", "the l"), rows(3), browser.Until(allText+`.includes('3 tickets')`),
+		type_("sorrel-text-input", "nothing such"), rows(0), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`))
+	// A link is followed without a reload; who uses the keyboard goes on at the new screen.
+	j.run(chromedp.Evaluate(`window.stays = true`, nil))
+	press("sorrel-nav-item", `e.to === '/beds'`)
+	j.run(
+		browser.Until(`location.pathname === '/beds' && document.title.startsWith('Beds ·')`),
+		browser.Until(`document.activeElement?.dataset.screen === 'beds'`),
+		browser.Until(`[...document.querySelectorAll('sorrel-nav-item')].filter(e => e.active).map(e => e.to).join() === '/beds'`),
+		browser.Until(`document.querySelector('[aria-live]')?.textContent === 'Beds'`),
+	)
+	assert.Equal(t, "true", j.text(`String(window.stays === true)`), "the page was loaded again")
+	// Forms hand over typed values.
+	j.run(chromedp.Navigate(app.URL+"/tickets/new"), browser.Until(`document.querySelector('sorrel-form')?.shadowRoot`),
+		type_("sorrel-text-input", "Prune"))
+	j.run(chromedp.Evaluate(`document.querySelector('sorrel-checkbox').shadowRoot.querySelector('input').click()`, nil))
+	press("sorrel-button", `e.action === 'submit'`)
+	j.run(browser.Until(`document.title === 'Prune/urgent'`))
+	// Dialogs open, answer and bring the screen into its states.
+	j.run(chromedp.Navigate(app.URL + "/rounds/r1"))
+	press("sorrel-icon-button", `e.icon === 'bin'`)
+	j.run(browser.Until(`document.querySelector('sorrel-dialog[open]')`))
+	press("sorrel-dialog[open] sorrel-button", `e.intent !== 'danger'`)
+	j.run(browser.Until(`!document.querySelector('sorrel-dialog[open]')`))
+	press("sorrel-icon-button", `e.icon === 'bin'`)
+	press("sorrel-dialog[open] sorrel-button", `e.intent === 'danger'`)
+	j.run(
+		browser.Until(`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less')`),
+		chromedp.Evaluate(`load()`, nil),
+		browser.Until(`document.querySelector('sorrel-spinner') && !document.querySelector('sorrel-table')`),
+	)
+	// Themes, and elements by their stable names.
+	j.run(chromedp.Navigate(app.URL + "/settings"))
+	press("sorrel-switch", `e.name === 'dark'`)
+	j.run(browser.Until(`document.documentElement.dataset.theme === 'dark'`))
+	assert.Equal(t, "danger", j.text(`press()`))
+	// Records of a service, asked for anew by what controls hold.
+	j.run(chromedp.Navigate(app.URL+"/visitors"), browser.Until(
+		`document.querySelector('sorrel-pager')?.shadowRoot?.querySelector('span')?.textContent.trim() === 'Page 1 of 6'`))
+}

@@ -1,0 +1,666 @@
+/**
+ * Reads components out of type declarations, with TypeScript's own checker: custom
+ * elements, React's function and class components, Vue's and Angular's. Nothing of the
+ * library is run. The question comes as JSON on standard input, the answer goes as JSON
+ * to standard output:
+ *
+ *   { "dir": "/repo", "package": "@acme/ui", "drawn": "react", "specs": ["@acme/ui"],
+ *     "files": ["/repo/node_modules/@acme/ui/dist/button.js"] }
+ *
+ * dir is the folder whose node_modules hold the package, specs are what code imports,
+ * files those that define custom elements. What is met and not taken is in "left".
+ */
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import ts from 'typescript'
+
+declare const LIBS: Record<string, string>
+
+interface Question {
+  dir: string
+  package: string
+  drawn: 'elements' | 'vue' | 'react' | 'angular'
+  specs: string[]
+  files?: string[]
+}
+interface Named {
+  name: string
+  summary?: string
+}
+interface Prop extends Named {
+  type: 'text' | 'yes/no' | 'number' | 'choice' | 'data'
+  values?: string[]
+  open?: boolean
+  numbers?: boolean
+  shape?: string
+  default?: string
+  required?: boolean
+  deprecated?: string
+  from: string
+  /** file that declares it, while system props are looked for */
+  declared?: string
+}
+interface Entry {
+  export?: string
+  module?: string
+  class?: string
+  tag?: string
+  selector?: string
+  summary?: string
+  deprecated?: string
+  props: Prop[]
+  slots: Named[]
+  events: Named[]
+}
+interface Left {
+  where: string
+  what: string
+}
+
+/** More values than these are no choice that a person makes. */
+const MOST_VALUES = 40
+
+const question = JSON.parse(readFileSync(0, 'utf8')) as Question
+const left: Left[] = []
+
+const LIB_DIR = path.join(question.dir, '__lib__')
+const probe = path.join(question.dir, '__probe__.ts')
+const lines: string[] = []
+question.specs.forEach((spec, i) => lines.push(`export * as m${i} from ${JSON.stringify(spec)};`))
+;(question.files ?? []).forEach((file, i) =>
+  lines.push(`export * as f${i} from ${JSON.stringify(file)};`),
+)
+const source = lines.join('\n')
+
+const options: ts.CompilerOptions = {
+  target: ts.ScriptTarget.ES2022,
+  module: ts.ModuleKind.ESNext,
+  moduleResolution: ts.ModuleResolutionKind.Bundler,
+  jsx: ts.JsxEmit.ReactJSX,
+  strict: true,
+  skipLibCheck: true,
+  noEmit: true,
+  types: [],
+  lib: ['lib.es2022.d.ts', 'lib.dom.d.ts', 'lib.dom.iterable.d.ts'],
+  allowJs: false,
+  experimentalDecorators: true,
+}
+const host = ts.createCompilerHost(options)
+const readFile = host.readFile.bind(host)
+const fileExists = host.fileExists.bind(host)
+const getSourceFile = host.getSourceFile.bind(host)
+const libOf = (file: string) =>
+  path.dirname(file) === LIB_DIR ? LIBS[path.basename(file)] : undefined
+host.getDefaultLibLocation = () => LIB_DIR
+host.getDefaultLibFileName = o => path.join(LIB_DIR, ts.getDefaultLibFileName(o))
+host.readFile = f => (f === probe ? source : (libOf(f) ?? readFile(f)))
+host.fileExists = f => f === probe || libOf(f) !== undefined || fileExists(f)
+host.getSourceFile = (f, o) => {
+  const own = f === probe ? source : libOf(f)
+  return own !== undefined ? ts.createSourceFile(f, own, o) : getSourceFile(f, o)
+}
+const program = ts.createProgram([probe], options, host)
+const checker = program.getTypeChecker()
+const at = program.getSourceFile(probe)!
+const moduleSymbol = checker.getSymbolAtLocation(at)
+
+for (const d of program.getSemanticDiagnostics(at))
+  left.push({
+    where: 'types',
+    what: ts.flattenDiagnosticMessageText(d.messageText, ' ').slice(0, 300),
+  })
+
+const fileOf = (s: ts.Symbol) => s.declarations?.[0]?.getSourceFile().fileName ?? ''
+const docOf = (s: ts.Symbol) =>
+  ts
+    .displayPartsToString(s.getDocumentationComment(checker))
+    .split(/\n\s*\n/)[0]!
+    .replace(/\s+/g, ' ')
+    .slice(0, 400)
+const tagOf = (s: ts.Symbol, ...names: string[]) => {
+  const t = s.getJsDocTags(checker).find(t => names.includes(t.name))
+  return t && ts.displayPartsToString(t.text).trim()
+}
+const deprecatedOf = (s: ts.Symbol) => {
+  const said = tagOf(s, 'deprecated')
+  return said === undefined ? undefined : said.split('\n')[0]!.slice(0, 200) || 'Deprecated.'
+}
+const textOf = (t: ts.Type) =>
+  checker.typeToString(
+    t,
+    at,
+    ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope,
+  )
+
+/** Declarations of the frameworks and of the page, which say nothing of a component. */
+const FOREIGN =
+  /\/node_modules\/(@types\/(react|react-dom|prop-types)|csstype|@vue\/(runtime-core|runtime-dom|reactivity|shared)|vue|@angular\/core|typescript\/lib|lit|lit-element|@lit\/reactive-element|@lit\/task)\/|\/__lib__\//
+const foreign = (s: ts.Symbol) => {
+  const files = (s.declarations ?? []).map(d => d.getSourceFile().fileName)
+  return files.length > 0 && files.every(f => FOREIGN.test(f))
+}
+
+interface Values {
+  values: string[]
+  loose: boolean // something else than the values may stand
+  yesNo: boolean
+  numbers: boolean
+}
+function valuesOf(type: ts.Type): Values {
+  const out: Values = { values: [], loose: false, yesNo: false, numbers: true }
+  const parts = type.isUnion() ? type.types : [type]
+  for (const p of parts) {
+    if (p.isStringLiteral()) {
+      out.values.push(p.value)
+      out.numbers = false
+    } else if (p.isNumberLiteral()) out.values.push(String(p.value))
+    else if (p.flags & ts.TypeFlags.EnumLiteral && 'value' in p) {
+      const { value } = p as ts.LiteralType
+      out.values.push(String(value))
+      if (typeof value === 'string') out.numbers = false
+    } else if (p.flags & (ts.TypeFlags.BooleanLiteral | ts.TypeFlags.Boolean)) out.yesNo = true
+    else if (!(p.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Null | ts.TypeFlags.Void)))
+      out.loose = true
+  }
+  out.values = [...new Set(out.values)]
+  if (out.values.length > MOST_VALUES) {
+    out.values = []
+    out.loose = true
+  }
+  return out
+}
+
+const NODE = /\b(ReactNode|ReactElement|JSX\.Element|VNode|VNodeChild|Slot|Element\b)/
+const LABEL =
+  /(label|title|text|heading|header|caption|legend|message|description|summary|placeholder|content|subtitle|helper|hint|error)$/i
+
+const simple = (t: ts.Type): 'text' | 'number' | 'data' => {
+  const parts = t.isUnion() ? t.types : [t]
+  const real = parts.filter(
+    p => !(p.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Null | ts.TypeFlags.Void)),
+  )
+  if (real.length && real.every(p => p.flags & (ts.TypeFlags.Number | ts.TypeFlags.NumberLiteral)))
+    return 'number'
+  if (
+    real.some(
+      p =>
+        p.flags &
+        (ts.TypeFlags.StringLike |
+          ts.TypeFlags.TemplateLiteral |
+          ts.TypeFlags.Any |
+          ts.TypeFlags.Unknown |
+          ts.TypeFlags.TypeParameter),
+    )
+  )
+    return 'text'
+  if (real.some(p => p.isIntersection() && p.types.some(x => x.flags & ts.TypeFlags.String)))
+    return 'text'
+  if (real.some(p => p.flags & ts.TypeFlags.Object)) return 'data'
+  return 'text'
+}
+const calls = (t: ts.Type) => {
+  const parts = t.isUnion() ? t.types : [t]
+  const real = parts.filter(
+    p => !(p.flags & (ts.TypeFlags.Undefined | ts.TypeFlags.Null | ts.TypeFlags.Void)),
+  )
+  return real.length > 0 && real.every(p => p.getCallSignatures().length > 0)
+}
+
+interface Read {
+  props: Prop[]
+  slots: Named[]
+  events: Named[]
+}
+const EVENT = /^on[A-Z:]/
+/** Handlers that the page gives every element; of them these are worth knowing. */
+const TOLD = new Set(['onClick', 'onChange', 'onSubmit', 'onInput'])
+const OWN_AFFAIR =
+  /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|\$.*|v-slots|__.*|_.*|#.*)$/
+
+/** The settings, slots and events in a type of properties. */
+function propsOf(type: ts.Type, who: string, drawn: string): Read {
+  const out: Read = { props: [], slots: [], events: [] }
+  const functions: string[] = []
+  const all = checker.getPropertiesOfType(checker.getApparentType(type))
+  // What takes all that a field of a page takes has nothing in it.
+  const field = all.some(p => p.name === 'maxLength' && foreign(p))
+  for (const p of all) {
+    const { name } = p
+    if (OWN_AFFAIR.test(name)) continue
+    const isForeign = foreign(p)
+    if (drawn === 'react' && name === 'children') {
+      const t = checker.getTypeOfSymbolAtLocation(p, at)
+      if (!(t.flags & (ts.TypeFlags.Never | ts.TypeFlags.Undefined)) && !(field && isForeign))
+        out.slots.push({ name: '' })
+      continue
+    }
+    if (isForeign) {
+      if (TOLD.has(name) && drawn === 'react') out.events.push({ name })
+      continue
+    }
+    if (/^(aria-|data-)/.test(name) && drawn !== 'elements') continue
+    const whole = checker.getTypeOfSymbolAtLocation(p, at)
+    const type = checker.getNonNullableType(whole)
+    const shape = textOf(type).slice(0, 200)
+    if (EVENT.test(name) && (calls(type) || /=>|Function|Handler/.test(shape))) {
+      out.events.push({ name, summary: docOf(p) || undefined })
+      continue
+    }
+    const prop: Prop = {
+      name,
+      type: 'text',
+      from: 'types',
+      declared: fileOf(p),
+      summary: docOf(p) || undefined,
+      default: tagOf(p, 'default', 'defaultValue'),
+      deprecated: deprecatedOf(p),
+      required:
+        p.flags & ts.SymbolFlags.Optional
+          ? undefined
+          : !(whole.isUnion() && whole.types.some(t => t.flags & ts.TypeFlags.Undefined)),
+    }
+    if (calls(type)) {
+      const method =
+        drawn === 'elements' &&
+        p.declarations?.some(d => ts.isMethodDeclaration(d) || ts.isMethodSignature(d))
+      if (!method) functions.push(name)
+      continue
+    }
+    if (drawn === 'elements' && isMethodOrReadonly(p)) continue
+    const node = NODE.test(shape) && drawn !== 'elements' && !/HTML\w*Element/.test(shape)
+    if (node) {
+      out.slots.push({ name, summary: docOf(p) || undefined })
+      if (!LABEL.test(name) || !/ReactNode|VNodeChild|string/.test(shape)) continue
+      prop.shape = shape // words may stand there as well
+      prop.required = undefined
+      out.props.push(prop)
+      continue
+    }
+    const v = valuesOf(type)
+    if (v.values.length > 1 || (v.values.length === 1 && !v.yesNo && !v.loose)) {
+      prop.type = 'choice'
+      prop.values = v.values
+      prop.numbers = v.numbers || undefined
+      prop.open = v.loose || undefined
+      if (v.loose || v.yesNo) prop.shape = shape
+    } else if (v.yesNo) {
+      prop.type = 'yes/no'
+      if (v.loose) prop.shape = shape
+    } else {
+      prop.type = simple(type)
+      prop.shape = shape
+    }
+    out.props.push(prop)
+  }
+  if (functions.length)
+    left.push({
+      where: who,
+      what: `only code can give ${functions.slice(0, 12).join(', ')}: functions`,
+    })
+  return out
+}
+
+const literal = (n: ts.Node | undefined): string | undefined =>
+  n && ts.isLiteralTypeNode(n) && ts.isStringLiteral(n.literal) ? n.literal.text : undefined
+
+type Arguments = ts.NodeArray<ts.TypeNode>
+
+/** Angular writes into its declarations what its compiler knows: selector, inputs,
+ * outputs and places for content, as arguments of the type of a static property. */
+function angular(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
+  const marks = (t: ts.Type): [Arguments, boolean] | undefined => {
+    const component = t.getProperty('ɵcmp')
+    const def = component ?? t.getProperty('ɵdir')
+    const node = def?.valueDeclaration
+    if (
+      !node ||
+      !ts.isPropertyDeclaration(node) ||
+      !node.type ||
+      !ts.isTypeReferenceNode(node.type)
+    )
+      return
+    return node.type.typeArguments ? [node.type.typeArguments, !!component] : undefined
+  }
+  const own = marks(type)
+  if (!own) return
+  const [args] = own
+  const selector = literal(args[1])
+  if (!selector) return
+  const instance = checker.getDeclaredTypeOfSymbol(symbol)
+  const chain = [args]
+  const up = (t: ts.Type | undefined) =>
+    t?.symbol && t.symbol.flags & ts.SymbolFlags.Class
+      ? checker.getBaseTypes(((t as ts.TypeReference).target ?? t) as ts.InterfaceType)[0]
+      : undefined
+  for (let base = up(instance), n = 0; base && n < 16; base = up(base), n++) {
+    const above = base.symbol && marks(checker.getTypeOfSymbolAtLocation(base.symbol, at))
+    if (above && !chain.includes(above[0])) chain.push(above[0])
+  }
+  const members = (i: number) =>
+    chain.flatMap(a => {
+      const node = a[i]
+      return node && ts.isTypeLiteralNode(node) ? [...node.members] : []
+    })
+  const entry: Entry = {
+    export: name,
+    class: name,
+    selector,
+    summary: docOf(symbol),
+    deprecated: deprecatedOf(symbol),
+    props: [],
+    slots: [],
+    events: [],
+  }
+  const key = (m: ts.TypeElement) =>
+    m.name && (ts.isStringLiteral(m.name) || ts.isIdentifier(m.name)) ? m.name.text : ''
+  for (const m of members(3)) {
+    const field = key(m)
+    const info = (m as ts.PropertySignature).type
+    let alias = literal(info)
+    let required = false
+    if (info && ts.isTypeLiteralNode(info))
+      for (const x of info.members) {
+        const t = (x as ts.PropertySignature).type
+        if (key(x) === 'alias') alias = literal(t)
+        if (key(x) === 'required') required = t?.getText().trim() === 'true'
+      }
+    const symbolOf = instance.getProperty(field)
+    let t = symbolOf && checker.getTypeOfSymbolAtLocation(symbolOf, at)
+    if (t && /Signal(WithTransform)?</.test(textOf(t)))
+      t = t.aliasTypeArguments?.[0] ?? checker.getTypeArguments(t as ts.TypeReference)[0] ?? t
+    const v = t ? valuesOf(t) : { values: [], loose: true, yesNo: false, numbers: false }
+    const prop: Prop = {
+      name: alias || field,
+      type: 'text',
+      from: 'types',
+      declared: symbolOf && fileOf(symbolOf),
+      summary: (symbolOf && docOf(symbolOf)) || undefined,
+      deprecated: symbolOf && deprecatedOf(symbolOf),
+      required: required || undefined,
+    }
+    if (t && calls(checker.getNonNullableType(t))) {
+      left.push({ where: name, what: `only code can give ${prop.name}: a function` })
+      continue
+    }
+    if (v.values.length > 1) {
+      prop.type = 'choice'
+      prop.values = v.values
+      prop.numbers = v.numbers || undefined
+      prop.open = v.loose || undefined
+    } else if (v.yesNo) prop.type = 'yes/no'
+    else if (t) {
+      prop.type = simple(checker.getNonNullableType(t))
+      prop.shape = textOf(t).slice(0, 200)
+    }
+    if (!entry.props.some(p => p.name === prop.name)) entry.props.push(prop)
+  }
+  for (const m of members(4)) {
+    const event = literal((m as ts.PropertySignature).type)
+    if (event && !entry.events.some(e => e.name === event)) entry.events.push({ name: event })
+  }
+  const places = args[6]
+  if (places && ts.isTupleTypeNode(places))
+    for (const place of places.elements) {
+      const select = literal(place)
+      if (select) entry.slots.push({ name: select === '*' ? '' : select })
+    }
+  return entry
+}
+
+const single = (name: string) => name.replace(/[^\w$.]/g, '')
+
+/** A component of a framework, by the type of what the module gives. */
+function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
+  const about = {
+    export: name,
+    class: name,
+    summary: docOf(symbol) || undefined,
+    deprecated: deprecatedOf(symbol),
+  }
+  if (question.drawn === 'angular') return angular(name, type, symbol)
+  const made = type.getConstructSignatures()[0]
+  const instance = made && checker.getReturnTypeOfSignature(made)
+  if (question.drawn === 'vue') {
+    const settings = instance?.getProperty('$props')
+    if (instance && settings) {
+      const read = propsOf(checker.getTypeOfSymbolAtLocation(settings, at), name, 'vue')
+      const slots = instance.getProperty('$slots')
+      const slotType =
+        slots && checker.getNonNullableType(checker.getTypeOfSymbolAtLocation(slots, at))
+      for (const s of slotType?.getProperties() ?? []) {
+        const slot = s.name === 'default' ? '' : s.name
+        if (!/^[\w:-]*$/.test(slot)) continue
+        if (!read.slots.some(o => o.name === slot))
+          read.slots.push({ name: slot, summary: docOf(s) || undefined })
+      }
+      const emit = instance.getProperty('$emit')
+      const emits = emit && checker.getTypeOfSymbolAtLocation(emit, at)
+      for (const s of emits?.getCallSignatures() ?? []) {
+        const first = s.parameters[0] && checker.getTypeOfSymbolAtLocation(s.parameters[0], at)
+        for (const t of first?.isUnion() ? first.types : first ? [first] : [])
+          if (t.isStringLiteral()) read.events.push({ name: t.value })
+      }
+      const event = (n: string) => n.replace(/^on([A-Z])/, (_, c: string) => c.toLowerCase())
+      const events = new Map(read.events.map(e => [event(e.name), { ...e, name: event(e.name) }]))
+      return { ...about, ...read, events: [...events.values()] }
+    }
+    const call = type.getCallSignatures().at(-1)
+    if (
+      call &&
+      call.parameters.length <= 2 &&
+      /VNode/.test(textOf(checker.getReturnTypeOfSignature(call)))
+    ) {
+      const first = call.parameters[0]
+      const read = first
+        ? propsOf(checker.getTypeOfSymbolAtLocation(first, at), name, 'vue')
+        : { props: [], slots: [], events: [] }
+      return { ...about, ...read }
+    }
+    return
+  }
+  // React: a class with render, or a function of its properties.
+  let settings: ts.Type | undefined
+  if (instance?.getProperty('render') && instance.getProperty('props'))
+    settings = checker.getTypeOfSymbolAtLocation(instance.getProperty('props')!, at)
+  else {
+    const call = type.getCallSignatures().at(-1)
+    if (!call || call.parameters.length > 2) return
+    const returns = textOf(checker.getReturnTypeOfSignature(call))
+    if (!/Element|ReactNode|ReactPortal/.test(returns)) return
+    if (/HTML\w*Element/.test(returns)) return
+    if (!call.parameters.length) return { ...about, props: [], slots: [], events: [] }
+    settings = checker.getTypeOfSymbolAtLocation(call.parameters[0]!, at)
+  }
+  if (settings.flags & ts.TypeFlags.Any) {
+    left.push({ where: name, what: 'its properties are declared as any' })
+    return { ...about, props: [], slots: [{ name: '' }], events: [] }
+  }
+  const read = propsOf(settings, name, 'react')
+  // What becomes whatever element it is told takes what that takes, so also children.
+  const void_ = /HTMLInputElement/.test(textOf(settings))
+  const generic = !void_ && type.getCallSignatures().some(c => c.typeParameters?.length)
+  if (generic && !read.slots.some(s => s.name === '')) read.slots.push({ name: '' })
+  return { ...about, ...read }
+}
+
+const entries: Entry[] = []
+const known = new Map<ts.Symbol, Entry>()
+const types = new Map<ts.Type, Entry>()
+/** Parts of components, looked at once all that stands by itself is known. */
+const parts: (() => void)[] = []
+
+function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
+  const s = symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol
+  if (!(s.flags & ts.SymbolFlags.Value)) return
+  let type: ts.Type
+  try {
+    type = checker.getTypeOfSymbolAtLocation(s, at)
+    const before = known.get(s) ?? (depth > 0 ? types.get(type) : undefined)
+    if (type.getProperty('Provider') && type.getProperty('Consumer')) return // a context
+    if (before) {
+      // The same under two names: the shorter one counts.
+      if (before.export && name.length < before.export.length && depth === 0) before.export = name
+      return
+    }
+    const entry = component(name, type, s)
+    if (entry) {
+      entry.module = module
+      known.set(s, entry)
+      types.set(type, entry)
+      entries.push(entry)
+    }
+    if (depth < 2 && (entry || type.flags & ts.TypeFlags.Object) && question.drawn !== 'angular')
+      for (const part of type.getProperties())
+        if (
+          /^[A-Z][A-Za-z0-9]*$/.test(part.name) &&
+          !foreign(part) &&
+          part.name !== 'Provider' &&
+          part.name !== 'Consumer'
+        )
+          parts.push(() => take(`${name}.${part.name}`, part, module, depth + 1))
+  } catch (e) {
+    left.push({ where: name, what: `its declaration cannot be read: ${String(e).slice(0, 200)}` })
+  }
+}
+
+/** A custom element by the class of its instances. */
+function element(tag: string, type: ts.Type, cls: string, module: string) {
+  if (entries.some(e => e.tag === tag)) return
+  const read = propsOf(type, `<${tag}>`, 'elements')
+  const s = type.symbol
+  entries.push({
+    tag,
+    class: cls,
+    module,
+    summary: (s && docOf(s)) || undefined,
+    deprecated: s && deprecatedOf(s),
+    props: read.props,
+    slots: [],
+    events: [],
+  })
+}
+/** What a class has and nobody sets. */
+function isMethodOrReadonly(p: ts.Symbol): boolean {
+  const d = p.declarations?.[0]
+  if (!d) return true
+  const flags = ts.getCombinedModifierFlags(d)
+  if (
+    flags &
+    (ts.ModifierFlags.Private |
+      ts.ModifierFlags.Protected |
+      ts.ModifierFlags.Readonly |
+      ts.ModifierFlags.Static)
+  )
+    return true
+  return ts.isGetAccessor(d) && !p.declarations!.some(ts.isSetAccessor)
+}
+
+/** Tags that a module's script defines, with the class's name. */
+function defines(file: string): { tag: string; cls: string }[] {
+  const text = readFile(file)
+  if (!text) return []
+  const out: { tag: string; cls: string }[] = []
+  const tree = ts.createSourceFile(file, text, ts.ScriptTarget.ES2022, true, ts.ScriptKind.JS)
+  const visit = (n: ts.Node) => {
+    if (ts.isCallExpression(n)) {
+      const f = n.expression
+      const first = n.arguments[0]
+      const name = ts.isIdentifier(f) ? f.text : ts.isPropertyAccessExpression(f) ? f.name.text : ''
+      if (first && ts.isStringLiteralLike(first) && first.text.includes('-')) {
+        if (name === 'define' && n.arguments[1] && ts.isIdentifier(n.arguments[1]))
+          out.push({ tag: first.text, cls: n.arguments[1].text })
+        else if (name === 'customElement') {
+          let up: ts.Node = n
+          while (up.parent && !ts.isBinaryExpression(up) && !ts.isClassDeclaration(up))
+            up = up.parent
+          const cls =
+            ts.isBinaryExpression(up) && ts.isIdentifier(up.left)
+              ? up.left.text
+              : ts.isClassDeclaration(up)
+                ? (up.name?.text ?? '')
+                : ''
+          out.push({ tag: first.text, cls })
+        }
+      }
+    }
+    ts.forEachChild(n, visit)
+  }
+  visit(tree)
+  return out
+}
+
+if (moduleSymbol) {
+  const all = checker.getExportsOfModule(moduleSymbol)
+  const exportsOf = (name: string) => {
+    const s = all.find(e => e.name === name)
+    if (!s) return []
+    const target = s.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(s) : s
+    return target.flags & ts.SymbolFlags.Module ? checker.getExportsOfModule(target) : []
+  }
+  if (question.drawn === 'elements') {
+    const map = checker.resolveName(
+      'HTMLElementTagNameMap',
+      undefined,
+      ts.SymbolFlags.Interface,
+      false,
+    )
+    const tags = map ? checker.getPropertiesOfType(checker.getDeclaredTypeOfSymbol(map)) : []
+    for (const t of tags) {
+      if (foreign(t) || !t.name.includes('-')) continue
+      const type = checker.getTypeOfSymbolAtLocation(t, at)
+      element(t.name, type, type.symbol?.name ?? '', fileOf(t).split('/node_modules/').pop() ?? '')
+    }
+    ;(question.files ?? []).forEach((file, i) => {
+      const given = exportsOf('f' + i)
+      for (const { tag, cls } of defines(file)) {
+        const s =
+          given.find(e => e.name === cls) ?? given.find(e => e.name === 'default') ?? given[0]
+        const target = s && s.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(s) : s
+        const module = file.split('/node_modules/').pop() ?? file
+        if (target && target.flags & ts.SymbolFlags.Class)
+          element(tag, checker.getDeclaredTypeOfSymbol(target), cls, module)
+        else if (!entries.some(e => e.tag === tag)) {
+          left.push({
+            where: module,
+            what: `<${tag}> is defined there, and no declaration says what it takes`,
+          })
+          entries.push({ tag, class: cls, module, props: [], slots: [], events: [] })
+        }
+      }
+    })
+  } else
+    question.specs.forEach((spec, i) => {
+      for (const s of exportsOf('m' + i)) {
+        const name =
+          s.name === 'default' ? (question.specs.length > 1 ? path.basename(spec) : '') : s.name
+        if (/^[A-Z]/.test(single(name))) take(name, s, spec, 0)
+      }
+    })
+}
+
+for (let next = parts.shift(); next; next = parts.shift()) next()
+
+// What comes from one declaration and stands on more than a third of the components are
+// the library's system props: told once.
+const counts = new Map<string, number>()
+const keyOf = (p: Prop) => `${p.declared}#${p.name}`
+if (question.drawn !== 'elements')
+  for (const e of entries)
+    for (const p of e.props) if (p.declared) counts.set(keyOf(p), (counts.get(keyOf(p)) ?? 0) + 1)
+const limit = Math.max(8, entries.length / 3)
+const system = new Map<string, Prop>()
+for (const e of entries)
+  e.props = e.props.filter(p => {
+    const common = (counts.get(keyOf(p)) ?? 0) > limit
+    if (common) system.set(keyOf(p), p)
+    return !common
+  })
+const plain = ({ declared: _, ...p }: Prop): Prop => p
+process.stdout.write(
+  JSON.stringify({
+    format: '',
+    components: entries.map(e => ({ ...e, props: e.props.map(plain) })),
+    system: [...system.values()].map(plain),
+    left,
+  }),
+)

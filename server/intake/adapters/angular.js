@@ -1,0 +1,157 @@
+// Draws components of Angular without its compiler and without evaluating text: the tree
+// is walked into the instructions that the compiler would have written, so an adapter
+// holds for the majors that have them.
+import { createApplication } from '@angular/platform-browser'
+import {
+  createComponent,
+  provideZonelessChangeDetection,
+  CSP_NONCE,
+  signal,
+  ɵɵadvance,
+  ɵɵdefineComponent,
+  ɵɵelementEnd,
+  ɵɵelementStart,
+  ɵɵproperty,
+  ɵɵtext,
+  ɵɵtextInterpolate,
+} from '@angular/core'
+
+export function make(kit) {
+  let app
+  const live = new WeakMap()
+  const def = C => C?.ɵcmp || C?.ɵdir
+  const kids = n => Object.entries(n.slots).flatMap(([slot, list]) => list.map(k => [slot, k]))
+  const shape = n => [
+    n.c,
+    n.id,
+    n.text ? 1 : 0,
+    Object.keys(n.props),
+    kids(n).map(([s, k]) => [s, shape(k)]),
+  ]
+
+  function program(tree, at) {
+    const consts = []
+    const creates = []
+    const updates = []
+    const used = new Set(kit.always ?? [])
+    let decls = 0
+    let vars = 0
+    const walk = (n, slot) => {
+      const i = decls++
+      const C = n.html ? undefined : kit.components[n.c]
+      const D = def(C)
+      const attrs = ['data-e', n.id]
+      let tag = n.html ? n.c : 'span'
+      if (D) {
+        used.add(C)
+        const s = D.selectors[0]
+        tag = s[0] || kit.tags?.[n.c] || 'div'
+        for (let k = 1; k < s.length; k += 2)
+          if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
+      }
+      // A place for content is named by a selector: an attribute, a class or a tag.
+      const attribute = /^\[([\w-]+)\]$/.exec(slot)
+      if (attribute) attrs.push(attribute[1], '')
+      const names = Object.keys(n.props)
+      if (n.html) for (const k of names) attrs.push(k, String(n.props[k]))
+      else if (names.length) attrs.push(3, ...names) // 3: what is bound
+      const c = consts.push(attrs) - 1
+      creates.push(() => ɵɵelementStart(i, tag, c))
+      if (!n.html && names.length) {
+        vars += names.length
+        updates.push([
+          i,
+          () => {
+            const { props } = at(n.id)
+            for (const k of names) ɵɵproperty(k, props[k])
+          },
+        ])
+      }
+      if (n.text) {
+        const j = decls++
+        creates.push(() => ɵɵtext(j))
+        vars++
+        updates.push([j, () => ɵɵtextInterpolate(at(n.id).text)])
+      }
+      for (const [s, k] of kids(n)) walk(k, s)
+      creates.push(() => ɵɵelementEnd())
+    }
+    walk(tree, '')
+    class Tree {}
+    Tree.ɵfac = () => new Tree()
+    Tree.ɵcmp = ɵɵdefineComponent({
+      type: Tree,
+      selectors: [['u-tree']],
+      decls,
+      vars,
+      consts,
+      dependencies: [...used],
+      encapsulation: 2,
+      template(flags) {
+        if (flags & 1) creates.forEach(f => f())
+        if (flags & 2) {
+          let p = 0
+          for (const [i, f] of updates) {
+            if (i > p) {
+              ɵɵadvance(i - p)
+              p = i
+            }
+            f()
+          }
+        }
+      },
+    })
+    return Tree
+  }
+
+  return {
+    async ready() {
+      app = await createApplication({
+        providers: [
+          provideZonelessChangeDetection(),
+          { provide: CSP_NONCE, useValue: globalThis.uNonce },
+          ...(kit.setup ?? []).flat(),
+        ],
+      })
+    },
+    draw(root, node) {
+      const nodes = new Map()
+      const walk = n => {
+        nodes.set(n.id, n)
+        kids(n).forEach(([, k]) => walk(k))
+      }
+      walk(node)
+      const key = JSON.stringify(shape(node))
+      const was = live.get(root)
+      try {
+        if (was?.key === key) {
+          was.nodes.set(nodes)
+          app.tick()
+          return
+        }
+        was?.ref.destroy()
+        live.delete(root)
+        const now = signal(nodes)
+        const ref = createComponent(
+          program(node, id => now().get(id)),
+          { environmentInjector: app.injector },
+        )
+        live.set(root, { key, nodes: now, ref })
+        app.attachView(ref.hostView)
+        root.replaceChildren(ref.location.nativeElement)
+        app.tick()
+      } catch (e) {
+        return String(e?.message ?? e)
+      }
+    },
+    drop(root) {
+      live.get(root)?.ref.destroy()
+      live.delete(root)
+      root.replaceChildren()
+    },
+    settled: async () => {
+      await app.whenStable()
+    },
+    find: (root, id) => [...root.querySelectorAll(`[data-e="${CSS.escape(id)}"]`)],
+  }
+}

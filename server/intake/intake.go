@@ -1,0 +1,780 @@
+// Package intake packs a library from a folder where it is installed: its code with its
+// framework as one module, its styles and assets, and a description read from everything
+// it says of itself. Nothing of the library is run here; parsers that need Node run as
+// processes of their own, with limits.
+package intake
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/kit/describe"
+	"ubiquant/core/kit/pack"
+)
+
+// Options say what is packed, and what a person knows better than the package says.
+type Options struct {
+	Dir     string   // folder of the repository in which the library is installed
+	Package string   // its name, or a folder with its package.json
+	Modules []string // what code imports for its components, where it is not the package itself
+	Styles  []string // style sheets, as imported, where the package does not name them
+	Drawn   string   // elements, vue, react or angular
+	Wrap    string   // component to put around everything; "-" for none
+	Whole   bool     // the package's own files travel along, for deliveries of what no registry has
+	Setup   string   // file of a module that says what is installed once, see README
+	Reader  []byte   // script that reads type declarations; none: they are left out, and it is said
+	Node    string   // program that runs it; empty: as found on the path
+	Tell    func(step string)
+}
+
+// library is a package while it is packed.
+type library struct {
+	Options
+	root     string // folder of the package, links resolved
+	pkg      packageFile
+	short    string
+	catalog  *describe.Catalog
+	meta     pack.Meta
+	specs    []string
+	imports  []string // modules to import for what they define
+	sheets   []string // files
+	notes    []byte
+	exported map[string]string // path behind "." -> file
+}
+
+type packageFile struct {
+	Name, Version, Main, Module, Style, Types, Typings string
+
+	CustomElements       string          `json:"customElements"`
+	WebTypes             json.RawMessage `json:"web-types"`
+	Exports              json.RawMessage
+	Dependencies         map[string]string
+	PeerDependencies     map[string]string
+	PeerDependenciesMeta map[string]struct{ Optional bool }
+}
+
+// Pack packs a library. Errors say what lacks and what to do about it; what could be left
+// out stands in the archive's Missing and in its catalog's Left.
+func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
+	if o.Tell == nil {
+		o.Tell = func(string) {}
+	}
+	l := &library{Options: o}
+	for _, step := range []struct {
+		words string
+		do    func(context.Context) error
+	}{
+		{"finding the package", l.find},
+		{"looking what kind it is", l.kind},
+		{"choosing style sheets", l.styles},
+		{"reading descriptions", l.describe},
+	} {
+		o.Tell(step.words)
+		if err := step.do(ctx); err != nil {
+			return nil, err
+		}
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+	}
+	o.Tell("bundling code and styles")
+	files, err := l.bundle(ctx)
+	if err != nil {
+		return nil, err
+	}
+	l.catalog.Format = describe.Format
+	if err := l.catalog.Check(); err != nil {
+		return nil, fmt.Errorf("%s: what was read does not hold: %w", l.pkg.Name, err)
+	}
+	a := &pack.Archive{Meta: l.meta, Catalog: l.catalog, Files: files}
+	// What is packed must be readable as it will be read.
+	b, err := a.Bytes()
+	if err != nil {
+		return nil, err
+	}
+	return pack.Read(b)
+}
+
+// find finds the package's folder and reads its package.json.
+func (l *library) find(context.Context) error {
+	dir, err := filepath.Abs(l.Dir)
+	if err != nil {
+		return err
+	}
+	l.Dir = dir
+	asFolder := l.Package
+	if !filepath.IsAbs(asFolder) {
+		asFolder = filepath.Join(dir, asFolder)
+	}
+	switch {
+	case strings.HasPrefix(l.Package, ".") || filepath.IsAbs(l.Package):
+		l.root = asFolder
+	default:
+		for at := dir; ; at = filepath.Dir(at) {
+			try := filepath.Join(at, "node_modules", filepath.FromSlash(l.Package))
+			if _, err := os.Stat(filepath.Join(try, "package.json")); err == nil {
+				l.root = try
+				break
+			}
+			if filepath.Dir(at) == at {
+				return fmt.Errorf("%s is not installed in %s or above: run \"npm install %s\" there, or name its folder", l.Package, dir, l.Package)
+			}
+		}
+	}
+	if real, err := filepath.EvalSymlinks(l.root); err == nil {
+		l.root = real
+	}
+	src, err := readFile(filepath.Join(l.root, "package.json"), 4<<20)
+	if err != nil {
+		return fmt.Errorf("%s has no package.json that can be read: %w", l.root, err)
+	}
+	if err := json.Unmarshal(src, &l.pkg); err != nil {
+		return fmt.Errorf("%s: %w", filepath.Join(l.root, "package.json"), err)
+	}
+	if l.pkg.Name == "" || l.pkg.Version == "" {
+		return fmt.Errorf("%s: a name and a version are needed", filepath.Join(l.root, "package.json"))
+	}
+	l.short = describe.Short(l.pkg.Name)
+	l.exported = exportsOf(l.pkg.Exports)
+	l.meta = pack.Meta{
+		Name: l.pkg.Name, Version: l.pkg.Version, Short: l.short, Title: pascal(l.short), Peers: map[string]string{}, Packages: map[string]string{},
+	}
+	for name, version := range l.pkg.PeerDependencies {
+		if !l.pkg.PeerDependenciesMeta[name].Optional {
+			l.meta.Peers[name] = version
+		}
+	}
+	return nil
+}
+
+// readFile reads a plain file up to a size.
+func readFile(name string, most int64) ([]byte, error) {
+	info, err := os.Stat(name)
+	if err != nil {
+		return nil, err
+	}
+	if !info.Mode().IsRegular() {
+		return nil, fmt.Errorf("%s is no plain file", name)
+	}
+	if info.Size() > most {
+		return nil, fmt.Errorf("%s has %d MB; at most %d MB are read", name, info.Size()>>20, most>>20)
+	}
+	return os.ReadFile(name)
+}
+
+// exportsOf lists what a package's exports lead to, for a browser.
+func exportsOf(raw json.RawMessage) map[string]string {
+	out := map[string]string{}
+	var paths map[string]json.RawMessage
+	if json.Unmarshal(raw, &paths) == nil {
+		for key, value := range paths {
+			if strings.HasPrefix(key, ".") {
+				if file := leads(value, 0); file != "" {
+					out[key] = file
+				}
+			}
+		}
+	}
+	if len(out) == 0 {
+		if file := leads(raw, 0); file != "" {
+			out["."] = file
+		}
+	}
+	return out
+}
+
+func leads(value json.RawMessage, depth int) string {
+	var file string
+	if json.Unmarshal(value, &file) == nil {
+		return file
+	}
+	var list []json.RawMessage
+	if json.Unmarshal(value, &list) == nil && len(list) > 0 && depth < 6 {
+		return leads(list[0], depth+1)
+	}
+	var conditions map[string]json.RawMessage
+	if depth > 5 || json.Unmarshal(value, &conditions) != nil {
+		return ""
+	}
+	for _, name := range []string{"browser", "style", "sass", "module", "import", "default", "require", "types"} {
+		if file := leads(conditions[name], depth+1); file != "" {
+			return file
+		}
+	}
+	return ""
+}
+
+// kind tells how the library's components are drawn.
+func (l *library) kind(context.Context) error {
+	if l.Drawn == "" {
+		l.Drawn = l.guessKind()
+	}
+	if !slices.Contains([]string{describe.Elements, describe.Vue, describe.React, describe.Angular}, l.Drawn) {
+		return fmt.Errorf("%q is no kind of library; accepted: elements, vue, react, angular", l.Drawn)
+	}
+	l.meta.Drawn = l.Drawn
+	framework := map[string][]string{
+		describe.Vue: {"vue"}, describe.React: {"react", "react-dom"}, describe.Angular: {"@angular/core", "@angular/platform-browser", "@angular/common"},
+	}[l.Drawn]
+	for i, name := range framework {
+		version, ok := l.installed(name)
+		if !ok {
+			return fmt.Errorf("%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name)
+		}
+		if i == 0 {
+			l.meta.Framework = name + " " + version
+		}
+	}
+	l.catalog = &describe.Catalog{Name: l.pkg.Name, Version: l.pkg.Version, Drawn: l.Drawn}
+	return nil
+}
+
+func (l *library) guessKind() string {
+	all := map[string]bool{}
+	for name := range l.pkg.PeerDependencies {
+		all[name] = true
+	}
+	deps := map[string]bool{}
+	for name := range l.pkg.Dependencies {
+		deps[name] = true
+	}
+	optional := func(name string) bool { return l.pkg.PeerDependenciesMeta[name].Optional }
+	switch {
+	case l.pkg.CustomElements != "":
+		return describe.Elements
+	case all["@angular/core"] && !optional("@angular/core"):
+		return describe.Angular
+	case all["vue"] && !optional("vue"):
+		return describe.Vue
+	case all["react"] && !optional("react"):
+		return describe.React
+	case deps["lit"] || deps["lit-element"] || deps["@stencil/core"] || deps["@microsoft/fast-element"]:
+		return describe.Elements
+	case all["vue"] || deps["vue"]:
+		return describe.Vue
+	case all["react"] || deps["react"]:
+		return describe.React
+	}
+	var web struct{ Framework string }
+	if file := l.webTypesFile(); file != "" {
+		if src, err := readFile(file, 48<<20); err == nil && json.Unmarshal(src, &web) == nil && web.Framework == "vue" {
+			return describe.Vue
+		}
+	}
+	for name := range deps {
+		if strings.HasPrefix(name, "@vue/") {
+			return describe.Vue
+		}
+	}
+	return describe.Elements
+}
+
+// installed is the version of a package that the library would be given.
+func (l *library) installed(name string) (string, bool) {
+	for _, from := range []string{l.root, l.Dir} {
+		for at := from; ; at = filepath.Dir(at) {
+			src, err := readFile(filepath.Join(at, "node_modules", filepath.FromSlash(name), "package.json"), 4<<20)
+			if err == nil {
+				var p packageFile
+				if json.Unmarshal(src, &p) == nil && p.Version != "" {
+					return p.Version, true
+				}
+			}
+			if filepath.Dir(at) == at {
+				break
+			}
+		}
+	}
+	return "", false
+}
+
+func (l *library) webTypesFile() string {
+	var one string
+	var many []string
+	if json.Unmarshal(l.pkg.WebTypes, &one) != nil && json.Unmarshal(l.pkg.WebTypes, &many) == nil && len(many) > 0 {
+		one = many[0]
+	}
+	for _, name := range []string{one, "web-types.json", "dist/web-types.json", "web-types/web-types.json"} {
+		if file := l.inside(name); file != "" {
+			return file
+		}
+	}
+	return ""
+}
+
+// inside is a file of the package; empty where there is none, or where the name leads out
+// of it.
+func (l *library) inside(name string) string {
+	if name == "" {
+		return ""
+	}
+	file := filepath.Join(l.root, filepath.FromSlash(path.Clean("/"+filepath.ToSlash(name))))
+	if info, err := os.Stat(file); err != nil || !info.Mode().IsRegular() {
+		return ""
+	}
+	if real, err := filepath.EvalSymlinks(file); err != nil || !strings.HasPrefix(real, l.root+string(filepath.Separator)) {
+		return ""
+	}
+	return file
+}
+
+// skipped are folders of packages that hold no part of what is imported.
+var skipped = map[string]bool{"node_modules": true, "test": true, "tests": true, "__tests__": true, "testing": true, "schematics": true, "stories": true, "docs": true, "cdn": true, "umd": true, "cjs": true, "locale": true, "locales": true, "i18n": true, ".git": true}
+
+// walk visits the package's files, at most so many.
+func (l *library) walk(visit func(rel string, d fs.DirEntry)) {
+	n := 0
+	_ = filepath.WalkDir(l.root, func(file string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return nil // what cannot be read is not there
+		}
+		if d.IsDir() && file != l.root && skipped[d.Name()] {
+			return filepath.SkipDir
+		}
+		if n++; n > 30_000 {
+			return filepath.SkipAll
+		}
+		if d.Type().IsRegular() {
+			rel, _ := filepath.Rel(l.root, file)
+			visit(filepath.ToSlash(rel), d)
+		}
+		return nil
+	})
+}
+
+// sheetNames are what a package's main sheet is called, the best first; {} stands for the
+// library's names.
+var sheetNames = []string{"style.css", "styles.css", "index.css", "main.css", "{}.css", "all.css", "bundle.css", "theme.css", "global.css", "globals.css", "core.css"}
+
+// styles chooses style sheets: those that a person names, the one that package.json
+// names, or one that is called as main sheets are; and where themes are apart, light and
+// dark. What was chosen is noted.
+func (l *library) styles(context.Context) error {
+	note := func(format string, args ...any) { l.meta.Notes = append(l.meta.Notes, fmt.Sprintf(format, args...)) }
+	if len(l.Styles) > 0 {
+		for _, s := range l.Styles {
+			if s == "-" {
+				return nil
+			}
+			l.sheets = append(l.sheets, s)
+		}
+		l.meta.Styles = l.sheets
+		return nil
+	}
+	// How a file of the package is imported: by the export that leads to it, else by its path.
+	importOf := func(rel string) (string, bool) {
+		for _, key := range sortedKeys(l.exported) {
+			target := strings.TrimPrefix(path.Clean(l.exported[key]), "./")
+			if target == rel && key != "." {
+				return path.Join(l.pkg.Name, key), true
+			}
+			if before, after, ok := strings.Cut(target, "*"); ok && strings.HasPrefix(rel, before) && strings.HasSuffix(rel, after) && len(rel) > len(before)+len(after) {
+				name := strings.TrimSuffix(strings.TrimPrefix(rel, before), after)
+				return path.Join(l.pkg.Name, strings.Replace(key, "*", name, 1)), true
+			}
+		}
+		return path.Join(l.pkg.Name, rel), len(l.exported) == 0
+	}
+	take := func(rel, why string) {
+		spec, reachable := importOf(rel)
+		if !reachable {
+			note("%s is there, and the package does not let it be imported", rel)
+			return
+		}
+		if !slices.Contains(l.sheets, spec) {
+			l.sheets = append(l.sheets, spec)
+			note("style sheet %s: %s", spec, why)
+		}
+	}
+	if l.pkg.Style != "" && strings.HasSuffix(l.pkg.Style, ".css") && l.inside(l.pkg.Style) != "" {
+		take(strings.TrimPrefix(path.Clean(l.pkg.Style), "./"), "package.json names it")
+	}
+	var all []string
+	l.walk(func(rel string, d fs.DirEntry) {
+		if strings.HasSuffix(rel, ".css") && !strings.HasSuffix(rel, ".min.css") && !strings.HasSuffix(rel, ".rtl.css") && !strings.HasSuffix(rel, ".layer.css") && !strings.HasSuffix(rel, ".module.css") && strings.Count(rel, "/") <= 3 {
+			if _, ok := importOf(rel); ok {
+				all = append(all, rel)
+			}
+		}
+	})
+	slices.SortFunc(all, func(a, b string) int {
+		if n := strings.Count(a, "/") - strings.Count(b, "/"); n != 0 {
+			return n
+		}
+		return strings.Compare(a, b)
+	})
+	if len(l.sheets) == 0 {
+		short := []string{l.short, path.Base(l.pkg.Name), strings.TrimPrefix(path.Dir(l.pkg.Name), "@")}
+	search:
+		for _, want := range sheetNames {
+			names := []string{want}
+			if want == "{}.css" {
+				names = names[:0]
+				for _, s := range short {
+					names = append(names, s+".css")
+				}
+			}
+			for _, rel := range all {
+				if slices.Contains(names, path.Base(rel)) && !strings.Contains(rel, "theme") {
+					take(rel, "it is called as main sheets are")
+					break search
+				}
+			}
+		}
+	}
+	light, dark := "", ""
+	for _, rel := range all {
+		switch base := strings.TrimSuffix(path.Base(rel), ".css"); base {
+		case "light", "theme-light", "light-theme", "default-theme":
+			if light == "" {
+				light = rel
+			}
+		case "dark", "theme-dark", "dark-theme", "dark.system", "css-vars":
+			if dark == "" && base != "dark.system" {
+				dark = rel
+			}
+		}
+	}
+	if light != "" {
+		take(light, "themes are sheets of their own")
+	}
+	if dark != "" {
+		src, err := readFile(l.inside(dark), 8<<20)
+		s := describe.ReadSheet(src)
+		bare := slices.ContainsFunc(s.Properties, func(p describe.Property) bool { return !p.Dark })
+		if err == nil && (s.Dark != "" || !bare) {
+			take(dark, "themes are sheets of their own")
+		} else {
+			note("style sheet %s is left out: it would hold for the light theme as well", dark)
+		}
+	}
+	if len(l.sheets) == 0 && len(all) > 0 {
+		// Where there are only themes, one of them is better than none.
+		themes := slices.DeleteFunc(slices.Clone(all), func(rel string) bool { return !strings.Contains(path.Dir(rel), "theme") })
+		if len(themes) == len(all) {
+			take(all[0], fmt.Sprintf("the first of %d themes; others with --style", len(all)))
+		}
+	}
+	if len(l.sheets) == 0 && len(all) > 0 {
+		note("%d style sheets are there and none is called as main sheets are (%s …): name those needed with --style", len(all), all[0])
+	}
+	l.meta.Styles = l.sheets
+	return nil
+}
+
+func sortedKeys[V any](m map[string]V) []string {
+	keys := make([]string, 0, len(m))
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
+}
+
+// describe reads everything that the package says of its components.
+func (l *library) describe(ctx context.Context) error {
+	c := l.catalog
+	manifest := l.manifestFile()
+	if manifest != "" {
+		src, err := readFile(manifest, 48<<20)
+		if err == nil {
+			err = c.Manifest(src, l.rel(manifest))
+		}
+		if err != nil {
+			c.Left = append(c.Left, describe.Left{Where: l.rel(manifest), What: err.Error()})
+		}
+	}
+	if l.Drawn == describe.Elements {
+		l.elementModules(manifest)
+	}
+	l.modules()
+	typed, err := l.declared(ctx)
+	if err != nil {
+		c.Left = append(c.Left, describe.Left{Where: "types", What: err.Error()})
+	}
+	web := &describe.Catalog{Name: c.Name, Version: c.Version, Drawn: l.Drawn}
+	if file := l.webTypesFile(); file != "" {
+		src, err := readFile(file, 48<<20)
+		if err == nil {
+			err = web.WebTypes(src, l.rel(file), l.short)
+		}
+		if err != nil {
+			c.Left = append(c.Left, describe.Left{Where: l.rel(file), What: err.Error()})
+		}
+	}
+	hadManifest := len(c.Entries) > 0
+	if typed != nil {
+		c.Merge(typed, hadManifest && l.Drawn == describe.Elements)
+	}
+	c.Merge(web, len(c.Entries) > 0)
+	if len(c.Entries) == 0 {
+		return l.nothing()
+	}
+	// A library that says of no component what may stand in it has not said that nothing may.
+	if !slices.ContainsFunc(c.Entries, func(e describe.Entry) bool { return len(e.Slots) > 0 }) {
+		for i := range c.Entries {
+			c.Entries[i].Slots = []describe.Slot{{From: describe.FromGuess}}
+		}
+		l.meta.Notes = append(l.meta.Notes, "no component says what may stand in it: each is given a main slot")
+	}
+	slices.SortFunc(c.Entries, func(a, b describe.Entry) int { return strings.Compare(a.ID, b.ID) })
+	if file := l.first("notes.json", path.Base(l.pkg.Name)+".notes.json", l.short+".notes.json"); file != "" {
+		if l.notes, err = readFile(file, 8<<20); err != nil {
+			c.Left = append(c.Left, describe.Left{Where: l.rel(file), What: err.Error()})
+		}
+	}
+	return nil
+}
+
+// nothing says what was looked for where no component was found.
+func (l *library) nothing() error {
+	var b strings.Builder
+	fmt.Fprintf(&b, "no component of %s was found. Looked for: ", l.pkg.Name)
+	switch l.Drawn {
+	case describe.Elements:
+		b.WriteString("a manifest of custom elements (customElements in package.json, custom-elements.json), type declarations of elements, modules that define tags, web-types")
+	default:
+		fmt.Fprintf(&b, "type declarations of %s components under %s, web-types", l.Drawn, strings.Join(l.specs, ", "))
+	}
+	for _, left := range l.catalog.Left {
+		b.WriteString("\n  " + left.String())
+	}
+	b.WriteString("\nIf code imports it otherwise, name the module with --module; if it is of another kind, say so with --kind")
+	return errors.New(b.String())
+}
+
+func (l *library) rel(file string) string {
+	if rel, err := filepath.Rel(l.root, file); err == nil {
+		return filepath.ToSlash(rel)
+	}
+	return file
+}
+
+func (l *library) first(names ...string) string {
+	for _, n := range names {
+		if file := l.inside(n); file != "" {
+			return file
+		}
+	}
+	return ""
+}
+
+func (l *library) manifestFile() string {
+	if l.Drawn != describe.Elements {
+		return ""
+	}
+	return l.first(l.pkg.CustomElements, "custom-elements.json", "dist/custom-elements.json", "custom-elements-manifest.json", "docs.json", "dist/docs.json", "dist/custom-elements/custom-elements.json")
+}
+
+var (
+	definesTag  = regexp.MustCompile("customElements\\.define\\(\\s*[\"'`]([a-z][a-z0-9._]*-[a-z0-9._-]*)[\"'`]|customElement\\(\\s*[\"'`]([a-z][a-z0-9._]*-[a-z0-9._-]*)[\"'`]")
+	exportsThis = regexp.MustCompile(`export\s*\{[^}]*\bdefineCustomElement\b`)
+)
+
+// elementModules finds the modules that register elements: where the manifest says, or
+// where the code does it.
+func (l *library) elementModules(manifest string) {
+	base := path.Dir(l.rel(manifest))
+	missing := []string{}
+	for i := range l.catalog.Entries {
+		e := &l.catalog.Entries[i]
+		file := ""
+		name := strings.TrimPrefix(path.Clean("/"+e.Module), "/")
+		js := name
+		for _, ext := range []string{".ts", ".tsx"} {
+			if s, ok := strings.CutSuffix(name, ext); ok && !strings.HasSuffix(name, ".d.ts") {
+				js = s + ".js"
+			}
+		}
+		if e.Module != "" {
+			for _, try := range []string{js, path.Join(base, js), "dist/" + js, "lib/" + js, strings.Replace(js, "src/", "dist/", 1), strings.Replace(js, "src/", "", 1), strings.Replace(js, "src/", "dist/src/", 1), strings.Replace(js, "src/", "lib/", 1), strings.Replace(js, "src/", "es/", 1)} {
+				if f := l.inside(try); f != "" && strings.HasSuffix(f, "js") {
+					file = f
+					break
+				}
+			}
+		}
+		if file == "" {
+			missing = append(missing, e.ID)
+			continue
+		}
+		if !slices.Contains(l.imports, file) {
+			l.imports = append(l.imports, file)
+		}
+	}
+	if len(missing) == 0 && len(l.catalog.Entries) > 0 {
+		return
+	}
+	// What the manifest does not lead to is looked for in the code.
+	type definition struct {
+		file string
+		tags int
+		size int
+	}
+	byTag := map[string]definition{}
+	var definers []string
+	l.walk(func(rel string, d fs.DirEntry) {
+		if !strings.HasSuffix(rel, ".js") && !strings.HasSuffix(rel, ".mjs") || strings.HasSuffix(rel, ".min.js") {
+			return
+		}
+		file := filepath.Join(l.root, filepath.FromSlash(rel))
+		if path.Base(rel) == "define.js" {
+			definers = append(definers, file)
+		}
+		src, err := readFile(file, 4<<20)
+		if err != nil {
+			return
+		}
+		found := map[string]bool{}
+		for _, m := range definesTag.FindAllSubmatch(src, 500) {
+			found[string(m[1])+string(m[2])] = true
+		}
+		if exportsThis.Match(src) {
+			if tag := strings.TrimSuffix(path.Base(rel), path.Ext(rel)); strings.Contains(tag, "-") {
+				found[tag] = true
+			}
+		}
+		for tag := range found {
+			old, known := byTag[tag]
+			if !known || len(found) < old.tags || len(found) == old.tags && len(src) < old.size {
+				byTag[tag] = definition{file, len(found), len(src)}
+			}
+		}
+	})
+	for _, tag := range sortedKeys(byTag) {
+		if len(l.catalog.Entries) > 0 && !slices.Contains(missing, tag) {
+			continue
+		}
+		if file := byTag[tag].file; !slices.Contains(l.imports, file) {
+			l.imports = append(l.imports, file)
+		}
+	}
+	if len(byTag) == 0 {
+		l.imports = append(l.imports, definers...)
+	}
+	if len(byTag) == 0 && len(definers) == 0 && len(l.catalog.Entries) == 0 {
+		l.imports = append(l.imports, l.reached()...)
+	}
+}
+
+// reached lists the modules that the main one reaches, in other packages too, and that
+// define elements.
+func (l *library) reached() []string {
+	r := l.build("import "+strconv.Quote(l.own([]string{l.pkg.Name})[0]), nil, nil)
+	var meta struct {
+		Inputs map[string]struct{ Bytes int }
+	}
+	if json.Unmarshal([]byte(r.Metafile), &meta) != nil {
+		return nil
+	}
+	out := []string{}
+	for _, file := range sortedKeys(meta.Inputs) {
+		full := filepath.Join(l.Dir, filepath.FromSlash(file))
+		if src, err := readFile(full, 4<<20); err == nil && definesTag.Match(src) {
+			out = append(out, full)
+		}
+	}
+	return out
+}
+
+// modules lists what code imports for the components.
+func (l *library) modules() {
+	if len(l.Modules) > 0 {
+		l.specs = l.Modules
+		return
+	}
+	l.specs = nil
+	if l.exported["."] != "" || l.pkg.Main != "" || l.pkg.Module != "" || l.first("index.js", "index.mjs") != "" {
+		l.specs = []string{l.pkg.Name}
+	}
+	if l.Drawn == describe.Angular || l.Drawn != describe.Elements && len(l.specs) == 0 {
+		l.specs = append(l.specs, l.subpaths()...)
+	}
+}
+
+// subpaths are the modules that a package exports beside its main one.
+func (l *library) subpaths() []string {
+	out := []string{}
+	for _, key := range sortedKeys(l.exported) {
+		file := l.exported[key]
+		name := strings.TrimPrefix(key, "./")
+		if key == "." || strings.Contains(key, "*") || strings.HasSuffix(file, ".css") || strings.HasSuffix(file, ".scss") || strings.HasSuffix(file, ".json") || strings.Contains(key, "package.json") {
+			continue
+		}
+		if slices.ContainsFunc(strings.Split(name, "/"), func(s string) bool { return skipped[s] || s == "prebuilt-themes" || s == "theming" }) {
+			continue
+		}
+		out = append(out, l.pkg.Name+"/"+name)
+	}
+	if len(out) > 0 && len(l.exported) > 2 {
+		return out
+	}
+	// A folder a component, each with an entry of its own.
+	entries, _ := os.ReadDir(l.root)
+	for _, d := range entries {
+		if !d.IsDir() || skipped[d.Name()] {
+			continue
+		}
+		if l.first(d.Name()+"/index.d.ts", d.Name()+"/index.d.mts") != "" && l.first(d.Name()+"/index.mjs", d.Name()+"/index.js", d.Name()+"/package.json") != "" {
+			out = append(out, l.pkg.Name+"/"+d.Name())
+		}
+	}
+	return out
+}
+
+// declared reads type declarations, in ever more modules where the main one has next to
+// no components.
+func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
+	if len(l.Reader) == 0 {
+		return nil, errors.New("type declarations were not read: this program was built without their reader")
+	}
+	read := func(specs []string) (*describe.Catalog, error) {
+		src, err := l.ask(ctx, specs)
+		if err != nil {
+			return nil, err
+		}
+		c := &describe.Catalog{Name: l.pkg.Name, Version: l.pkg.Version, Drawn: l.Drawn}
+		err = c.Declared(src, l.short)
+		// A package that is looked at in its own folder is read by files; code imports it by name.
+		for i, file := range l.own(specs) {
+			for j := range c.Entries {
+				if c.Entries[j].Module == file {
+					c.Entries[j].Module = specs[i]
+				}
+			}
+		}
+		return c, err
+	}
+	c, err := read(l.specs)
+	if err != nil || l.Drawn == describe.Elements || len(l.Modules) > 0 || len(c.Entries) >= 5 {
+		return c, err
+	}
+	more := slices.Clone(l.specs)
+	for _, s := range l.subpaths() {
+		if s == l.pkg.Name+"/components" {
+			more = append(slices.Clone(l.specs), s)
+			break
+		}
+		more = append(more, s)
+	}
+	if len(more) == len(l.specs) {
+		return c, nil
+	}
+	again, err := read(more)
+	if err != nil || len(again.Entries) <= len(c.Entries) {
+		return c, nil
+	}
+	l.specs = more
+	l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("components are imported from %d modules of the package", len(more)))
+	return again, nil
+}

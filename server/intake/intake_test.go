@@ -1,0 +1,182 @@
+package intake_test
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit/pack"
+	"ubiquant/internal/testkit"
+	"ubiquant/server/assets"
+	"ubiquant/server/intake"
+)
+
+// folder writes files below a new folder.
+func folder(t *testing.T, files map[string]string) string {
+	t.Helper()
+	dir := t.TempDir()
+	for name, text := range files {
+		file := filepath.Join(dir, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o644))
+	}
+	return dir
+}
+
+const orchard = "node_modules/@acme/orchard/"
+
+func elements() map[string]string {
+	return map[string]string{
+		orchard + "package.json":              `{"name":"@acme/orchard","version":"2.1.0","main":"dist/index.js","customElements":"dist/custom-elements.json","dependencies":{"lit":"^3"}}`,
+		orchard + "dist/index.js":             `export const version = '2.1.0'`,
+		orchard + "dist/chip.js":              `class Chip extends HTMLElement {}; customElements.define('ac-chip', Chip)`,
+		orchard + "dist/styles.css":           `:root{--ac-color-ink:#111;--ac-space-1:4px;--x:url(./font.woff2)}@font-face{font-family:Ac;src:url(./font.woff2)}.dark{--ac-color-ink:#eee;--a:1px;--b:2px}`,
+		orchard + "dist/font.woff2":           "font",
+		orchard + "dist/custom-elements.json": `{"modules":[{"path":"chip.js","declarations":[{"tagName":"ac-chip","name":"Chip","slots":[{"name":""}],"members":[{"kind":"field","name":"tone","attribute":"tone","type":{"text":"'calm' | 'loud'"}}]},{"tagName":"ac-ghost","name":"Ghost"}]}]}`,
+	}
+}
+
+func run(t *testing.T, o intake.Options) *pack.Archive {
+	t.Helper()
+	a, err := intake.Pack(context.Background(), o)
+	require.NoError(t, err)
+	return a
+}
+
+// Where the manifest lies is read from package.json; the modules that it names are what
+// registers elements; styles, fonts and themes come along; what nothing defines is told.
+func TestALibraryOfElementsIsPacked(t *testing.T) {
+	a := run(t, intake.Options{Dir: folder(t, elements()), Package: "@acme/orchard"})
+	assert.Equal(t, "elements", a.Meta.Drawn)
+	assert.Equal(t, "class=dark", a.Meta.Themes.Dark)
+	assert.Contains(t, string(a.Files[pack.ModuleFile]), "ac-chip")
+	assert.Contains(t, string(a.Files[pack.SheetFile]), "@font-face")
+	fonts := 0
+	for name := range a.Files {
+		if strings.HasPrefix(name, pack.Assets) {
+			fonts++
+		}
+	}
+	assert.Equal(t, 1, fonts)
+	require.Len(t, a.Meta.Missing, 1)
+	assert.Contains(t, a.Meta.Missing[0].What, "<ac-ghost>")
+	k, err := a.Kit()
+	require.NoError(t, err)
+	chip, ok := k.Component("ac-chip")
+	require.True(t, ok)
+	assert.Equal(t, "status", chip.Role)
+	b := run(t, intake.Options{Dir: folder(t, elements()), Package: "@acme/orchard"})
+	assert.Equal(t, a.Hash(), b.Hash(), "wherever it is packed, it is the same kit")
+}
+
+// What lacks is named, with where it is asked for and what installs it.
+func TestWhatLacksIsSaid(t *testing.T) {
+	for name, c := range map[string]struct {
+		change map[string]string
+		o      intake.Options
+		says   []string
+	}{
+		"the package":     {nil, intake.Options{Package: "@acme/other"}, []string{"@acme/other is not installed", "npm install @acme/other"}},
+		"a dependency":    {map[string]string{orchard + "dist/chip.js": `import 'lit-lost'; customElements.define('ac-chip', class extends HTMLElement {})`}, intake.Options{}, []string{"lit-lost", "dist/chip.js:1", "npm install lit-lost"}},
+		"the framework":   {map[string]string{orchard + "package.json": `{"name":"@acme/orchard","version":"1.0.0","main":"dist/index.js","peerDependencies":{"react":">=18"}}`}, intake.Options{}, []string{"needs react", "npm install react"}},
+		"a version":       {map[string]string{orchard + "package.json": `{"name":"@acme/orchard"}`}, intake.Options{}, []string{"a name and a version"}},
+		"a whole package": {map[string]string{orchard + "package.json": `{`}, intake.Options{}, []string{"package.json"}},
+		"any component": {map[string]string{
+			orchard + "package.json":              `{"name":"@acme/orchard","version":"1.0.0","main":"dist/index.js"}`,
+			orchard + "dist/custom-elements.json": `{"modules":[]}`, orchard + "dist/chip.js": ``,
+		}, intake.Options{}, []string{"no component", "manifest", "--module"}},
+		"a kind": {nil, intake.Options{Drawn: "stone"}, []string{"stone", "accepted"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			files := elements()
+			for k, v := range c.change {
+				files[k] = v
+			}
+			c.o.Dir = folder(t, files)
+			if c.o.Package == "" {
+				c.o.Package = "@acme/orchard"
+			}
+			_, err := intake.Pack(context.Background(), c.o)
+			require.Error(t, err)
+			for _, words := range c.says {
+				assert.Contains(t, err.Error(), words)
+			}
+		})
+	}
+}
+
+// A package says where its files are; nothing outside of it is read for that.
+func TestAPackageCannotPointOutOfItself(t *testing.T) {
+	files := elements()
+	files["secret.json"] = `{"modules":[{"path":"x","declarations":[{"tagName":"se-cret"}]}]}`
+	files[orchard+"package.json"] = `{"name":"@acme/orchard","version":"2.1.0","main":"dist/index.js","customElements":"../../../secret.json"}`
+	dir := folder(t, files)
+	require.NoError(t, os.Symlink(filepath.Join(dir, "secret.json"), filepath.Join(dir, orchard, "custom-elements.json")))
+	a := run(t, intake.Options{Dir: dir, Package: "@acme/orchard"})
+	_, found := a.Catalog.Find("se-cret")
+	assert.False(t, found)
+	_, found = a.Catalog.Find("ac-chip")
+	assert.True(t, found, "the manifest where manifests lie is read")
+}
+
+// A style sheet that cannot be imported is left out and said; the rest is packed.
+func TestWhatFailsAloneIsLeftOutAndSaid(t *testing.T) {
+	a := run(t, intake.Options{Dir: folder(t, elements()), Package: "@acme/orchard", Styles: []string{"@acme/orchard/lost.css"}})
+	said := ""
+	for _, m := range a.Meta.Missing {
+		said += m.What + "; "
+	}
+	assert.Contains(t, said, "@acme/orchard/lost.css cannot be imported")
+	assert.NotEmpty(t, a.Files[pack.ModuleFile])
+}
+
+// Components of React and Vue are read out of type declarations: props with their values,
+// slots and events; the provider that all want stands around them.
+func TestTypeDeclarationsAreRead(t *testing.T) {
+	reader, err := assets.Reader()
+	require.NoError(t, err)
+	a := run(t, intake.Options{Dir: filepath.Join(testkit.Root(), "kits", "yarrow"), Package: ".", Reader: reader})
+	assert.Equal(t, "react", a.Meta.Drawn)
+	assert.Equal(t, "YarrowProvider", a.Meta.Wrap)
+	assert.Equal(t, "data-yarrow=dark", a.Meta.Themes.Dark)
+	button, ok := a.Catalog.Find("yarrow-button")
+	require.True(t, ok)
+	variant, _ := button.Prop("variant")
+	assert.Equal(t, []string{"primary", "secondary", "ghost"}, variant.Values)
+	assert.Equal(t, "secondary", variant.Default)
+	assert.Equal(t, "How much it stands out.", variant.Summary)
+	_, inherited := button.Prop("formAction")
+	assert.False(t, inherited, "what every button of a page has is not this library's")
+	item, ok := a.Catalog.Find("yarrow-tabs-item")
+	require.True(t, ok)
+	assert.Equal(t, "Tabs.Item", item.Export)
+	options, _ := a.Catalog.Find("yarrow-select")
+	data, _ := options.Prop("options")
+	assert.Equal(t, "data", data.Type)
+
+	v := run(t, intake.Options{Dir: filepath.Join(testkit.Root(), "kits", "tansy"), Package: ".", Reader: reader})
+	card, ok := v.Catalog.Find("tansy-card")
+	require.True(t, ok)
+	assert.Equal(t, "TsCard", card.Export, "code keeps the name")
+	assert.Len(t, card.Slots, 2)
+	field, _ := v.Catalog.Find("tansy-text-field")
+	assert.Equal(t, "update:modelValue", field.Events[0].Name)
+	level, _ := v.Catalog.Find("tansy-heading")
+	number, _ := level.Prop("level")
+	assert.True(t, number.Numbers)
+}
+
+// A machine without Node packs what can be read without it, and says what it leaves out.
+func TestWithoutNodeTheRestIsRead(t *testing.T) {
+	a := run(t, intake.Options{Dir: folder(t, elements()), Package: "@acme/orchard", Reader: []byte("x"), Node: "/nowhere/node"})
+	said := ""
+	for _, l := range a.Catalog.Left {
+		said += l.String() + "\n"
+	}
+	assert.Contains(t, said, "types")
+}
