@@ -153,6 +153,15 @@ async function fresh() {
       v-if="target !== 'lines'"
       class="min-h-0 flex-1 overflow-auto bg-sheet p-2 font-mono text-xs leading-[18px]"
       >{{ delivered[target] }}</pre>
+    <RouterLink
+      v-if="target !== 'lines' && bench.selected.value"
+      class="shrink-0 border-t border-line px-3 py-1 underline"
+      :to="{
+        path: '/deliver',
+        query: { doc: bench.doc.value, element: bench.selected.value, target },
+      }"
+      >In its delivered file</RouterLink
+    >
     <p v-if="error" role="alert" class="shrink-0 border-t border-line px-3 py-1 text-rust">
       {{ error }}
       <button v-if="error.includes('meanwhile')" class="underline" @click="fresh">

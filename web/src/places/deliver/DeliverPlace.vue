@@ -1,67 +1,63 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { ask, GET, POST, type Schemas } from '../../api/client'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import type { Schemas } from '../../api/client'
 import { useCopy } from '../../use/copy'
 import { useWorkspace } from '../../use/workspace'
+import CodeView from './CodeView.vue'
+import FileList from './FileList.vue'
+import RepositoryPlan from './RepositoryPlan.vue'
+import { useDelivery } from './useDelivery'
+import { order } from './words'
 
 const ws = useWorkspace()
+const route = useRoute()
 const toClipboard = useCopy()
-const targets = shallowRef<Schemas['ApiTargetView'][]>([])
-const target = ref('vue')
-const off = ref(new Set<string>())
-const files = shallowRef<Schemas['ApiFileView'][]>([])
+const d = useDelivery(String(route.query['target'] ?? ''))
+const {
+  targets,
+  repositories,
+  target,
+  into,
+  off,
+  files,
+  plan,
+  notes,
+  busy,
+  error,
+  chosen,
+  listed,
+} = d
 const open = ref('')
-const busy = ref(false)
-const error = ref('')
-const chosen = computed(() => ws.screens.filter(s => !off.value.has(s.id)).map(s => s.id))
-const file = computed(() => files.value.find(f => f.path === open.value))
-const size = (n: number) => (n < 1024 ? `${n} B` : `${(n / 1024).toFixed(1)} KB`)
-const tree = computed(() =>
-  files.value.map(f => ({
-    ...f,
-    dir: f.path.includes('/') ? f.path.slice(0, f.path.lastIndexOf('/') + 1) : '',
-    name: f.path.slice(f.path.lastIndexOf('/') + 1),
-  })),
-)
+const addition = ref<Schemas['ApiAdditionView']>()
+const file = computed(() => (into.value ? undefined : files.value.find(f => f.path === open.value)))
+const change = computed(() => plan.value?.changes.find(c => c.path === open.value))
+const shown = computed(() => addition.value?.patch ?? change.value?.patch ?? file.value?.text ?? '')
+const purpose = computed(() => targets.value.find(t => t.id === target.value)?.purpose)
 
-onMounted(async () => {
-  targets.value = (await ask(GET('/api/targets'))).targets
+// The file of a document that somebody came for, else the first of a screen.
+watch(listed, list => {
+  addition.value = undefined
+  const doc = route.query['doc']
+  const asked = files.value.find(f => f.doc === doc && f.lines && Object.keys(f.lines).length)
+  if (doc && asked && !into.value) open.value = asked.path
+  else if (!list.some(f => f.path === open.value) || (into.value && !change.value?.patch))
+    open.value = first()
 })
-let latest = 0
-watch(
-  [target, chosen],
-  async () => {
-    const mine = ++latest
-    if (!chosen.value.length) {
-      files.value = []
-      return
-    }
-    busy.value = true
-    error.value = ''
-    try {
-      const out = await ask(
-        POST('/api/deliver', { body: { target: target.value, screens: chosen.value } }),
-      )
-      if (mine !== latest) return
-      files.value = out.files
-      if (!files.value.some(f => f.path === open.value))
-        open.value =
-          files.value.find(f => f.path.includes('screens/') || f.path.endsWith('.html'))?.path ??
-          files.value[0]?.path ??
-          ''
-    } catch (e) {
-      error.value = (e as Error).message
-    } finally {
-      if (mine === latest) busy.value = false
-    }
-  },
-  { immediate: true },
-)
-function toggle(id: string) {
-  const next = new Set(off.value)
-  if (!next.delete(id)) next.add(id)
-  off.value = next
+/** What one would look at first: what changes most in a repository, else a screen. */
+function first() {
+  const changed = order
+    .flatMap(what => plan.value?.changes.filter(c => c.what === what) ?? [])
+    .find(c => c.patch)
+  const screen = files.value.find(f => f.doc?.startsWith('screen:') && f.lines)
+  return (into.value ? changed : screen)?.path ?? listed.value[0]?.path ?? ''
 }
+watch(open, () => (addition.value = undefined))
+watch(into, () => {
+  const found = d.repository.value?.target
+  if (found) target.value = found
+})
+
 async function download() {
   const answer = await fetch('/api/deliver/archive', {
     method: 'POST',
@@ -78,23 +74,57 @@ async function download() {
   a.click()
   URL.revokeObjectURL(a.href)
 }
-const copy = () => toClipboard(file.value?.text ?? '', 'The file')
+async function write(connect: boolean) {
+  if (await d.write(connect)) ws.say(`Delivered into ${into.value}.`)
+}
 </script>
 
 <template>
   <div
-    class="grid h-full grid-cols-[220px_280px_minmax(0,1fr)] max-lg:grid-cols-1 max-lg:overflow-auto"
+    class="grid h-full grid-cols-[220px_300px_minmax(0,1fr)] max-lg:grid-cols-1 max-lg:overflow-auto"
   >
     <section class="overflow-auto border-r border-line p-4" aria-label="What to deliver">
       <h1 class="mb-2 text-xl">Deliver</h1>
+      <fieldset v-if="repositories.length" class="mb-4">
+        <legend class="label">Where to</legend>
+        <label class="flex gap-2 py-0.5"
+          ><input v-model="into" type="radio" name="into" value="" class="accent-moss" />An
+          application of its own</label
+        >
+        <label v-for="r in repositories" :key="r.name" class="flex gap-2 py-0.5" :title="r.problem"
+          ><input
+            v-model="into"
+            type="radio"
+            name="into"
+            :value="r.name"
+            :disabled="!!r.problem"
+            class="accent-moss"
+          /><span class="min-w-0"
+            >{{ r.name
+            }}<span v-if="r.target" class="block text-xs text-ink2"
+              >{{ r.target }} {{ r.version }}</span
+            ></span
+          ></label
+        >
+      </fieldset>
       <fieldset class="mb-4">
         <legend class="label">Target</legend>
         <label v-for="t in targets" :key="t.id" class="flex gap-2 py-0.5" :title="t.purpose"
-          ><input v-model="target" type="radio" name="target" :value="t.id" class="accent-moss" />{{
-            t.title
-          }}</label
+          ><input
+            v-model="target"
+            type="radio"
+            name="target"
+            :value="t.id"
+            :disabled="
+              !!t.refuses || (!!d.repository.value?.target && d.repository.value.target !== t.id)
+            "
+            class="accent-moss"
+          />{{ t.title }}</label
         >
-        <p class="text-xs text-ink2">{{ targets.find(t => t.id === target)?.purpose }}</p>
+        <p class="text-xs text-ink2">{{ purpose }}</p>
+        <p v-for="t in targets.filter(t => t.refuses)" :key="t.id" class="text-xs text-rust">
+          {{ t.refuses }}.
+        </p>
       </fieldset>
       <fieldset>
         <legend class="label flex w-full items-baseline gap-2">
@@ -109,15 +139,16 @@ const copy = () => toClipboard(file.value?.text ?? '', 'The file')
             type="checkbox"
             :checked="!off.has(s.id)"
             class="accent-moss"
-            @change="toggle(s.id)"
+            @change="d.toggle(s.id)"
           /><span class="truncate">{{ s.title }}</span></label
         >
       </fieldset>
     </section>
     <section class="flex min-h-0 flex-col border-r border-line" aria-label="Files">
-      <div class="flex items-center gap-2 border-b border-line px-3 py-2">
+      <div class="flex min-h-[45px] items-center gap-2 border-b border-line px-3 py-2">
         <h2>Files</h2>
-        <span class="text-ink2" role="status">{{ busy ? 'writing …' : files.length }}</span><button
+        <span class="text-ink2" role="status">{{ busy ? 'writing …' : listed.length }}</span><button
+          v-if="!into"
           class="btn btn-main ml-auto"
           :disabled="!files.length"
           @click="download"
@@ -126,38 +157,59 @@ const copy = () => toClipboard(file.value?.text ?? '', 'The file')
         </button>
       </div>
       <p v-if="error" role="alert" class="px-3 py-2 text-rust">{{ error }}</p>
-      <ul class="min-h-0 flex-1 overflow-auto py-1">
-        <li v-for="f in tree" :key="f.path">
-          <button
-            class="flex w-full items-baseline px-3 text-left font-mono text-xs leading-5 hover:bg-wash"
-            :class="{ 'bg-mosswash': f.path === open }"
-            :aria-pressed="f.path === open"
-            @click="open = f.path"
-          >
-            <span class="text-ink2">{{ f.dir }}</span><span class="truncate">{{ f.name }}</span
-            ><span class="ml-auto shrink-0 pl-2 whitespace-nowrap text-ink2">{{
-              size(f.size)
-            }}</span>
-          </button>
-        </li>
-      </ul>
+      <RepositoryPlan
+        v-if="into && plan"
+        :plan="plan"
+        :busy="busy"
+        @write="write"
+        @show="a => (addition = a)"
+      />
+      <details v-if="notes.length" class="border-b border-line px-3 py-2">
+        <summary class="cursor-pointer text-rust">{{ notes.length }} left out</summary>
+        <ul class="mt-1 text-xs">
+          <li v-for="(n, i) in notes" :key="i" class="mb-1">
+            <RouterLink
+              v-if="n.doc"
+              class="underline"
+              :to="{
+                path: `/bench/${n.doc.replace(':', '/')}`,
+                hash: n.element ? `#${n.element}` : '',
+              }"
+              >{{ n.doc.split(':')[1] }}</RouterLink
+            >
+            {{ n.message }}.
+          </li>
+        </ul>
+      </details>
+      <FileList v-model="open" :files="listed" />
       <p v-if="!chosen.length" class="p-3 text-ink2">Choose at least one screen.</p>
     </section>
     <section class="flex min-h-0 min-w-0 flex-col" aria-label="Code">
-      <div class="flex items-center gap-2 border-b border-line px-3 py-2">
-        <code class="truncate">{{ open }}</code><button
+      <div class="flex min-h-[45px] items-center gap-2 border-b border-line px-3 py-2">
+        <code class="truncate">{{ addition?.path ?? open }}</code><span
+          v-if="change?.why && !addition"
+          class="truncate text-ink2"
+          >{{ change.why }}</span
+        ><button
           class="btn ml-auto"
-          :disabled="!file?.text"
-          @click="copy"
+          :disabled="!shown"
+          @click="toClipboard(shown, into ? 'The patch' : 'The file')"
         >
           Copy
         </button>
       </div>
-      <pre
-        v-if="file?.text"
-        class="min-h-0 flex-1 overflow-auto p-3 text-xs leading-[18px]"
-      ><code>{{ file.text }}</code></pre>
-      <p v-else-if="file" class="p-4 text-ink2">{{ size(file.size) }}, not a text.</p>
+      <CodeView
+        v-if="shown"
+        :text="shown"
+        :patch="!!into"
+        :doc="file?.doc"
+        :lines="file?.lines"
+        :element="typeof route.query['element'] === 'string' ? route.query['element'] : undefined"
+      />
+      <p v-else-if="change" class="p-4 text-ink2">
+        {{ change.own ? 'Yours; it is left as it is.' : 'Nothing changes in it.' }}
+      </p>
+      <p v-else-if="file" class="p-4 text-ink2">{{ file.size }} bytes, not a text.</p>
     </section>
   </div>
 </template>
