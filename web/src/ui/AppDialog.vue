@@ -1,17 +1,12 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { onMounted, ref } from 'vue'
-import { nobody, useGiveBack } from '../use/focus'
+import { takeIn, useGiveBack } from '../use/focus'
 
 defineProps<{ title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
 const inner = ref<HTMLElement>()
-// Where nothing in it takes the focus yet, the dialog itself does.
-onMounted(() =>
-  setTimeout(() => {
-    if (nobody()) inner.value?.focus({ preventScroll: true })
-  }, 80),
-)
+onMounted(() => inner.value && takeIn(inner.value))
 useGiveBack()
 </script>
 

@@ -26,6 +26,18 @@ export function giveBack(before?: Element | null, tries = 20) {
   else document.querySelector<HTMLElement>('#place')?.focus({ preventScroll: true })
 }
 
+/** For a dialog that may hold nothing that takes the focus: once its own contents have had
+ * their turn, it takes the focus itself. What lies behind is inert by then, but keeps the
+ * focus until the page is drawn again; so who has it is asked of the dialog, not of that. */
+export function takeIn(inner: HTMLElement, tries = 20) {
+  setTimeout(() => {
+    if (!inner.isConnected || document.activeElement?.closest('[role=dialog]')) return
+    // The first rounds are its contents'.
+    if (tries < 19) inner.focus({ preventScroll: true })
+    if (tries > 0) takeIn(inner, tries - 1)
+  }, 40)
+}
+
 /** For what opens over a place: who opened it has the focus again once it is gone. */
 export function useGiveBack() {
   const before = document.activeElement
