@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
-import { onMounted, ref } from 'vue'
-import { takeIn, useGiveBack } from '../use/focus'
+import { ref } from 'vue'
+import { useGiveBack, useKeepIn } from '../use/focus'
 
 defineProps<{ title: string; wide?: boolean }>()
 defineEmits<{ close: [] }>()
 const inner = ref<HTMLElement>()
-onMounted(() => inner.value && takeIn(inner.value))
+useKeepIn(inner)
 useGiveBack()
 </script>
 

@@ -1,4 +1,4 @@
-import { onUnmounted } from 'vue'
+import { onUnmounted, type Ref } from 'vue'
 
 /** What a place calls its home: the line under work, the grid of records. It has the focus
  * when nothing else does. */
@@ -26,16 +26,15 @@ export function giveBack(before?: Element | null, tries = 20) {
   else document.querySelector<HTMLElement>('#place')?.focus({ preventScroll: true })
 }
 
-/** For a dialog that may hold nothing that takes the focus: once its own contents have had
- * their turn, it takes the focus itself. What lies behind is inert by then, but keeps the
- * focus until the page is drawn again; so who has it is asked of the dialog, not of that. */
-export function takeIn(inner: HTMLElement, tries = 20) {
-  setTimeout(() => {
-    if (!inner.isConnected || document.activeElement?.closest('[role=dialog]')) return
-    // The first rounds are its contents'.
-    if (tries < 19) inner.focus({ preventScroll: true })
-    if (tries > 0) takeIn(inner, tries - 1)
-  }, 40)
+/** For a dialog: whenever nobody in it has the focus, because it holds nothing that takes
+ * it or because what had it is gone, the dialog itself does, for as long as it is open. What
+ * lies behind is inert, but keeps the focus until the page is drawn again. */
+export function useKeepIn(inner: Ref<HTMLElement | undefined>) {
+  const timer = setInterval(() => {
+    if (nobody() || document.activeElement?.closest('[inert]'))
+      inner.value?.focus({ preventScroll: true })
+  }, 80)
+  onUnmounted(() => clearInterval(timer))
 }
 
 /** For what opens over a place: who opened it has the focus again once it is gone. */
