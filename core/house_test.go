@@ -21,6 +21,7 @@ var order = []string{
 	"screen",
 	"code",
 	"sample",
+	"picture",
 	"expr",
 	"resolve",
 	"render",
