@@ -41,6 +41,7 @@ var order = []string{
 	"live",
 	"piece",
 	"snippet",
+	"plan",
 }
 
 var inputOutput = []string{

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/spf13/cobra"
 
@@ -86,16 +87,6 @@ var views = []view{
 			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
 		},
 	},
-	{name: "bench-history", path: "/bench/screen/volunteers#volunteers-new", before: []chromedp.Action{
-		browser.Until(
-			`document.querySelector('[role=radiogroup][aria-label=emphasis]')`,
-		), chromedp.Evaluate(`document.querySelector('[role=radiogroup][aria-label=emphasis] [role=radio]').click()`, nil), browser.Until(`document.querySelector('[role=radiogroup][aria-label=emphasis] [aria-checked=true]').textContent.includes('strong')`),
-		press(
-			"Copy beside",
-		), browser.Until(`[...document.querySelectorAll('[data-line]')].filter(l => l.textContent.includes('New volunteer')).length === 2`),
-		press(
-			"History",
-		), browser.Until(`document.querySelectorAll('[role=dialog] li').length === 2`), chromedp.Evaluate(`[...document.querySelectorAll('[role=dialog] li button')].findLast(b => b.textContent.trim() === 'compare').click()`, nil), browser.Until(`document.querySelectorAll('[role=dialog] figure').length === 2`), chromedp.Sleep(time.Second)}},
 	{
 		name: "bench-sets",
 		path: "/bench/screen/specimens",
@@ -117,6 +108,10 @@ var views = []view{
 		chromedp.Click(
 			`input[aria-label=tone]`,
 		), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
+	{name: "bench-picture", path: "/bench/screen/specimens", before: []chromedp.Action{
+		browser.Drawn(), fromProof("/bench/screen/messages/picture"),
+		chromedp.Evaluate(`[...document.querySelectorAll('[data-box]')].find(e => e.textContent.trim().startsWith('panel 2')).click()`, nil),
+	}},
 	{name: "samples", path: "/samples/specimens"},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
@@ -149,6 +144,44 @@ var views = []view{
 	},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
+}
+
+// fromProof takes a picture of what the Proof shows, and plans another screen from it.
+func fromProof(path string) chromedp.Action {
+	return chromedp.ActionFunc(func(ctx context.Context) error {
+		var at [4]float64
+		if err := chromedp.Run(ctx,
+			chromedp.EmulateViewport(2000, 1000),
+			browser.Drawn(),
+			// Without the marks that lie over it.
+			chromedp.Evaluate(`document.querySelectorAll('[data-selected]').forEach(e => { e.style.display = 'none' })`, nil),
+			chromedp.Evaluate(`(r => [r.x, r.y, r.width, r.height])(document.querySelector('iframe').getBoundingClientRect())`, &at),
+		); err != nil {
+			return err
+		}
+		shot, err := page.CaptureScreenshot().WithClip(&page.Viewport{X: at[0], Y: at[1], Width: at[2], Height: at[3], Scale: 1}).Do(ctx)
+		if err != nil {
+			return err
+		}
+		file, err := os.CreateTemp("", "ubq-page-*.png")
+		if err != nil {
+			return err
+		}
+		defer os.Remove(file.Name())
+		if _, err := file.Write(shot); err != nil {
+			return err
+		}
+		if err := file.Close(); err != nil {
+			return err
+		}
+		return chromedp.Run(ctx,
+			chromedp.EmulateViewport(1280, 800),
+			chromedp.Evaluate(fmt.Sprintf(`location.href = %q`, path), nil),
+			browser.Until(`document.querySelector('main input[type=file]')`),
+			chromedp.SetUploadFiles(`main input[type=file]`, []string{file.Name()}),
+			browser.Until(`document.querySelectorAll('[data-box]').length > 4`),
+		)
+	})
 }
 
 // press clicks the button of a name.

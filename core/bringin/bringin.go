@@ -74,6 +74,9 @@ type Options struct {
 	// Chosen are types decided by somebody, by the ids of elements; "markup" keeps the
 	// markup as it is.
 	Chosen map[string]string
+	// Mark is an attribute that holds what an element's id is made of, so that it stays the
+	// same whatever else the markup holds; elements without it are numbered.
+	Mark string
 	// Taken are names that cannot be given again.
 	Taken map[string]bool
 }

@@ -57,6 +57,11 @@ func (r *reader) textElement(n *html.Node, s string) *screen.Element {
 // idOf is the id of the element made of a node; more tells several of one node apart.
 // It does not depend on what is made of other nodes, so that choices keep their place.
 func (r *reader) idOf(n *html.Node, more string) string {
+	if n.Type == html.ElementNode && r.o.Mark != "" {
+		if id := attr(n, r.o.Mark); id != "" {
+			return r.o.Prefix + id + more
+		}
+	}
 	if r.numbers == nil {
 		r.numbers = map[*html.Node]int{}
 	}

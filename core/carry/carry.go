@@ -375,19 +375,7 @@ func (c *carrier) step(name string) string {
 		}
 		return ""
 	}
-	px := kit.Pixels(was.Values[c.from.Tokens.Themes[0]])
-	best, distance := "", 0.0
-	for _, step := range c.to.Tokens.Steps("space") {
-		t, _ := c.to.Tokens.Find("space." + step)
-		d := kit.Pixels(t.Values[c.to.Tokens.Themes[0]]) - px
-		if d < 0 {
-			d = -d
-		}
-		if best == "" || d < distance || d == distance && step == name {
-			best, distance = step, d
-		}
-	}
-	return best
+	return c.to.Tokens.NearestStep("space", kit.Pixels(was.Values[c.from.Tokens.Themes[0]]), name)
 }
 
 // state carries the differences of a state. types are those of the elements as the

@@ -11,6 +11,7 @@ import (
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit"
 	"ubiquant/core/model"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -123,6 +124,8 @@ var codecs = func() map[reflect.Type]codec {
 	enter(json[sample.Query]("$defs/query", "a query"))
 	enter(json[sample.Source]("$defs/source", "a source"))
 	enter(json[sample.Base]("$defs/base", "an address"))
+	enter(json[picture.Kept]("$defs/picture", "a picture"))
+	enter(json[picture.Plan]("$defs/plan", "a plan"))
 	t, c = plain("", readRows, writeRows)
 	typed(t, c, rowsSchema)
 	return out

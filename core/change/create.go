@@ -87,6 +87,9 @@ func (s *Discard) apply(t *taking) error {
 	if user := t.w.UserOf(old); user != "" {
 		return fmt.Errorf("%s is in use by %s", s.Doc, user)
 	}
+	if old.Kind == screen.ScreenDoc {
+		plans.take(t, old.ID) // it is of no use without its screen
+	}
 	w := t.part(model.Order)
 	w.Docs = slices.Delete(w.Docs, at, at+1)
 	t.touch(old)

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"math"
 	"regexp"
 	"slices"
 	"strconv"
@@ -65,6 +66,20 @@ func (t *Tokens) Steps(group string) []string {
 		return strings.Compare(p, q)
 	})
 	return steps
+}
+
+// NearestStep is the step of a group whose length is nearest to one in px; of two equally
+// near the one of that name. It is empty where the group has none.
+func (t *Tokens) NearestStep(group string, px float64, name string) string {
+	best, distance := "", 0.0
+	for _, step := range t.Steps(group) {
+		tok, _ := t.Find(group + "." + step)
+		d := math.Abs(Pixels(tok.Values[t.Themes[0]]) - px)
+		if best == "" || d < distance || d == distance && step == name {
+			best, distance = step, d
+		}
+	}
+	return best
 }
 
 // tokenLimits bound a token file.

@@ -7,6 +7,7 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -31,6 +32,8 @@ const (
 	Fonts        Part = "fonts"
 	LeftOuts     Part = "leftOut"
 	Corrections  Part = "corrections"
+	Pictures     Part = "pictures"
+	Plans        Part = "plans"
 	// BaseKit names the kit. In the JSON form it stands with the workspace's name.
 	BaseKit Part = "kit"
 	// Order is the order that the documents stand in. It has no key of its own in the
@@ -92,6 +95,8 @@ func plain[T any](what string) (func(*jsonread.Reader) (T, error), func(*screen.
 var forms = func() []form {
 	readQuery, writeQuery := plain[sample.Query]("a query")
 	readBase, writeBase := plain[sample.Base]("an address")
+	readPicture, writePicture := plain[picture.Kept]("a picture")
+	readPlan, writePlan := plain[picture.Plan]("a plan")
 	readSource, writeSource := plain[sample.Source]("a source")
 	return []form{
 		list(Applications, true, func(w *Workspace) *[]App { return &w.Apps }, readApp, writeApp),
@@ -108,6 +113,8 @@ var forms = func() []form {
 		list(Fonts, false, func(w *Workspace) *[]kit.Font { return &w.Own.Fonts }, ReadFont, WriteFont),
 		list(LeftOuts, false, func(w *Workspace) *[]LeftOut { return &w.Own.LeftOut }, ReadLeftOut, WriteLeftOut),
 		list(Corrections, false, func(w *Workspace) *[]kit.Correction { return &w.Own.Corrections }, ReadCorrection, WriteCorrection),
+		list(Pictures, false, func(w *Workspace) *[]picture.Kept { return &w.Pictures }, readPicture, writePicture),
+		list(Plans, false, func(w *Workspace) *[]picture.Plan { return &w.Plans }, readPlan, writePlan),
 		{
 			part: BaseKit, apart: true,
 			empty: func(w *Workspace) bool { return w.Kit.Name == "" },

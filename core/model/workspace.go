@@ -5,12 +5,14 @@
 package model
 
 import (
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/expr"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -55,6 +57,10 @@ type Workspace struct {
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
 	Own     Own // what the team adds to the kit
+	// Pictures are those that screens are planned from, Plans what is to become of them, one
+	// a screen at most.
+	Pictures []picture.Kept
+	Plans    []picture.Plan
 }
 
 // NewWorkspace is a workspace to begin with: one application, and a shell with nothing but
@@ -202,4 +208,34 @@ func (w *Workspace) Sourced() []string {
 		out[i] = w.Sources[i].Model
 	}
 	return out
+}
+
+// Picture finds a picture by its id.
+func (w *Workspace) Picture(id string) (*picture.Kept, bool) {
+	i := slices.IndexFunc(w.Pictures, func(k picture.Kept) bool { return k.ID == id })
+	if i < 0 {
+		return nil, false
+	}
+	return &w.Pictures[i], true
+}
+
+// Plan finds the plan of a screen.
+func (w *Workspace) Plan(screen string) (*picture.Plan, bool) {
+	i := slices.IndexFunc(w.Plans, func(p picture.Plan) bool { return p.Screen == screen })
+	if i < 0 {
+		return nil, false
+	}
+	return &w.Plans[i], true
+}
+
+// CheckPlan says what is wrong with a plan for this workspace.
+func (w *Workspace) CheckPlan(p *picture.Plan) error {
+	if _, ok := w.Doc("screen:" + p.Screen); !ok {
+		return fmt.Errorf("there is no screen %s to plan", p.Screen)
+	}
+	of, ok := w.Picture(p.Picture)
+	if !ok {
+		return fmt.Errorf("there is no picture %s", p.Picture)
+	}
+	return p.Check(of)
 }

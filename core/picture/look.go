@@ -75,9 +75,9 @@ func (r *reader) stroke(at Rect, side, d int) (color.NRGBA, bool) {
 		case 0:
 			return r.at(at.X+i, at.Y+d)
 		case 1:
-			return r.at(at.right()-1-d, at.Y+i)
+			return r.at(at.Right()-1-d, at.Y+i)
 		case 2:
-			return r.at(at.X+i, at.bottom()-1-d)
+			return r.at(at.X+i, at.Bottom()-1-d)
 		}
 		return r.at(at.X+d, at.Y+i)
 	}
@@ -138,10 +138,10 @@ func (r *reader) within(in Rect, own color.NRGBA) Rect {
 		at := func(i, j int) (x, y int) {
 			x, y = in.X+i, in.Y+j
 			if corner%2 == 1 {
-				x = in.right() - 1 - i
+				x = in.Right() - 1 - i
 			}
 			if corner > 1 {
-				y = in.bottom() - 1 - j
+				y = in.Bottom() - 1 - j
 			}
 			return x, y
 		}
@@ -193,8 +193,8 @@ func (r *reader) tally(at Rect, ground color.NRGBA) tally {
 	var t tally
 	step := 1 + at.W*at.H/20_000
 	i := 0
-	for y := at.Y; y < at.bottom(); y++ {
-		for x := at.X; x < at.right(); x++ {
+	for y := at.Y; y < at.Bottom(); y++ {
+		for x := at.X; x < at.Right(); x++ {
 			if i++; i%step != 0 {
 				continue
 			}
@@ -234,8 +234,8 @@ func (r *reader) round(at Rect, ground color.NRGBA) *Box {
 	// Where a corner is round, a tenth of the height inwards is still outside.
 	out := max(1, at.H/10)
 	for _, p := range [][2]int{
-		{at.X + out - 1, at.Y + out - 1}, {at.right() - out, at.Y + out - 1},
-		{at.X + out - 1, at.bottom() - out}, {at.right() - out, at.bottom() - out},
+		{at.X + out - 1, at.Y + out - 1}, {at.Right() - out, at.Y + out - 1},
+		{at.X + out - 1, at.Bottom() - out}, {at.Right() - out, at.Bottom() - out},
 	} {
 		if r.far(r.at(p[0], p[1]), ground) {
 			return nil
@@ -313,12 +313,12 @@ func (r *reader) small(b *Box, ground color.NRGBA) {
 		return
 	}
 	inside := held(flat)
-	left, right := inside.X-at.X, at.right()-inside.right()
+	left, right := inside.X-at.X, at.Right()-inside.Right()
 	centred := abs(left-right) <= max(8, at.W/8)
 	textual := words > 0
 	between := 0 // the widest place between what it holds
 	for i := 1; i < len(flat); i++ {
-		between = max(between, flat[i].Rect.X-flat[i-1].Rect.right())
+		between = max(between, flat[i].Rect.X-flat[i-1].Rect.Right())
 	}
 	switch {
 	case square && at.H <= 64 && !textual:

@@ -76,12 +76,15 @@ type Rect struct {
 	H int `json:"h"`
 }
 
-func (r Rect) right() int  { return r.X + r.W }
-func (r Rect) bottom() int { return r.Y + r.H }
+// Right is where it ends, to the right.
+func (r Rect) Right() int { return r.X + r.W }
+
+// Bottom is where it ends, below.
+func (r Rect) Bottom() int { return r.Y + r.H }
 
 // Holds tells whether another place lies in this one.
 func (r Rect) Holds(o Rect) bool {
-	return o.X >= r.X && o.Y >= r.Y && o.right() <= r.right() && o.bottom() <= r.bottom()
+	return o.X >= r.X && o.Y >= r.Y && o.Right() <= r.Right() && o.Bottom() <= r.Bottom()
 }
 
 func (r Rect) inset(n int) Rect { return Rect{r.X + n, r.Y + n, max(0, r.W-2*n), max(0, r.H-2*n)} }
@@ -92,13 +95,13 @@ func (r Rect) Around(o Rect) Rect {
 		return o
 	}
 	x, y := min(r.X, o.X), min(r.Y, o.Y)
-	return Rect{x, y, max(r.right(), o.right()) - x, max(r.bottom(), o.bottom()) - y}
+	return Rect{x, y, max(r.Right(), o.Right()) - x, max(r.Bottom(), o.Bottom()) - y}
 }
 
 // Share is the common part of two places by the part of both: 1 where they are the same.
 func (r Rect) Share(o Rect) float64 {
-	w := min(r.right(), o.right()) - max(r.X, o.X)
-	h := min(r.bottom(), o.bottom()) - max(r.Y, o.Y)
+	w := min(r.Right(), o.Right()) - max(r.X, o.X)
+	h := min(r.Bottom(), o.Bottom()) - max(r.Y, o.Y)
 	if w <= 0 || h <= 0 {
 		return 0
 	}

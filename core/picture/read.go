@@ -102,8 +102,8 @@ func (r *reader) settle() {
 		for left := 0; left < r.w; left += tile {
 			at := Rect{left, top, min(tile, r.w-left), min(tile, r.h-top)}
 			var rest []color.NRGBA
-			for y := at.Y; y < at.bottom(); y++ {
-				rest = append(rest, r.px[y*r.w+at.X:y*r.w+at.right()]...)
+			for y := at.Y; y < at.Bottom(); y++ {
+				rest = append(rest, r.px[y*r.w+at.X:y*r.w+at.Right()]...)
 			}
 			var much []color.NRGBA
 			for all := len(rest); len(much) < 3; {
@@ -115,8 +115,8 @@ func (r *reader) settle() {
 				}
 				much = append(much, c)
 			}
-			for y := at.Y; y < at.bottom(); y++ {
-				for x := at.X; x < at.right(); x++ {
+			for y := at.Y; y < at.Bottom(); y++ {
+				for x := at.X; x < at.Right(); x++ {
 					p := &r.px[y*r.w+x]
 					best := reach
 					for _, c := range much {
@@ -140,8 +140,8 @@ func (r *reader) usual(at Rect) color.NRGBA {
 	bins := map[[3]uint8]bin{}
 	step := 1 + at.W*at.H/60_000
 	i := 0
-	for y := at.Y; y < at.bottom(); y++ {
-		for x := at.X; x < at.right(); x++ {
+	for y := at.Y; y < at.Bottom(); y++ {
+		for x := at.X; x < at.Right(); x++ {
 			if i++; i%step != 0 {
 				continue
 			}
@@ -171,11 +171,11 @@ func (r *reader) rim(at Rect) color.NRGBA {
 		return r.usual(at)
 	}
 	rim := &reader{w: 2 * (at.W + at.H), h: 1}
-	for x := at.X; x < at.right(); x++ {
-		rim.px = append(rim.px, r.at(x, at.Y+1), r.at(x, at.bottom()-2))
+	for x := at.X; x < at.Right(); x++ {
+		rim.px = append(rim.px, r.at(x, at.Y+1), r.at(x, at.Bottom()-2))
 	}
-	for y := at.Y; y < at.bottom(); y++ {
-		rim.px = append(rim.px, r.at(at.X+1, y), r.at(at.right()-2, y))
+	for y := at.Y; y < at.Bottom(); y++ {
+		rim.px = append(rim.px, r.at(at.X+1, y), r.at(at.Right()-2, y))
 	}
 	return rim.usual(Rect{0, 0, rim.w, 1})
 }
@@ -190,9 +190,9 @@ func (s run) len() int { return s.to - s.from }
 func (r *reader) runs(at Rect, ground color.NRGBA, across bool) []run {
 	var out []run
 	open := false
-	start, end := at.Y, at.bottom()
+	start, end := at.Y, at.Bottom()
 	if across {
-		start, end = at.X, at.right()
+		start, end = at.X, at.Right()
 	}
 	for i := start; i < end; i++ {
 		if r.shows(at, ground, i, across) {
@@ -210,14 +210,14 @@ func (r *reader) runs(at Rect, ground color.NRGBA, across bool) []run {
 
 func (r *reader) shows(at Rect, ground color.NRGBA, i int, across bool) bool {
 	if across {
-		for y := at.Y; y < at.bottom(); y++ {
+		for y := at.Y; y < at.Bottom(); y++ {
 			if r.far(r.at(i, y), ground) {
 				return true
 			}
 		}
 		return false
 	}
-	for x := at.X; x < at.right(); x++ {
+	for x := at.X; x < at.Right(); x++ {
 		if r.far(r.at(x, i), ground) {
 			return true
 		}
@@ -391,6 +391,9 @@ func (r *reader) area(in Rect, ground color.NRGBA, depth int) *Box {
 	if at.W == 0 || r.boxes >= maxBoxes {
 		return nil
 	}
+	if max(at.W, at.H) < 8 && depth > 0 {
+		return nil // a speck, or what a round corner leaves
+	}
 	r.boxes++
 	if depth >= maxDepth {
 		return r.leaf(at, ground)
@@ -425,11 +428,9 @@ func (r *reader) gaps(at Rect, ground color.NRGBA, depth int) (parts []*Box, acr
 		return nil, false, 0
 	}
 	cut := rows
-	weight := down
-	if regular(rows) {
-		weight *= 4 // rows of a table stand closer than its columns
-	}
-	if across = down == 0 || beside*4 > weight*5; across {
+	// Rows that follow each other evenly are rows, however far their parts stand from each
+	// other: nothing beside them reaches from one into the next.
+	if across = down == 0 || !regular(rows) && beside*4 > down*5; across {
 		cut = cols
 		down = beside
 	}
@@ -529,7 +530,7 @@ func words(parts []*Box) bool {
 		if p.Look != Text && p.Look != Icon || p.Rect.H > 60 {
 			return false
 		}
-		if i > 0 && (p.Rect.X-parts[i-1].Rect.right())*10 > 6*max(p.Rect.H, parts[i-1].Rect.H) {
+		if i > 0 && (p.Rect.X-parts[i-1].Rect.Right())*10 > 6*max(p.Rect.H, parts[i-1].Rect.H) {
 			return false
 		}
 	}
@@ -544,7 +545,7 @@ func follows(a, b *Box) bool {
 	if a.Lines > 1 {
 		high = next // lines of one paragraph; their gaps are in its height
 	}
-	gap := b.Rect.Y - a.Rect.bottom()
+	gap := b.Rect.Y - a.Rect.Bottom()
 	begins := a.Rect.X - b.Rect.X
 	return begins >= -3 && begins <= 3 && gap*10 <= next*8 && next*3 >= high*2 && next*2 <= high*3
 }

@@ -13,6 +13,7 @@ import (
 	"ubiquant/core/expr"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/model"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -239,6 +240,19 @@ func check(w *model.Workspace, src []byte) error {
 	for i := range w.Sources {
 		if err := w.CheckSource(&w.Sources[i]); err != nil {
 			return &CheckError{fmt.Sprintf("/sources/%d", i), err.Error()}
+		}
+	}
+	for i := range w.Pictures {
+		if err := w.Pictures[i].Check(); err != nil {
+			return &CheckError{fmt.Sprintf("/pictures/%d", i), err.Error()}
+		}
+	}
+	for i := range w.Plans {
+		if err := w.CheckPlan(&w.Plans[i]); err != nil {
+			return &CheckError{fmt.Sprintf("/plans/%d", i), err.Error()}
+		}
+		if slices.ContainsFunc(w.Plans[:i], func(o picture.Plan) bool { return o.Screen == w.Plans[i].Screen }) {
+			return &CheckError{fmt.Sprintf("/plans/%d", i), "two plans are of the screen " + w.Plans[i].Screen}
 		}
 	}
 	models := w.ModelMap()

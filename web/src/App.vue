@@ -37,12 +37,13 @@ const places = computed(() => [
   { name: 'intake', label: 'Intake', to: '/intake' },
   { name: 'deliver', label: 'Deliver', to: '/deliver' },
 ])
-const place = computed(() => (route.name === 'component' ? 'shelf' : route.name))
+const place = computed(() =>
+  route.name === 'component' ? 'shelf' : route.name === 'picture' ? 'bench' : route.name,
+)
 const subject = computed(() => {
-  if (route.name !== 'bench') return ''
-  return (
-    ws.data?.docs.find(d => d.kind === route.params.kind && d.id === route.params.id)?.title ?? ''
-  )
+  if (place.value !== 'bench') return ''
+  const kind = route.params.kind ?? 'screen'
+  return ws.data?.docs.find(d => d.kind === kind && d.id === route.params.id)?.title ?? ''
 })
 
 watch(

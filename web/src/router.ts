@@ -17,6 +17,11 @@ export const router = createRouter({
       component: () => import('./places/bench/BenchPlace.vue'),
     },
     {
+      path: '/bench/screen/:id/picture',
+      name: 'picture',
+      component: () => import('./places/plan/PlanPlace.vue'),
+    },
+    {
       path: '/samples/:model?',
       name: 'samples',
       component: () => import('./places/samples/SamplesPlace.vue'),

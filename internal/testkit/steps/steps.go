@@ -4,12 +4,14 @@ package steps
 
 import (
 	"fmt"
+	"image"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/change"
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 
@@ -227,6 +229,24 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 		return &change.DropSource{Source: sample.Source{
 			Model: rapid.SampledFrom([]string{"beds", "tickets"}).Draw(r, "model")}}
 	},
+	"picture": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.PutPicture{Picture: drawPicture(r)}
+	},
+	"unpicture": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropPicture{Picture: drawPicture(r)}
+	},
+	"plan": func(r *rapid.T, l *live.Live) change.Step {
+		of := drawPicture(r)
+		if len(l.W.Pictures) > 0 {
+			of = rapid.SampledFrom(l.W.Pictures).Draw(r, "of")
+		}
+		return &change.PutPlan{Plan: picture.Plan{Screen: drawScreen(r), Picture: of.ID, Root: picture.Part{
+			ID: "p1", Name: drawWords(r), Look: picture.Page, At: picture.Rect{W: of.Width, H: of.Height},
+		}}}
+	},
+	"unplan": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropPlan{Plan: picture.Plan{Screen: drawScreen(r)}}
+	},
 	"base": func(r *rapid.T, _ *live.Live) change.Step {
 		return &change.PutBase{Origin: sample.Base{Name: drawFew(r), Address: "https://" + drawFew(r) + ".example"}}
 	},
@@ -243,6 +263,15 @@ func drawElement(r *rapid.T, d *screen.Document) *screen.Element {
 	var all []*screen.Element
 	d.Root.Walk(func(e, _ *screen.Element) bool { all = append(all, e); return true })
 	return rapid.SampledFrom(all).Draw(r, "element")
+}
+
+func drawPicture(r *rapid.T) picture.Kept {
+	k, _ := picture.Keep(image.NewNRGBA(image.Rect(0, 0, rapid.IntRange(50, 52).Draw(r, "wide"), 60)), "")
+	return k
+}
+
+func drawScreen(r *rapid.T) string {
+	return rapid.SampledFrom([]string{"tickets", "beds"}).Draw(r, "screen")
 }
 
 func drawWords(r *rapid.T) string {

@@ -78,6 +78,8 @@ export interface Step {
   theme?: { id: string }
   icon?: { name: string; meanings?: string[]; svg?: string }
   left?: { tag: string; reason?: string }
+  picture?: Schemas['PictureKept']
+  plan?: Schemas['PicturePlan']
   state?: { name: string; set?: string; edits?: Edit[] }
 }
 export interface Change {

@@ -109,7 +109,7 @@ function open(m: Match | null) {
 
 <template>
   <Dialog open class="relative z-50" @close="$emit('close')">
-    <div class="fixed inset-0 bg-ink/40" aria-hidden="true"></div>
+    <div class="fixed inset-0 bg-veil" aria-hidden="true"></div>
     <div class="fixed inset-0 flex items-start justify-center p-4 pt-[10vh]">
       <DialogPanel class="w-full max-w-xl border border-ink bg-sheet">
         <Combobox :model-value="null" @update:model-value="open">

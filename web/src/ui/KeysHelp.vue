@@ -6,11 +6,11 @@ defineEmits<{ close: [] }>()
 </script>
 
 <template>
-  <AppDialog title="Keys" wide @close="$emit('close')">
-    <div class="grid gap-6 sm:grid-cols-3">
-      <section v-for="g in keyTable" :key="g.group">
-        <h3 class="mb-2">{{ g.group }}</h3>
-        <dl class="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+  <AppDialog title="Keys" wide="most" @close="$emit('close')">
+    <div class="gap-8 sm:columns-3">
+      <section v-for="g in keyTable" :key="g.group" class="mb-4 break-inside-avoid">
+        <h3 class="mb-1">{{ g.group }}</h3>
+        <dl class="grid grid-cols-[auto_1fr] gap-x-3 text-sm leading-5">
           <template v-for="[key, what] in g.keys" :key="key"
             ><dt>
               <kbd class="kbd whitespace-nowrap">{{ key }}</kbd>

@@ -68,6 +68,15 @@ export const keyTable: { group: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    group: 'Boxes of a picture',
+    keys: [
+      ['↑ ↓', 'Walk the boxes'],
+      ['Alt ↑ ↓ → ←', 'Move, nest deeper, less deep'],
+      ['u', 'Keep only what is inside'],
+      ['Delete', 'Remove'],
+    ],
+  },
+  {
     group: 'Choices',
     keys: [
       ['Tab', 'Into the choices'],

@@ -1,5 +1,15 @@
 <script setup lang="ts">
-import { Clock, CodeXml, Copy, FileInput, Puzzle, Redo2, Search, Undo2 } from '@lucide/vue'
+import {
+  Clock,
+  CodeXml,
+  Copy,
+  FileInput,
+  Image as ImageIcon,
+  Puzzle,
+  Redo2,
+  Search,
+  Undo2,
+} from '@lucide/vue'
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Edit } from '../../api/client'
@@ -408,6 +418,15 @@ function unwant() {
       >
         <FileInput :size="14" aria-hidden="true" />
       </button>
+      <RouterLink
+        v-if="bench.doc.value.startsWith('screen:')"
+        class="btn btn-bare h-6 px-1"
+        aria-label="From a picture"
+        title="Plan it from a picture"
+        :to="`/bench/screen/${bench.doc.value.slice(7)}/picture`"
+      >
+        <ImageIcon :size="14" aria-hidden="true" />
+      </RouterLink>
       <button
         class="btn btn-bare h-6 px-1"
         aria-label="History"

@@ -27,7 +27,8 @@ watch(slug, s => {
   if (!touched.value) route.value = s ? '/' + s : ''
 })
 
-async function create() {
+/** Made empty, or to be planned from a picture. */
+async function create(picture = false) {
   busy.value = true
   error.value = ''
   const taken = new Set(ws.data?.docs.map(d => d.id))
@@ -57,7 +58,7 @@ async function create() {
     })
     await ws.load()
     emit('close')
-    await router.push(`/bench/screen/${id}#root`)
+    await router.push(`/bench/screen/${id}${picture ? '/picture' : '#root'}`)
   } catch (e) {
     error.value = (e as Error).message
   } finally {
@@ -68,7 +69,7 @@ async function create() {
 
 <template>
   <AppDialog title="New screen" @close="$emit('close')">
-    <form class="grid gap-3" @submit.prevent="create">
+    <form class="grid gap-3" @submit.prevent="create()">
       <label
         ><span class="label mb-1 block">Title</span
         ><input v-model="title" class="input w-full" required autofocus
@@ -98,7 +99,15 @@ async function create() {
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-bare" @click="$emit('close')">Cancel</button
-        ><button class="btn btn-main" :disabled="busy || !title.trim()">Create</button>
+        ><button
+          type="button"
+          class="btn"
+          :disabled="busy || !title.trim() || !route.startsWith('/')"
+          @click="create(true)"
+        >
+          From a picture
+        </button>
+        <button class="btn btn-main" :disabled="busy || !title.trim()">Create</button>
       </div>
     </form>
   </AppDialog>

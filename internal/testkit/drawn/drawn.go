@@ -1,4 +1,6 @@
-package picture
+// Package drawn draws pages of many kinds, and knows what it drew where: what a reader of
+// pictures is held against.
+package drawn
 
 import (
 	"image"
@@ -7,6 +9,7 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
+	"ubiquant/core/picture"
 
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/font"
@@ -16,41 +19,43 @@ import (
 	"golang.org/x/image/math/fixed"
 )
 
-// truth is a part that was drawn.
-type truth struct {
-	rect Rect
-	look Look
+// Truth is a part that was drawn.
+type Truth struct {
+	Rect picture.Rect
+	Look picture.Look
 }
 
-// sheet is a page that is drawn by a program, with what was drawn on it.
-type sheet struct {
+// Sheet is a page that is drawn by a program, with what was drawn on it.
+type Sheet struct {
 	t      testing.TB
-	img    *image.NRGBA
+	Img    *image.NRGBA
 	k      int // pixels for each unit: 2 for a dense screen
-	made   []truth
+	Made   []Truth
 	ink    color.NRGBA
 	ground color.NRGBA
 }
 
-func hex(s string) color.NRGBA {
+// RGB reads a colour such as "#1a2b3c".
+func RGB(s string) color.NRGBA {
 	v := func(i int) uint8 {
 		return uint8(strings.IndexByte("0123456789abcdef", s[i])<<4 | strings.IndexByte("0123456789abcdef", s[i+1]))
 	}
 	return color.NRGBA{v(1), v(3), v(5), 255}
 }
 
-func draws(t testing.TB, w, h, k int, ground, ink string) *sheet {
-	s := &sheet{t: t, img: image.NewNRGBA(image.Rect(0, 0, w*k, h*k)), k: k, ink: hex(ink), ground: hex(ground)}
-	draw.Draw(s.img, s.img.Bounds(), image.NewUniform(s.ground), image.Point{}, draw.Src)
+// New is an empty sheet, k pixels for each unit.
+func New(t testing.TB, w, h, k int, ground, ink string) *Sheet {
+	s := &Sheet{t: t, Img: image.NewNRGBA(image.Rect(0, 0, w*k, h*k)), k: k, ink: RGB(ink), ground: RGB(ground)}
+	draw.Draw(s.Img, s.Img.Bounds(), image.NewUniform(s.ground), image.Point{}, draw.Src)
 	return s
 }
 
-func (s *sheet) note(look Look, x, y, w, h int) {
-	s.made = append(s.made, truth{Rect{x * s.k, y * s.k, w * s.k, h * s.k}, look})
+func (s *Sheet) note(look picture.Look, x, y, w, h int) {
+	s.Made = append(s.Made, Truth{picture.Rect{X: x * s.k, Y: y * s.k, W: w * s.k, H: h * s.k}, look})
 }
 
-// fills draws a place with round corners, antialiased.
-func (s *sheet) fills(x, y, w, h, radius int, c color.NRGBA) {
+// Fills draws a place with round corners, antialiased.
+func (s *Sheet) Fills(x, y, w, h, radius int, c color.NRGBA) {
 	x, y, w, h, radius = x*s.k, y*s.k, w*s.k, h*s.k, radius*s.k
 	for j := range h {
 		for i := range w {
@@ -68,26 +73,26 @@ func (s *sheet) fills(x, y, w, h, radius int, c color.NRGBA) {
 			if in == 0 {
 				continue
 			}
-			old := s.img.NRGBAAt(x+i, y+j)
+			old := s.Img.NRGBAAt(x+i, y+j)
 			mix := func(a, b uint8) uint8 { return uint8((int(a)*(n*n-in) + int(b)*in) / (n * n)) }
-			s.img.SetNRGBA(x+i, y+j, color.NRGBA{mix(old.R, c.R), mix(old.G, c.G), mix(old.B, c.B), 255})
+			s.Img.SetNRGBA(x+i, y+j, color.NRGBA{mix(old.R, c.R), mix(old.G, c.G), mix(old.B, c.B), 255})
 		}
 	}
 }
 
 // frames draws a border with a ground in it.
-func (s *sheet) frames(x, y, w, h, radius int, line, ground string) {
-	s.fills(x, y, w, h, radius, hex(line))
-	s.fills(x+1, y+1, w-2, h-2, max(0, radius-1), hex(ground))
+func (s *Sheet) frames(x, y, w, h, radius int, line, ground string) {
+	s.Fills(x, y, w, h, radius, RGB(line))
+	s.Fills(x+1, y+1, w-2, h-2, max(0, radius-1), RGB(ground))
 }
 
-func (s *sheet) panel(x, y, w, h, radius int, line, ground string) {
+func (s *Sheet) panel(x, y, w, h, radius int, line, ground string) {
 	s.frames(x, y, w, h, radius, line, ground)
-	s.note(Panel, x, y, w, h)
+	s.note(picture.Panel, x, y, w, h)
 }
 
 // writes sets words with their line's top at y, and gives the place they take up.
-func (s *sheet) writes(x, y, size int, bold bool, c color.NRGBA, words string) Rect {
+func (s *Sheet) writes(x, y, size int, bold bool, c color.NRGBA, words string) picture.Rect {
 	src := goregular.TTF
 	if bold {
 		src = gobold.TTF
@@ -96,64 +101,64 @@ func (s *sheet) writes(x, y, size int, bold bool, c color.NRGBA, words string) R
 	require.NoError(s.t, err)
 	face, err := opentype.NewFace(f, &opentype.FaceOptions{Size: float64(size * s.k), DPI: 72, Hinting: font.HintingFull})
 	require.NoError(s.t, err)
-	d := font.Drawer{Dst: s.img, Src: image.NewUniform(c), Face: face, Dot: fixed.P(x*s.k, (y+size)*s.k)}
+	d := font.Drawer{Dst: s.Img, Src: image.NewUniform(c), Face: face, Dot: fixed.P(x*s.k, (y+size)*s.k)}
 	box, _ := d.BoundString(words)
 	d.DrawString(words)
-	return Rect{box.Min.X.Floor(), box.Min.Y.Floor(), (box.Max.X - box.Min.X).Ceil(), (box.Max.Y - box.Min.Y).Ceil()}
+	return picture.Rect{X: box.Min.X.Floor(), Y: box.Min.Y.Floor(), W: (box.Max.X - box.Min.X).Ceil(), H: (box.Max.Y - box.Min.Y).Ceil()}
 }
 
-func (s *sheet) text(x, y, size int, words string) {
-	s.made = append(s.made, truth{s.writes(x, y, size, false, s.ink, words), Text})
+func (s *Sheet) text(x, y, size int, words string) {
+	s.Made = append(s.Made, Truth{s.writes(x, y, size, false, s.ink, words), picture.Text})
 }
 
-func (s *sheet) heading(x, y, size int, words string) {
-	s.made = append(s.made, truth{s.writes(x, y, size, true, s.ink, words), Heading})
+func (s *Sheet) heading(x, y, size int, words string) {
+	s.Made = append(s.Made, Truth{s.writes(x, y, size, true, s.ink, words), picture.Heading})
 }
 
 // lines is a paragraph.
-func (s *sheet) lines(x, y, size, step int, lines ...string) {
-	var all Rect
+func (s *Sheet) lines(x, y, size, step int, lines ...string) {
+	var all picture.Rect
 	for i, l := range lines {
 		all = all.Around(s.writes(x, y+i*step, size, false, s.ink, l))
 	}
-	s.made = append(s.made, truth{all, Text})
+	s.Made = append(s.Made, Truth{all, picture.Text})
 }
 
-func (s *sheet) button(x, y, w, h int, ground, ink, words string) {
-	s.fills(x, y, w, h, 4, hex(ground))
+func (s *Sheet) button(x, y, w, h int, ground, ink, words string) {
+	s.Fills(x, y, w, h, 4, RGB(ground))
 	s.centred(x, y, w, h, 14, ink, words)
-	s.note(Button, x, y, w, h)
+	s.note(picture.Button, x, y, w, h)
 }
 
-func (s *sheet) centred(x, y, w, h, size int, ink, words string) {
+func (s *Sheet) centred(x, y, w, h, size int, ink, words string) {
 	f, _ := opentype.Parse(goregular.TTF)
 	face, _ := opentype.NewFace(f, &opentype.FaceOptions{Size: float64(size), DPI: 72})
 	wide := font.MeasureString(face, words).Ceil()
-	s.writes(x+(w-wide)/2, y+(h-size)/2-1, size, false, hex(ink), words)
+	s.writes(x+(w-wide)/2, y+(h-size)/2-1, size, false, RGB(ink), words)
 }
 
-func (s *sheet) field(x, y, w, h int, line, ground, words string) {
+func (s *Sheet) field(x, y, w, h int, line, ground, words string) {
 	s.frames(x, y, w, h, 4, line, ground)
 	if words != "" {
-		s.writes(x+10, y+(h-14)/2-1, 14, false, hex("#7a7f7b"), words)
+		s.writes(x+10, y+(h-14)/2-1, 14, false, RGB("#7a7f7b"), words)
 	}
-	s.note(Field, x, y, w, h)
+	s.note(picture.Field, x, y, w, h)
 }
 
-func (s *sheet) chip(x, y, w, h int, ground, ink, words string) {
-	s.fills(x, y, w, h, h/2, hex(ground))
+func (s *Sheet) chip(x, y, w, h int, ground, ink, words string) {
+	s.Fills(x, y, w, h, h/2, RGB(ground))
 	s.centred(x, y, w, h, 12, ink, words)
-	s.note(Chip, x, y, w, h)
+	s.note(picture.Chip, x, y, w, h)
 }
 
-func (s *sheet) avatar(x, y, d int, ground, words string) {
-	s.fills(x, y, d, d, d/2, hex(ground))
+func (s *Sheet) avatar(x, y, d int, ground, words string) {
+	s.Fills(x, y, d, d, d/2, RGB(ground))
 	s.centred(x, y, d, d, 12, "#ffffff", words)
-	s.note(Avatar, x, y, d, d)
+	s.note(picture.Avatar, x, y, d, d)
 }
 
 // photo draws many colours.
-func (s *sheet) photo(x, y, w, h int, seed uint64) {
+func (s *Sheet) photo(x, y, w, h int, seed uint64) {
 	r := rand.New(rand.NewPCG(seed, 1))
 	a, b, c := r.Float64()*6, r.Float64()*6, r.Float64()*6
 	for j := range h * s.k {
@@ -164,33 +169,33 @@ func (s *sheet) photo(x, y, w, h int, seed uint64) {
 				q -= float64(int(q))
 				return uint8(30 + 200*q)
 			}
-			s.img.SetNRGBA(x*s.k+i, y*s.k+j, color.NRGBA{wave(a), wave(b), wave(c), 255})
+			s.Img.SetNRGBA(x*s.k+i, y*s.k+j, color.NRGBA{wave(a), wave(b), wave(c), 255})
 		}
 	}
-	s.note(Picture, x, y, w, h)
+	s.note(picture.Picture, x, y, w, h)
 }
 
-func (s *sheet) icon(x, y, d int) {
-	s.fills(x, y, d, 2, 0, s.ink)
-	s.fills(x, y+d-2, d, 2, 0, s.ink)
-	s.fills(x, y, 2, d, 0, s.ink)
-	s.fills(x+d-2, y, 2, d, 0, s.ink)
-	s.fills(x+d/2-1, y+2, 2, d-4, 0, s.ink)
-	s.note(Icon, x, y, d, d)
+func (s *Sheet) icon(x, y, d int) {
+	s.Fills(x, y, d, 2, 0, s.ink)
+	s.Fills(x, y+d-2, d, 2, 0, s.ink)
+	s.Fills(x, y, 2, d, 0, s.ink)
+	s.Fills(x+d-2, y, 2, d, 0, s.ink)
+	s.Fills(x+d/2-1, y+2, 2, d-4, 0, s.ink)
+	s.note(picture.Icon, x, y, d, d)
 }
 
-func (s *sheet) fill(look Look, x, y, w, h int, ground string) {
-	s.fills(x, y, w, h, 0, hex(ground))
+func (s *Sheet) fill(look picture.Look, x, y, w, h int, ground string) {
+	s.Fills(x, y, w, h, 0, RGB(ground))
 	s.note(look, x, y, w, h)
 }
 
-// drawnPages are pages of many kinds, each with what was drawn.
-var drawnPages = []struct {
-	name string
-	draw func(t testing.TB) *sheet
+// Pages are pages of many kinds, each with what was drawn.
+var Pages = []struct {
+	Name string
+	Draw func(t testing.TB) *Sheet
 }{
-	{"sign in", func(t testing.TB) *sheet {
-		s := draws(t, 1000, 700, 1, "#eef0ee", "#1d241f")
+	{"sign in", func(t testing.TB) *Sheet {
+		s := New(t, 1000, 700, 1, "#eef0ee", "#1d241f")
 		s.panel(320, 140, 360, 330, 8, "#c9cec9", "#ffffff")
 		s.heading(344, 164, 24, "Sign in")
 		s.text(344, 214, 14, "E-mail address")
@@ -201,13 +206,13 @@ var drawnPages = []struct {
 		s.text(344, 436, 13, "Forgotten your password?")
 		return s
 	}},
-	{"cards in a grid", func(t testing.TB) *sheet {
-		s := draws(t, 1200, 900, 1, "#ffffff", "#202020")
-		s.fill(Bar, 0, 0, 1200, 56, "#27323f")
-		s.made[0].look = Bar
-		s.writes(24, 18, 18, true, hex("#ffffff"), "Orchard")
-		s.writes(160, 20, 15, false, hex("#ffffff"), "Trees")
-		s.writes(240, 20, 15, false, hex("#ffffff"), "Harvest")
+	{"cards in a grid", func(t testing.TB) *Sheet {
+		s := New(t, 1200, 900, 1, "#ffffff", "#202020")
+		s.fill(picture.Bar, 0, 0, 1200, 56, "#27323f")
+		s.Made[0].Look = picture.Bar
+		s.writes(24, 18, 18, true, RGB("#ffffff"), "Orchard")
+		s.writes(160, 20, 15, false, RGB("#ffffff"), "Trees")
+		s.writes(240, 20, 15, false, RGB("#ffffff"), "Harvest")
 		s.avatar(1140, 12, 32, "#b0603a", "KL")
 		s.heading(40, 88, 30, "All trees")
 		s.button(1020, 84, 140, 38, "#b0603a", "#ffffff", "Add a tree")
@@ -221,8 +226,8 @@ var drawnPages = []struct {
 		}
 		return s
 	}},
-	{"table", func(t testing.TB) *sheet {
-		s := draws(t, 1180, 640, 1, "#ffffff", "#22252a")
+	{"table", func(t testing.TB) *Sheet {
+		s := New(t, 1180, 640, 1, "#ffffff", "#22252a")
 		s.heading(32, 28, 28, "Orders")
 		s.field(32, 84, 280, 36, "#9aa0a6", "#ffffff", "Search")
 		s.field(328, 84, 180, 36, "#9aa0a6", "#ffffff", "Any state")
@@ -236,14 +241,14 @@ var drawnPages = []struct {
 			for c, x := range []int{40, 220, 640, 960} {
 				s.text(x, y+12, 14, words[c])
 			}
-			s.fills(32, y+43, 1116, 1, 0, hex("#d8dce0"))
+			s.Fills(32, y+43, 1116, 1, 0, RGB("#d8dce0"))
 		}
-		s.note(Table, 32, top+12, 1116, 8*44-12)
+		s.note(picture.Table, 32, top+12, 1116, 8*44-12)
 		return s
 	}},
-	{"side and settings", func(t testing.TB) *sheet {
-		s := draws(t, 1280, 800, 1, "#f6f6f2", "#1c1c1c")
-		s.fill(Side, 0, 0, 220, 800, "#e2e4d9")
+	{"side and settings", func(t testing.TB) *Sheet {
+		s := New(t, 1280, 800, 1, "#f6f6f2", "#1c1c1c")
+		s.fill(picture.Side, 0, 0, 220, 800, "#e2e4d9")
 		for i, w := range []string{"Overview", "People", "Places", "Billing", "Settings"} {
 			s.text(24, 40+i*40, 15, w)
 		}
@@ -260,8 +265,8 @@ var drawnPages = []struct {
 		s.lines(284, 450, 14, 21, "Which messages are sent, and how often they are", "sent to people who asked for them.")
 		return s
 	}},
-	{"dark numbers", func(t testing.TB) *sheet {
-		s := draws(t, 1280, 720, 1, "#14181c", "#e6e9ec")
+	{"dark numbers", func(t testing.TB) *Sheet {
+		s := New(t, 1280, 720, 1, "#14181c", "#e6e9ec")
 		s.heading(40, 32, 28, "Today")
 		for i, w := range []string{"Visitors", "Tickets", "Takings", "Volunteers"} {
 			x := 40 + i*306
@@ -283,8 +288,8 @@ var drawnPages = []struct {
 		s.lines(878, 520, 14, 22, "Rain towards the evening, then", "dry with some wind from the", "west until Friday.")
 		return s
 	}},
-	{"article", func(t testing.TB) *sheet {
-		s := draws(t, 900, 1100, 1, "#fffdf7", "#2a2622")
+	{"article", func(t testing.TB) *Sheet {
+		s := New(t, 900, 1100, 1, "#fffdf7", "#2a2622")
 		s.heading(120, 60, 40, "Winter pruning")
 		s.text(120, 124, 14, "Ida Fenn, 3 January")
 		s.photo(120, 170, 660, 300, 9)
@@ -299,8 +304,8 @@ var drawnPages = []struct {
 		s.button(120, 920, 180, 42, "#2a2622", "#fffdf7", "Read on")
 		return s
 	}},
-	{"form in two columns", func(t testing.TB) *sheet {
-		s := draws(t, 1100, 720, 1, "#ffffff", "#1f2933")
+	{"form in two columns", func(t testing.TB) *Sheet {
+		s := New(t, 1100, 720, 1, "#ffffff", "#1f2933")
 		s.heading(60, 40, 28, "New order")
 		for i, w := range []string{"Customer", "Reference", "From", "Until", "Number", "Price"} {
 			x, y := 60+i%2*500, 110+i/2*92
@@ -309,15 +314,15 @@ var drawnPages = []struct {
 		}
 		s.text(60, 392, 14, "Remarks")
 		s.panel(60, 416, 968, 120, 4, "#9fb3c8", "#ffffff")
-		s.made = s.made[:len(s.made)-1]
+		s.Made = s.Made[:len(s.Made)-1]
 		s.button(60, 566, 130, 40, "#0f609b", "#ffffff", "Save")
 		s.frames(206, 566, 130, 40, 4, "#9fb3c8", "#ffffff")
 		s.centred(206, 566, 130, 40, 14, "#1f2933", "Cancel")
-		s.note(Button, 206, 566, 130, 40)
+		s.note(picture.Button, 206, 566, 130, 40)
 		return s
 	}},
-	{"people", func(t testing.TB) *sheet {
-		s := draws(t, 760, 800, 1, "#f2f4f7", "#101828")
+	{"people", func(t testing.TB) *Sheet {
+		s := New(t, 760, 800, 1, "#f2f4f7", "#101828")
 		s.heading(40, 36, 26, "People")
 		s.panel(40, 92, 680, 600, 12, "#d0d5dd", "#ffffff")
 		for i := range 7 {
@@ -328,22 +333,22 @@ var drawnPages = []struct {
 		}
 		return s
 	}},
-	{"gallery", func(t testing.TB) *sheet {
-		s := draws(t, 1024, 820, 1, "#ffffff", "#111111")
+	{"gallery", func(t testing.TB) *Sheet {
+		s := New(t, 1024, 820, 1, "#ffffff", "#111111")
 		s.heading(32, 30, 28, "Gallery")
 		for i := range 8 {
 			s.photo(32+i%4*244, 96+i/4*250, 228, 200, uint64(40+i))
 			s.text(32+i%4*244, 304+i/4*250, 14, "In the glass house")
 		}
 		s.button(448, 620, 128, 40, "#111111", "#ffffff", "Show more")
-		s.fill(Bar, 0, 740, 1024, 80, "#e8e8e8")
+		s.fill(picture.Bar, 0, 740, 1024, 80, "#e8e8e8")
 		s.writes(420, 770, 14, false, s.ink, "Open every day from nine")
 		return s
 	}},
-	{"dense screen", func(t testing.TB) *sheet {
-		s := draws(t, 1000, 620, 2, "#fafafa", "#1a1a2e")
-		s.fill(Bar, 0, 0, 1000, 48, "#ffffff")
-		s.fills(0, 48, 1000, 1, 0, hex("#dddddd"))
+	{"dense screen", func(t testing.TB) *Sheet {
+		s := New(t, 1000, 620, 2, "#fafafa", "#1a1a2e")
+		s.fill(picture.Bar, 0, 0, 1000, 48, "#ffffff")
+		s.Fills(0, 48, 1000, 1, 0, RGB("#dddddd"))
 		s.writes(24, 14, 16, true, s.ink, "Boathouse")
 		s.heading(40, 84, 26, "Boats")
 		s.panel(40, 140, 440, 200, 8, "#dddddd", "#ffffff")
@@ -356,10 +361,10 @@ var drawnPages = []struct {
 		s.button(530, 280, 120, 36, "#16537e", "#ffffff", "Reserve")
 		return s
 	}},
-	{"narrow", func(t testing.TB) *sheet {
-		s := draws(t, 390, 844, 1, "#ffffff", "#222222")
-		s.fill(Bar, 0, 0, 390, 56, "#6b2d5c")
-		s.writes(16, 18, 18, true, hex("#ffffff"), "Market")
+	{"narrow", func(t testing.TB) *Sheet {
+		s := New(t, 390, 844, 1, "#ffffff", "#222222")
+		s.fill(picture.Bar, 0, 0, 390, 56, "#6b2d5c")
+		s.writes(16, 18, 18, true, RGB("#ffffff"), "Market")
 		s.heading(16, 84, 24, "This week")
 		for i := range 3 {
 			y := 140 + i*210
@@ -370,10 +375,10 @@ var drawnPages = []struct {
 		}
 		return s
 	}},
-	{"filters beside a list", func(t testing.TB) *sheet {
-		s := draws(t, 1280, 760, 1, "#f4f5f7", "#172b4d")
-		s.fill(Bar, 0, 0, 1280, 60, "#ffffff")
-		s.fills(0, 60, 1280, 1, 0, hex("#d5d9e0"))
+	{"filters beside a list", func(t testing.TB) *Sheet {
+		s := New(t, 1280, 760, 1, "#f4f5f7", "#172b4d")
+		s.fill(picture.Bar, 0, 0, 1280, 60, "#ffffff")
+		s.Fills(0, 60, 1280, 1, 0, RGB("#d5d9e0"))
 		s.writes(32, 20, 18, true, s.ink, "Tool shed")
 		s.button(1130, 12, 118, 36, "#0b5cad", "#ffffff", "New loan")
 		s.panel(32, 92, 280, 400, 6, "#d5d9e0", "#ffffff")
@@ -392,9 +397,9 @@ var drawnPages = []struct {
 		}
 		return s
 	}},
-	{"two grounds, tabs", func(t testing.TB) *sheet {
-		s := draws(t, 1100, 760, 1, "#ffffff", "#30343f")
-		s.fill(Panel, 0, 0, 1100, 220, "#fde8d7")
+	{"two grounds, tabs", func(t testing.TB) *Sheet {
+		s := New(t, 1100, 760, 1, "#ffffff", "#30343f")
+		s.fill(picture.Panel, 0, 0, 1100, 220, "#fde8d7")
 		s.heading(60, 60, 40, "Help where you need it")
 		s.text(60, 122, 16, "Ask anything about trees")
 		s.field(60, 154, 420, 40, "#d0a98a", "#ffffff", "How do I graft a pear?")
