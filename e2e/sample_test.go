@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 	"testing"
@@ -227,4 +228,44 @@ func TestAModelComesFromADescription(t *testing.T) {
 	j.until(`location.pathname === '/samples/bedsBySoil'`)
 	j.untilCell(0, 0, "loam")
 	j.untilCell(0, 1, "2")
+}
+
+// What rows say is kept as they say it; where a column can be read in two ways, one is asked.
+func TestRowsAreReadAsTheyAreMeant(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/samples"))
+	j.until(`document.querySelector('[role=grid] [role=gridcell]')`)
+	j.click(button("Model from rows"))
+	j.until(`document.querySelector('[role=dialog] textarea')`)
+	j.run(
+		chromedp.SetValue(
+			`[role=dialog] textarea`,
+			"Code;Size;Borrowed;Price;Borrower\n0012;1.234,5;02/03/2026;£12.50;Noor Abadi\n0099;12,5;01/04/2026;£2;Tam Okoro\n",
+			chromedp.ByQuery,
+		),
+		chromedp.Evaluate(`document.querySelector('[role=dialog] textarea').dispatchEvent(new Event('input', { bubbles: true }))`, nil),
+	)
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('Nothing in the column Borrowed says which is meant')`)
+	choose := func(column, reading string) {
+		j.run(chromedp.Evaluate(fmt.Sprintf(
+			`(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector('[role=dialog] select[aria-label="How %s is read"]'))`,
+			reading, column), nil))
+	}
+	const goOn = `[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Go on to the fields')`
+	j.until(goOn + `.disabled`)
+	choose("Borrowed", "date mdy")
+	j.until(`!` + goOn + `.disabled && document.querySelector('[role=dialog] tbody').innerText.includes('2026-02-03')`)
+	choose("Borrower", "record of volunteers")
+	j.until(`!` + goOn + `.disabled`)
+	j.click(goOn)
+	j.until(`[...document.querySelectorAll('[role=dialog] select[aria-label^="Type of"]')].map(s => s.value).join() === 'text,number,date,money,reference'`)
+	j.click(`document.querySelector('[role=dialog] input[required]')`)
+	j.write("Loan")
+	j.click(button("Make it"))
+	j.until(`location.pathname.startsWith('/samples/loan')`)
+	j.untilCell(0, 0, "0012")
+	j.untilCell(0, 1, "1234.5")
+	j.untilCell(0, 2, "2026-02-03")
+	j.untilCell(0, 3, "12.50")
+	j.untilCell(0, 4, "Noor Abadi")
 }

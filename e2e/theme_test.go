@@ -201,6 +201,7 @@ func TestJourneyATheme(t *testing.T) {
 	)
 
 	// Its files.
+	j.until(`document.querySelectorAll('section[aria-label="Take away"] a').length === 3`)
 	var files map[string]string
 	j.run(
 		chromedp.Evaluate(

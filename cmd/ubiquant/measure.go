@@ -456,14 +456,14 @@ func (m *meter) data(bundle *pack.Bundle) error {
 	text := rows.CSV(records, false)
 	in := timed(func() {
 		var t *sample.Table
-		if t, err = sample.ReadTable(text); err == nil {
+		if t, err = sample.ReadTable(text, ""); err == nil {
 			fields := make([]string, len(t.Columns))
 			for i, c := range t.Columns {
 				if c != "id" {
 					fields[i] = c
 				}
 			}
-			t.Infer()
+			t.Infer(nil)
 			list, _ := t.Records(&rows, fields, map[string]bool{}, nil)
 			_, err = l.Take(
 				change.Change{

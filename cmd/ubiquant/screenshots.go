@@ -110,7 +110,7 @@ var views = []view{
 		), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
 	{name: "bench-picture", path: "/bench/screen/specimens", before: []chromedp.Action{
 		browser.Drawn(), fromProof("/bench/screen/messages/picture"),
-		chromedp.Evaluate(`[...document.querySelectorAll('[data-box]')].find(e => e.textContent.trim().startsWith('panel 2')).click()`, nil),
+		chromedp.Evaluate(`[...document.querySelectorAll('[data-box]')].find(e => e.textContent.trim().startsWith('panel')).click()`, nil),
 	}},
 	{name: "samples", path: "/samples/specimens"},
 	{name: "census-questions", path: "/census/questions"},

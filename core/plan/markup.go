@@ -14,6 +14,7 @@ import (
 type markup struct {
 	strings.Builder
 	leave  func(p *picture.Part) bool
+	wide   int // of the page, in pixels
 	titled bool
 }
 
@@ -138,6 +139,10 @@ func (m *markup) parts(p *picture.Part, in around) {
 
 // panel is a card, or a form in a card.
 func (m *markup) panel(p *picture.Part, in around) {
+	if p.At.W*100 >= 97*m.wide { // a ground from side to side is a part of the page
+		m.holds("section", p, "", in)
+		return
+	}
 	if p.At.W > 0 && len(p.Parts) == 0 {
 		m.leaf("div", p, ` class="card"`)
 		return

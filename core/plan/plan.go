@@ -59,7 +59,7 @@ func build(l *live.Live, of *screen.Document, root *picture.Part) (*made, error)
 			return true
 		})
 	}
-	m := &markup{leave: func(p *picture.Part) bool {
+	m := &markup{wide: root.At.W, leave: func(p *picture.Part) bool {
 		if p.Becomes == picture.Leave {
 			return true
 		}

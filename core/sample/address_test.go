@@ -41,7 +41,7 @@ func TestFormulasInCSVAreHarmless(t *testing.T) {
 		assert.Contains(t, out, cell)
 	}
 	assert.NotContains(t, string(m.CSV(records, true)), "'")
-	table, err := sample.ReadTable([]byte(out))
+	table, err := sample.ReadTable([]byte(out), "")
 	require.NoError(t, err)
 	assert.Equal(t, "=HYPERLINK(\"http://evil.example\")", table.Rows[0][1])
 	assert.Equal(t, "-2+3", table.Rows[3][1])

@@ -3,7 +3,6 @@ package sample
 import (
 	"bytes"
 	"encoding/csv"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -11,17 +10,18 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode"
 	"unicode/utf8"
 
 	"golang.org/x/text/encoding/charmap"
+	unicode16 "golang.org/x/text/encoding/unicode"
 )
 
 // Table is rows of texts under named columns, as they were pasted or read.
 type Table struct {
 	Columns []string     `json:"columns"`
 	Rows    [][]string   `json:"rows"`
-	Notes   []string     `json:"notes"` // what was assumed on the way
+	Notes   []string     `json:"notes"`           // what was assumed on the way
+	Lists   []FoundList  `json:"lists,omitempty"` // of objects, where JSON holds several
 	listed  map[int]bool // columns that hold lists
 }
 
@@ -33,17 +33,69 @@ const (
 	maxDepth      = 32
 )
 
-// ReadTable reads CSV (parted by commas, semicolons or tabs, as spreadsheets put it on
-// the clipboard) or JSON (a list of objects, or an object that holds one).
-func ReadTable(src []byte) (*Table, error) {
+// ReadTable reads CSV (parted by commas, semicolons, tabs or bars, as spreadsheets put it on
+// the clipboard and write it) or JSON (a list of objects, objects line by line, or an object
+// that holds a list). list names one of several lists, see Table.Lists; the longest is taken
+// where it is empty.
+func ReadTable(src []byte, list string) (*Table, error) {
 	if len(src) > maxTableBytes {
 		return nil, fmt.Errorf("this is %d MB; accepted: up to %d", len(src)>>20, maxTableBytes>>20)
 	}
 	t := &Table{Notes: []string{}}
+	text, err := t.decoded(src)
+	if err != nil {
+		return nil, err
+	}
+	if bytes.IndexByte(text, '\r') >= 0 { // old files end their lines with it alone
+		text = bytes.ReplaceAll(bytes.ReplaceAll(text, []byte("\r\n"), []byte("\n")), []byte("\r"), []byte("\n"))
+	}
+	trimmed := bytes.TrimSpace(text)
+	if len(trimmed) == 0 {
+		return nil, errors.New("there is nothing in it")
+	}
+	if trimmed[0] == '[' || trimmed[0] == '{' {
+		err = t.json(trimmed, list)
+	} else {
+		err = t.csv(text)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return t, nil
+}
+
+// decoded is a file's text, whatever it is encoded in; what was assumed is noted.
+func (t *Table) decoded(src []byte) ([]byte, error) {
 	text := bytes.TrimPrefix(src, []byte("\xef\xbb\xbf"))
+	order, utf16 := unicode16.LittleEndian, false
 	switch {
-	case bytes.HasPrefix(text, []byte{0xff, 0xfe}) || bytes.HasPrefix(text, []byte{0xfe, 0xff}):
-		return nil, errors.New("this is UTF-16; save it as UTF-8")
+	case bytes.HasPrefix(text, []byte{0xff, 0xfe}):
+		utf16 = true
+	case bytes.HasPrefix(text, []byte{0xfe, 0xff}):
+		order, utf16 = unicode16.BigEndian, true
+	case len(text) > 3 && len(text)%2 == 0 && bytes.IndexByte(text, 0) >= 0:
+		// Every other byte of what is written with few signs is zero.
+		even, odd := 0, 0
+		for i, c := range text {
+			if c == 0 && i%2 == 0 {
+				even++
+			} else if c == 0 {
+				odd++
+			}
+		}
+		utf16 = max(even, odd)*10 > len(text)*3 && min(even, odd)*20 < len(text)
+		if even > odd {
+			order = unicode16.BigEndian
+		}
+	}
+	switch {
+	case utf16:
+		decoded, err := unicode16.UTF16(order, unicode16.UseBOM).NewDecoder().Bytes(text)
+		if err != nil || bytes.IndexByte(decoded, 0) >= 0 || bytes.Contains(decoded, []byte("\uFFFD")) {
+			return nil, errors.New("this begins as UTF-16 and is none; save it as UTF-8")
+		}
+		t.Notes = append(t.Notes, "read as UTF-16")
+		return decoded, nil
 	case bytes.IndexByte(text, 0) >= 0:
 		return nil, errors.New("this is no text: it holds zero bytes")
 	case !utf8.Valid(text):
@@ -52,23 +104,10 @@ func ReadTable(src []byte) (*Table, error) {
 		if err != nil {
 			return nil, fmt.Errorf("line %d is not UTF-8", at)
 		}
-		text = decoded
 		t.Notes = append(t.Notes, fmt.Sprintf("line %d is not UTF-8; read as Windows-1252", at))
+		return decoded, nil
 	}
-	trimmed := bytes.TrimSpace(text)
-	if len(trimmed) == 0 {
-		return nil, errors.New("there is nothing in it")
-	}
-	var err error
-	if trimmed[0] == '[' || trimmed[0] == '{' {
-		err = t.json(trimmed)
-	} else {
-		err = t.csv(text)
-	}
-	if err != nil {
-		return nil, err
-	}
-	return t, nil
+	return text, nil
 }
 
 func invalidAt(b []byte) int {
@@ -82,22 +121,130 @@ func invalidAt(b []byte) int {
 	return len(b)
 }
 
-func (t *Table) csv(src []byte) error {
-	line, _, _ := bytes.Cut(src, []byte("\n"))
-	r := csv.NewReader(bytes.NewReader(src))
-	r.LazyQuotes, r.FieldsPerRecord, r.TrimLeadingSpace = false, -1, true
-	best := 0
-	for comma, name := range map[rune]string{'\t': "tabs", ';': "semicolons", ',': "commas"} {
-		if n := bytes.Count(line, []byte(string(comma))); n > best || n == best && n > 0 && comma == '\t' {
-			best, r.Comma = n, comma
-			t.Notes = append(
-				t.Notes[:0:0],
-				slices.DeleteFunc(t.Notes, func(s string) bool { return strings.HasPrefix(s, "parted by") })...)
-			if comma != ',' {
-				t.Notes = append(t.Notes, "parted by "+name)
+// separators are what parts the values of a line, the likelier first.
+var separators = []struct {
+	mark  rune
+	words string
+}{{'\t', "tabs"}, {';', "semicolons"}, {',', "commas"}, {'|', "bars"}}
+
+// partedBy finds what parts the values: what stands in the first lines as often in each, outside
+// of quotes.
+func partedBy(src []byte) (mark rune, words string) {
+	lines := [][4]int{}
+	var now [4]int
+	quoted, some := false, false
+	for i := 0; i < len(src) && len(lines) < 20; i++ {
+		switch c := src[i]; {
+		case c == '"':
+			quoted = !quoted
+			some = true
+		case c == '\n' && !quoted:
+			if some {
+				lines = append(lines, now)
+			}
+			now, some = [4]int{}, false
+		case !quoted:
+			some = some || c > ' '
+			for j, s := range separators {
+				if rune(c) == s.mark {
+					now[j]++
+				}
 			}
 		}
 	}
+	if some {
+		lines = append(lines, now)
+	}
+	// Where the names have none, what stands in values parts nothing: there is one column.
+	first, rest, _ := bytes.Cut(src, []byte("\n"))
+	second, _, _ := bytes.Cut(rest, []byte("\n"))
+	if !bytes.ContainsAny(first, "\t;,|") && len(bytes.TrimSpace(first)) > 0 && len(bytes.TrimSpace(second)) > 0 {
+		return '\t', ""
+	}
+	best, at := 0, 2
+	for j := range separators {
+		alike := 0
+		for _, l := range lines {
+			if n := l[j]; n > 0 && n == most(lines, j) {
+				alike++
+			}
+		}
+		// That all lines have it alike counts more than how often they do.
+		if weight := alike*1000/max(1, len(lines)) + min(most(lines, j), 3); alike > 0 && weight > best {
+			best, at = weight, j
+		}
+	}
+	return separators[at].mark, separators[at].words
+}
+
+// most is how often a separator stands in most lines.
+func most(lines [][4]int, j int) int {
+	times := map[int]int{}
+	for _, l := range lines {
+		times[l[j]]++
+	}
+	out := 0
+	for n := range times {
+		if times[n] > times[out] || times[n] == times[out] && n > out {
+			out = n
+		}
+	}
+	return out
+}
+
+func (t *Table) csv(src []byte) error {
+	mark, words := partedBy(src)
+	skipped := 0 // lines above the heads
+	if first, rest, ok := bytes.Cut(src, []byte("\n")); ok {
+		// Spreadsheets say with what they part.
+		if sep, said := bytes.CutPrefix(bytes.ToLower(bytes.TrimSpace(first)), []byte("sep=")); said && len(sep) <= 1 {
+			mark = '\t'
+			if len(sep) == 1 {
+				mark = rune(sep[0])
+			}
+			words, src, skipped = "what its first line says", rest, 1
+		}
+	}
+	err := t.lines(src, mark, false, skipped)
+	var p *csv.ParseError
+	if errors.As(err, &p) && errors.Is(p.Err, csv.ErrBareQuote) {
+		line := p.Line + skipped
+		t.Columns, t.Rows = nil, nil
+		if err = t.lines(src, mark, true, skipped); err == nil {
+			t.Notes = append(t.Notes, fmt.Sprintf("the quotes in line %d are taken as they stand", line))
+		}
+	}
+	if errors.As(err, &p) {
+		return fmt.Errorf("line %d, column %d: %w", p.Line+skipped, p.Column, p.Err)
+	}
+	if err == nil && mark != ',' && words != "" {
+		t.Notes = append(t.Notes, "parted by "+words)
+	}
+	if err == nil {
+		t.titles()
+	}
+	return err
+}
+
+// titles says where the first line looks like values rather than names.
+func (t *Table) titles() {
+	plain := 0
+	for _, name := range t.Columns {
+		_, number := numberIn(".", name)
+		_, date := dateIn("ymd", name)
+		if number && name != "" || date {
+			plain++
+		}
+	}
+	if plain*2 > len(t.Columns) {
+		t.Notes = append(t.Notes, "the first line is taken for names, and looks like values")
+	}
+}
+
+func (t *Table) lines(src []byte, mark rune, lazy bool, skipped int) error {
+	r := csv.NewReader(bytes.NewReader(src))
+	r.Comma, r.LazyQuotes, r.FieldsPerRecord, r.TrimLeadingSpace = mark, lazy, -1, mark != '\t'
+	above := 0
 	taken := map[string]int{}
 	for {
 		row, err := r.Read()
@@ -105,13 +252,16 @@ func (t *Table) csv(src []byte) error {
 			break
 		}
 		if err != nil {
-			var p *csv.ParseError
-			if errors.As(err, &p) {
-				return fmt.Errorf("line %d, column %d: %w", p.Line, p.Column, p.Err)
-			}
 			return err
 		}
+		if t.Columns == nil && single(row) && aside(src, r, mark) {
+			above++ // a title over the table
+			continue
+		}
 		if t.Columns == nil {
+			if above > 0 {
+				t.Notes = append(t.Notes, fmt.Sprintf("%d lines above the names are left out", above))
+			}
 			if len(row) > maxColumns {
 				return fmt.Errorf("it has %d columns; accepted: up to %d", len(row), maxColumns)
 			}
@@ -127,11 +277,15 @@ func (t *Table) csv(src []byte) error {
 			}
 			continue
 		}
+		for len(row) > len(t.Columns) && strings.TrimSpace(row[len(row)-1]) == "" {
+			row = row[:len(row)-1]
+		}
 		if len(row) > len(t.Columns) {
 			at, _ := r.FieldPos(len(t.Columns))
+			at += skipped
 			return fmt.Errorf("line %d has %d values, the first line names %d columns", at, len(row), len(t.Columns))
 		}
-		if len(row) == 1 && strings.TrimSpace(row[0]) == "" {
+		if !slices.ContainsFunc(row, func(s string) bool { return strings.TrimSpace(s) != "" }) {
 			continue
 		}
 		for len(row) < len(t.Columns) {
@@ -147,79 +301,34 @@ func (t *Table) csv(src []byte) error {
 	return nil
 }
 
-func (t *Table) json(src []byte) error {
-	d := json.NewDecoder(bytes.NewReader(src))
-	d.UseNumber()
-	if depth := nesting(src); depth > maxDepth {
-		return fmt.Errorf("it is nested %d deep; accepted: up to %d", depth, maxDepth)
-	}
-	var all any
-	if err := d.Decode(&all); err != nil {
-		at := d.InputOffset()
-		var s *json.SyntaxError
-		if errors.As(err, &s) {
-			at = s.Offset
+// single tells whether a row holds no more than one value.
+func single(row []string) bool {
+	n := 0
+	for _, v := range row {
+		if strings.TrimSpace(v) != "" {
+			n++
 		}
-		return fmt.Errorf("line %d: %w", 1+bytes.Count(src[:min(int(at), len(src))], []byte("\n")), err)
 	}
-	if d.More() {
-		return fmt.Errorf(
-			"line %d: something follows after the end",
-			1+bytes.Count(src[:d.InputOffset()], []byte("\n")),
-		)
-	}
-	list, ok := all.([]any)
-	if o, isObject := all.(map[string]any); isObject {
-		for _, name := range sortedKeys(o) {
-			if inner, isList := o[name].([]any); isList && len(inner) > 0 && !ok {
-				list, ok = inner, true
-				t.Notes = append(t.Notes, "the list "+name+" is taken")
-			}
+	return n <= 1
+}
+
+// aside tells whether what follows has more values a line than one: what stood alone before
+// is no name of a column.
+func aside(src []byte, r *csv.Reader, mark rune) bool {
+	rest := src[r.InputOffset():]
+	line, _, _ := bytes.Cut(bytes.TrimLeft(rest, "\n"), []byte("\n"))
+	for range 4 { // a title and a line under it
+		if bytes.ContainsRune(line, mark) && len(bytes.Trim(line, string(mark)+" ")) > 0 {
+			return true
 		}
+		_, after, ok := bytes.Cut(rest, []byte("\n"))
 		if !ok {
-			list, ok = []any{o}, true
+			return false
 		}
+		rest = after
+		line, _, _ = bytes.Cut(rest, []byte("\n"))
 	}
-	if !ok || len(list) > maxRows {
-		return fmt.Errorf("a list of up to %d objects is accepted", maxRows)
-	}
-	at := map[string]int{}
-	for i, e := range list {
-		o, ok := e.(map[string]any)
-		if !ok {
-			return fmt.Errorf("entry %d of the list is no object", i+1)
-		}
-		row := make([]string, len(t.Columns))
-		for _, name := range sortedKeys(o) {
-			j, known := at[name]
-			if !known {
-				if j = len(t.Columns); j >= maxColumns {
-					return fmt.Errorf("it has more than %d names", maxColumns)
-				}
-				at[name] = j
-				t.Columns = append(t.Columns, name)
-				row = append(row, "")
-			}
-			for len(row) <= j {
-				row = append(row, "")
-			}
-			row[j] = jsonCell(o[name])
-			if _, isList := o[name].([]any); isList {
-				if t.listed == nil {
-					t.listed = map[int]bool{}
-				}
-				t.listed[j] = true
-			}
-		}
-		t.Rows = append(t.Rows, row)
-	}
-	for i, row := range t.Rows {
-		for len(row) < len(t.Columns) {
-			row = append(row, "")
-		}
-		t.Rows[i] = row
-	}
-	return nil
+	return false
 }
 
 // nesting is how deep brackets stand in each other, those in texts left out.
@@ -241,165 +350,11 @@ func nesting(src []byte) (deepest int) {
 	return deepest
 }
 
-func sortedKeys(o map[string]any) []string {
-	keys := make([]string, 0, len(o))
-	for k := range o {
-		keys = append(keys, k)
-	}
-	slices.Sort(keys)
-	return keys
-}
-
-func jsonCell(v any) string {
-	switch x := v.(type) {
-	case nil:
-		return ""
-	case string:
-		return x
-	case bool:
-		return strconv.FormatBool(x)
-	case json.Number:
-		return x.String()
-	case []any:
-		parts := make([]string, len(x))
-		for i, p := range x {
-			parts[i] = jsonCell(p)
-		}
-		return (&Field{Type: Texts}).Write(ListOf(parts...))
-	}
-	b, _ := json.Marshal(v) // what was decoded encodes
-	return string(b)
-}
-
-// Guess is a field made of a column, with what speaks for it.
-type Guess struct {
-	Column string `json:"column"`
-	Field  Field  `json:"field"`
-	Why    string `json:"why"`
-}
-
 var (
-	moneyLike = regexp.MustCompile(`^-?\s*[€$£]\s*-?[\d.,’' ]+$|^-?[\d.,’' ]+\s*(?:[€$£]|EUR|USD|GBP|CHF)$`)
 	linkLike  = regexp.MustCompile(`^https?://\S+$`)
 	imageLike = regexp.MustCompile(`(?i)^data:image/|^https?://\S+\.(?:png|jpe?g|gif|webp|svg|avif)(?:\?\S*)?$`)
 	timeLike  = regexp.MustCompile(`^\d{1,2}:\d{2}(?::\d{2})?$`)
 )
-
-// FieldName makes a field's name of a column's: "Latin name" is latinName.
-func FieldName(column string) string {
-	var b strings.Builder
-	up := false
-	for _, r := range column {
-		switch {
-		case r > unicode.MaxASCII || !unicode.IsLetter(r) && !unicode.IsDigit(r):
-			up = b.Len() > 0
-			continue
-		case b.Len() == 0 && unicode.IsDigit(r):
-			b.WriteString("n")
-		case b.Len() == 0:
-			r = unicode.ToLower(r)
-		case up:
-			r = unicode.ToUpper(r)
-		}
-		b.WriteRune(r)
-		up = false
-	}
-	if b.Len() == 0 {
-		return "field"
-	}
-	return b.String()
-}
-
-// Infer guesses a field for each column but one called id: the strictest type that all
-// its values are.
-func (t *Table) Infer() []Guess {
-	var out []Guess
-	taken := map[string]bool{"id": true}
-	for i, column := range t.Columns {
-		if strings.EqualFold(column, "id") {
-			continue
-		}
-		f := Field{Name: FieldName(column), Type: Text}
-		for n := 2; taken[f.Name]; n++ {
-			f.Name = FieldName(column) + strconv.Itoa(n)
-		}
-		taken[f.Name] = true
-		values := map[string]int{}
-		filled, longest := 0, 0
-		for _, row := range t.Rows {
-			if v := strings.TrimSpace(row[i]); v != "" {
-				values[v]++
-				filled++
-				longest = max(longest, len([]rune(v)))
-			}
-		}
-		all := func(typ FieldType) bool {
-			probe := Field{Type: typ}
-			for v := range values {
-				if _, err := probe.Parse(v, nil); err != nil {
-					return false
-				}
-			}
-			return filled > 0
-		}
-		like := func(re *regexp.Regexp) bool {
-			for v := range values {
-				if !re.MatchString(v) {
-					return false
-				}
-			}
-			return filled > 0
-		}
-		why := "any text"
-		switch {
-		case t.listed[i]:
-			f.Type, why = Texts, "lists of texts"
-		case filled == 0:
-			why = "no value to tell by"
-		case like(imageLike):
-			f.Type, why = Picture, "addresses of pictures"
-		case like(linkLike):
-			f.Type, why = Link, "addresses"
-		case like(moneyLike) && all(Money):
-			f.Type, why = Money, "amounts with a currency"
-		case all(YesNo) && len(values) <= 2 && !onlyDigits(values):
-			f.Type, why = YesNo, "only yes and no"
-		case like(timeLike) && all(Time):
-			f.Type, why = Time, "times"
-		case all(Number):
-			f.Type, why = Number, "only numbers"
-		case all(Date):
-			f.Type, why = Date, "only dates"
-		case longest > 80:
-			f.Type, why = LongText, "texts of more than 80 letters"
-		case len(values) <= 8 && filled >= 2*len(values)+2:
-			f.Type, why = Choice, fmt.Sprintf("%d values again and again", len(values))
-			for v := range values {
-				f.Choices = append(f.Choices, v)
-			}
-			slices.SortFunc(f.Choices, func(a, b string) int {
-				if values[a] != values[b] {
-					return values[b] - values[a]
-				}
-				return strings.Compare(a, b)
-			})
-		case len(values) == filled && filled == len(t.Rows) && filled > 1:
-			why = "texts, each once"
-		}
-		f.Required = filled == len(t.Rows) && filled > 0
-		out = append(out, Guess{column, f, why})
-	}
-	return out
-}
-
-func onlyDigits(values map[string]int) bool {
-	for v := range values {
-		if v != "0" && v != "1" {
-			return false
-		}
-	}
-	return true
-}
 
 // Records makes records of a table: fields names the field that each column goes to,
 // empty for none. Ids are taken from a column called id, else made after prefix, free of

@@ -254,11 +254,16 @@ type readIn struct {
 	Fields []string `json:"fields,omitempty"` // the field each column goes to, empty for none; guessed without
 	// Draft is a model that is not kept yet, in place of Model.
 	Draft json.RawMessage `json:"draft,omitempty"`
+	// Readings are those that somebody chose, by column; List is one of several lists.
+	Readings map[string]string `json:"readings,omitempty"`
+	List     string            `json:"list,omitempty"`
 }
 
 type readOut struct {
 	Columns []string           `json:"columns"`
-	Rows    [][]string         `json:"rows"` // the first of them
+	Rows    [][]string         `json:"rows"` // the first of them, as they are written
+	Read    [][]string         `json:"read"` // the same, as they are read
+	Lists   []sample.FoundList `json:"lists"`
 	Total   int                `json:"total"`
 	Notes   []string           `json:"notes"`
 	Guesses []sample.Guess     `json:"guesses"`
@@ -281,6 +286,8 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		return &readOut{
 			Columns: []string{},
 			Rows:    [][]string{},
+			Read:    [][]string{},
+			Lists:   []sample.FoundList{},
 			Notes:   []string{},
 			Guesses: []sample.Guess{},
 			Fields:  []string{},
@@ -289,7 +296,7 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 			Schemas: list,
 		}, nil
 	}
-	t, err := sample.ReadTable([]byte(in.Text))
+	t, err := sample.ReadTable([]byte(in.Text), in.List)
 	if err != nil {
 		return nil, bad("%s", err)
 	}
@@ -298,7 +305,8 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		Rows:    t.Rows[:min(len(t.Rows), 50)],
 		Total:   len(t.Rows),
 		Notes:   t.Notes,
-		Guesses: t.Infer(),
+		Guesses: t.Infer(in.Readings),
+		Lists:   append([]sample.FoundList{}, t.Lists...),
 		Fields:  in.Fields,
 		Records: []sample.Record{},
 		Wrong:   []sample.CellError{},
@@ -323,6 +331,7 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 				taken[r.ID()] = true
 			}
 		default:
+			referring(l, set, t, out.Guesses, in.Readings)
 			for _, g := range out.Guesses {
 				m.Fields = append(m.Fields, g.Field)
 			}
@@ -330,12 +339,55 @@ func (s *Server) readTable(c *Call, in *readIn) (*readOut, error) {
 		if out.Fields == nil {
 			out.Fields = matched(t, m)
 		}
+		read := t.As(out.Guesses, func(i int) sample.FieldType {
+			if i < len(out.Fields) {
+				if f, ok := m.Field(out.Fields[i]); ok {
+					return f.Type
+				}
+			}
+			return ""
+		})
+		out.Read = read.Rows[:min(len(read.Rows), 50)]
 		var wrong []sample.CellError
-		out.Records, wrong = t.Records(m, out.Fields, taken, called(l, set))
+		out.Records, wrong = read.Records(m, out.Fields, taken, called(l, set))
 		out.Errors, out.Wrong = len(wrong), wrong[:min(len(wrong), 100)]
 		return nil
 	})
 	return out, err
+}
+
+// referring proposes references: columns of which every text is what some record goes by.
+func referring(l *live.Live, set *sample.Set, t *sample.Table, guesses []sample.Guess, chosen map[string]string) {
+	of := called(l, set)
+	for n := range guesses {
+		g := &guesses[n]
+		i := slices.Index(t.Columns, g.Column)
+		if i < 0 || g.Field.Type != sample.Text && g.Field.Type != sample.Choice && chosen[g.Column] == "" {
+			continue
+		}
+		for _, id := range slices.Sorted(maps.Keys(l.Models())) {
+			some, all := map[string]bool{}, true
+			for _, row := range t.Rows {
+				if text := strings.TrimSpace(row[i]); text != "" && all {
+					to, ok := of(id, text)
+					some[to], all = true, ok
+				}
+			}
+			if !all || len(some) < 2 {
+				continue
+			}
+			r := sample.Reading{
+				ID: "record of " + id, Words: "records of " + l.Models()[id].Name,
+				Field: sample.Field{Name: g.Field.Name, Type: sample.Ref, Model: id},
+			}
+			g.Readings = append(g.Readings, r)
+			if chosen[g.Column] == r.ID {
+				required := g.Field.Required
+				g.Reading, g.Field, g.Why, g.Unclear = r.ID, r.Field, r.Words, false
+				g.Field.Required = required
+			}
+		}
+	}
 }
 
 // matched finds for each column the field of the same name.

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
+import { decoded } from './decode'
 import type { Field, Model, Rec } from './grid'
 
 /** Rows from a spreadsheet, a CSV or a JSON file: into a model, or as a new one. */
@@ -10,15 +11,24 @@ const props = defineProps<{ model?: Model; set: string }>()
 const emit = defineEmits<{
   close: []
   take: [records: Rec[]]
-  make: [fields: Field[], text: string, columns: string[], name?: string]
+  make: [
+    fields: Field[],
+    text: string,
+    columns: string[],
+    name?: string,
+    how?: { readings: Record<string, string>; list: string },
+  ]
 }>()
 const text = ref('')
 const fields = ref<string[]>()
 const out = shallowRef<Schemas['ApiReadOut']>()
 const error = ref('')
 const chosen = ref(0) // of several schemas
+const readings = ref<Record<string, string>>({}) // that somebody chose, by column
+const list = ref('') // of several in a JSON document
+const encoding = ref('') // that a file was read in
 watchDebounced(
-  [text, fields],
+  [text, fields, readings, list],
   async () => {
     if (!text.value.trim()) {
       out.value = undefined
@@ -28,7 +38,14 @@ watchDebounced(
     try {
       out.value = await ask(
         POST('/api/samples/read', {
-          body: { text: text.value, model: props.model?.id, set: props.set, fields: fields.value },
+          body: {
+            text: text.value,
+            model: props.model?.id,
+            set: props.set,
+            fields: fields.value,
+            readings: readings.value,
+            list: list.value || undefined,
+          },
         }),
       )
       error.value = ''
@@ -43,17 +60,29 @@ async function choose(e: Event) {
   const file = (e.target as HTMLInputElement).files?.[0]
   if (!file) return
   fields.value = undefined
-  // Bytes that are no UTF-8 are told apart by the server, so nothing is guessed here.
-  const bytes = new Uint8Array(await file.arrayBuffer())
-  text.value = new TextDecoder(isUtf8(bytes) ? 'utf-8' : 'windows-1252').decode(bytes)
+  anew()
+  const read = decoded(new Uint8Array(await file.arrayBuffer()))
+  encoding.value = read.as === 'utf-8' ? '' : read.as
+  text.value = read.text
 }
-function isUtf8(b: Uint8Array) {
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(b)
-    return true
-  } catch {
-    return false
-  }
+/** What is pasted or chosen is asked about anew. */
+function anew() {
+  fields.value = undefined
+  readings.value = {}
+  list.value = ''
+  encoding.value = ''
+}
+const guess = (column: string) => out.value?.guesses.find(g => g.column === column)
+/** Readings that somebody must choose among: the texts mean something else by another. */
+const unclear = computed(() => (out.value?.guesses ?? []).filter(g => g.unclear))
+const read = (column: string, id: string) => {
+  readings.value = { ...readings.value, [column]: id }
+}
+/** Those that make sense for the field that a column goes to. */
+function offered(column: string, i: number) {
+  const all = guess(column)?.readings ?? []
+  const to = props.model?.fields.find(f => f.name === out.value!.fields[i])
+  return to ? all.filter(r => r.field.type === to.type) : props.model ? [] : all
 }
 function map(i: number, to: string) {
   fields.value = out.value!.fields.map((f, j) => (j === i ? to : f === to ? '' : f))
@@ -69,6 +98,12 @@ function take() {
       out.value.guesses.map(g => g.field),
       text.value,
       out.value.columns,
+      undefined,
+      {
+        // As they were read here, whatever becomes of the fields.
+        readings: Object.fromEntries(out.value.guesses.map(g => [g.column, g.reading])),
+        list: list.value,
+      },
     )
 }
 </script>
@@ -90,7 +125,7 @@ function take() {
           v-model="text"
           class="input h-32 w-full py-1 font-mono"
           spellcheck="false"
-          @input="fields = undefined"
+          @input="anew"
         ></textarea>
       </label>
       <input
@@ -129,7 +164,22 @@ function take() {
         <p class="text-ink2">
           {{ out.total }} rows<template v-if="out.notes.length"
             >, {{ out.notes.join(', ') }}</template
-          >. <template v-if="model">{{ out.records.length }} can be taken.</template>
+          ><template v-if="encoding">, the file read as {{ encoding }}</template
+          >.
+          <template v-if="model">{{ out.records.length }} can be taken.</template>
+        </p>
+        <label v-if="out.lists.length" class="flex items-center gap-2"
+          ><span class="label">Which list of it</span
+          ><select v-model="list" class="input">
+            <option value="">the longest</option>
+            <option v-for="l in out.lists" :key="l.path" :value="l.path">
+              {{ l.path || 'the whole' }}, {{ l.rows }} rows
+            </option>
+          </select></label
+        >
+        <p v-if="unclear.length" class="text-rust" role="status">
+          Nothing in {{ unclear.length === 1 ? 'the column' : 'the columns' }}
+          {{ unclear.map(g => g.column).join(', ') }} says which is meant; choose below.
         </p>
         <div
           class="max-h-[34vh] overflow-auto border border-line"
@@ -156,9 +206,22 @@ function take() {
                     <option value="">{{ c.toLowerCase() === 'id' ? 'the id' : 'left out' }}</option>
                     <option v-for="f in model.fields" :key="f.name">{{ f.name }}</option>
                   </select>
-                  <span v-else class="block text-xs font-normal text-ink2"
-                    >{{ out.guesses.find(g => g.column === c)?.field.type ?? 'the id' }},
-                    {{ out.guesses.find(g => g.column === c)?.why }}</span
+                  <select
+                    v-if="offered(c, i).length > 1"
+                    class="input mt-0.5 h-6 w-full max-w-64 min-w-36 font-normal"
+                    :class="{ 'border-rust text-rust': guess(c)?.unclear }"
+                    :value="guess(c)?.unclear ? '' : guess(c)?.reading"
+                    :aria-label="`How ${c} is read`"
+                    @change="read(c, ($event.target as HTMLSelectElement).value)"
+                  >
+                    <option v-if="guess(c)?.unclear" value="" disabled>which is meant?</option>
+                    <option v-for="r in offered(c, i)" :key="r.id" :value="r.id">
+                      {{ r.words }}{{ r.loses ? `, without ${r.loses}` : ''
+                      }}{{ r.example ? `: ${r.example}` : '' }}
+                    </option>
+                  </select>
+                  <span v-else-if="!model" class="block text-xs font-normal text-ink2"
+                    >{{ guess(c)?.field.type ?? 'the id' }}, {{ guess(c)?.why }}</span
                   >
                 </th>
               </tr>
@@ -173,7 +236,13 @@ function take() {
                     'text-rust': out.wrong.some(w => w.row === i + 1 && w.field === out!.fields[j]),
                   }"
                 >
-                  {{ v }}
+                  {{ out.read[i]?.[j] ?? v
+                  }}<span
+                    v-if="(out.read[i]?.[j] ?? v) !== v"
+                    class="ml-2 text-xs text-ink2"
+                    :title="`written as ${v}`"
+                    >{{ v }}</span
+                  >
                 </td>
               </tr>
             </tbody>
@@ -190,7 +259,10 @@ function take() {
       </template>
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-bare" @click="emit('close')">Cancel</button
-        ><button class="btn btn-main" :disabled="!out || (!!model && !out.records.length)">
+        ><button
+          class="btn btn-main"
+          :disabled="!out || !!unclear.length || (!!model && !out.records.length)"
+        >
           {{ model ? `Take ${out?.records.length ?? 0}` : 'Go on to the fields' }}
         </button>
       </div>

@@ -31,6 +31,7 @@ const draft = shallowRef<{
   text: string
   columns: string[]
   all: string[]
+  how?: { readings: Record<string, string>; list: string }
 }>()
 
 const all = computed(() => (data.value?.models ?? []) as Model[])
@@ -165,6 +166,8 @@ async function save(
       POST('/api/samples/read', {
         body: {
           text: d.text,
+          readings: d.how?.readings,
+          list: d.how?.list || undefined,
           set: set.value,
           draft: made as unknown as Schemas['StoredModel'],
           fields: d.all.map(c => made.fields[columns.indexOf(c)]?.name ?? ''),
@@ -477,13 +480,14 @@ function openNew() {
       @close="open = ''"
       @take="list => keep(list, false)"
       @make="
-        (fields, text, columns, name) => {
+        (fields, text, columns, name, how) => {
           draft = {
             name: name ?? '',
             fields,
             text,
             columns: columns.filter(c => c.toLowerCase() !== 'id'),
             all: columns,
+            how,
           }
           open = 'new'
         }
