@@ -113,7 +113,7 @@ func TestAModelComesFromRowsAndItsRecordsAreMadeUp(t *testing.T) {
 		),
 	)
 	j.until(
-		`document.querySelector('[role=dialog] table') && document.querySelector('[role=dialog]').innerText.includes('amounts with a currency')`,
+		`document.querySelector('[role=dialog] table') && document.querySelector('[role=dialog]').innerText.includes('amounts in EUR')`,
 	)
 	j.click(button("Go on to the fields"))
 	j.until(

@@ -160,6 +160,9 @@ func dateIn(order, s string) (string, bool) {
 	if mark == "" || len(parts) != 3 {
 		return "", false
 	}
+	if mark == "." && order == "mdy" {
+		return "", false // nobody writes it so
+	}
 	if len(parts[0]) == 4 { // nothing else begins with a year
 		order = "ymd"
 	}

@@ -43,6 +43,7 @@ var awkward = []struct {
 	{name: "the day first, as only it can be", src: "Due\n13/02/2026\n01/03/2026\n", field: "due date", reading: "date dmy", first: "2026-02-13"},
 	{name: "the month first, as only it can be", src: "Due\n02/13/2026\n03/01/2026\n", field: "due date", reading: "date mdy", first: "2026-02-13"},
 	{name: "day or month", src: "Due\n02/03/2026\n01/03/2026\n", field: "due date", reading: "date dmy", first: "2026-03-02", offers: "date mdy, text", unclear: true},
+	{name: "points say that the day is first", src: "Due\n2.3.2026\n1.3.2026\n", field: "due date", reading: "date dmy", first: "2026-03-02"},
 	{name: "two orders in one column", src: "Due\n13/02/2026\n02/13/2026\n", field: "due text", reading: "text", first: "13/02/2026"},
 	{name: "months by name", src: "Wann\n3. März 2026\n14. Oktober 2025\n", field: "wann date", reading: "date ymd", first: "2026-03-03"},
 	{name: "years of two digits", src: "Day\n13.02.26\n28.11.99\n", field: "day date", reading: "date dmy", first: "2026-02-13"},

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { decoded } from './decode'
@@ -27,14 +27,22 @@ const chosen = ref(0) // of several schemas
 const readings = ref<Record<string, string>>({}) // that somebody chose, by column
 const list = ref('') // of several in a JSON document
 const encoding = ref('') // that a file was read in
+const waiting = ref(false) // for what is read now
+let asked = 0
+watch([text, fields, readings, list], () => {
+  waiting.value = true
+  asked++
+})
 watchDebounced(
   [text, fields, readings, list],
   async () => {
     if (!text.value.trim()) {
       out.value = undefined
       error.value = ''
+      waiting.value = false
       return
     }
+    const mine = asked
     try {
       out.value = await ask(
         POST('/api/samples/read', {
@@ -53,6 +61,7 @@ watchDebounced(
       error.value = (e as Error).message
       out.value = undefined
     }
+    if (mine === asked) waiting.value = false
   },
   { debounce: 250, deep: true },
 )
@@ -261,7 +270,7 @@ function take() {
         <button type="button" class="btn btn-bare" @click="emit('close')">Cancel</button
         ><button
           class="btn btn-main"
-          :disabled="!out || !!unclear.length || (!!model && !out.records.length)"
+          :disabled="!out || waiting || !!unclear.length || (!!model && !out.records.length)"
         >
           {{ model ? `Take ${out?.records.length ?? 0}` : 'Go on to the fields' }}
         </button>
