@@ -257,7 +257,26 @@ func (b *snippetMaker) make(
 		}
 		return out
 	}
+	if b.bare(t, words) {
+		return nil
+	}
 	return []*screen.Element{b.one(t, words, field, place)}
+}
+
+// bare tells whether the model has nothing for a setting that a component needs: a choice of
+// orders where there is none is no choice.
+func (b *snippetMaker) bare(t *kit.Template, words map[string]string) bool {
+	def, ok := b.l.Kit.Component(t.Type)
+	if !ok {
+		return false
+	}
+	for i := range def.Props {
+		wish := t.Props[def.Props[i].Name]
+		if def.Props[i].Required && wish != "" && kit.Fill(wish, words) == "" {
+			return true
+		}
+	}
+	return false
 }
 
 func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[string]string {
