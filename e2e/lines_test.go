@@ -131,3 +131,21 @@ func TestLinesAreReadAndEditedAsCode(t *testing.T) {
 	j.click(button("back to lines"))
 	j.until(lineWith("Open till six"))
 }
+
+// What is typed on a new line comes in, or is refused with the reason; nothing is dropped.
+func TestNothingTypedOnANewLineIsDropped(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("sign-in", "=== 9")
+	j.click(lineWith("Forgotten"))
+	j.until(onLine)
+	j.line("n", "icon edit")
+	j.until(lineWith("pencil"))
+	j.key("n")
+	j.until(`document.activeElement?.getAttribute('aria-controls') === 'next-list'`)
+	j.write("divider | of all")
+	j.until(`document.querySelector('#next-list [aria-selected=true]')?.textContent.includes('divider')`)
+	j.key("Enter")
+	j.until(`document.querySelector('[role=alert]')?.textContent.includes('“of all” has no place in the divider')`)
+	j.key("Escape")
+	j.until(`document.querySelectorAll('[data-line]').length === 10`)
+}

@@ -335,6 +335,7 @@ type Suggestion struct {
 	AboutNumber bool              `json:"aboutNumber,omitempty"`
 	AboutFirst  bool              `json:"aboutFirst,omitempty"` // what it is about is what it needs first: one text says that
 	AboutUsual  string            `json:"aboutUsual,omitempty"` // what it is about where nothing else is said, as on the other screens
+	AboutIcon   string            `json:"aboutIcon,omitempty"`  // the prop that names its icon
 	Slot        string            `json:"slot"`                 // of the parent, where it would stand
 	Snippet     string            `json:"snippet,omitempty"`    // a whole arrangement, to be asked for by this
 	Other       bool              `json:"other,omitempty"`      // the slot is not the one asked for, which does not take it
@@ -422,6 +423,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				About:       titleProp(def),
 				AboutNumber: numbers(def, titleProp(def)),
 				AboutFirst:  requires(def, titleProp(def)),
+				AboutIcon:   iconProp(def),
 				Preset:      map[string]string{},
 				Slot:        slotOf[def.Tag],
 			}
@@ -577,6 +579,16 @@ func titleProp(def *kit.Component) string {
 		if p, ok := def.Prop(name); ok && name != "" && (p.Type == kit.Text || p.Type == kit.Number) && !p.URL &&
 			!p.Icon {
 			return p.Name
+		}
+	}
+	return ""
+}
+
+// iconProp is the prop that names a component's icon, or nothing.
+func iconProp(def *kit.Component) string {
+	for i := range def.Props {
+		if def.Props[i].Icon {
+			return def.Props[i].Name
 		}
 	}
 	return ""

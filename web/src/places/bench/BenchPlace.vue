@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { onKeyStroke, useLocalStorage } from '@vueuse/core'
-import { computed, nextTick, onMounted, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, provide, shallowRef, watch } from 'vue'
 import { ask, GET, type Element, type Schemas } from '../../api/client'
 import { typing } from '../../use/keys'
 import { nobody } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import BenchLines from './BenchLines.vue'
 import BenchProof from './BenchProof.vue'
+import { iconsKey } from './insertion'
 import type { KitIndex } from './tree'
 import { provideBench } from './useBench'
 
@@ -22,6 +23,7 @@ const index = computed<KitIndex>(
     ),
 )
 const bench = provideBench(() => index.value)
+provide(iconsKey, () => kit.value?.icons ?? [])
 const ws = useWorkspace()
 const linesWidth = useLocalStorage('ubiquant-lines', 410)
 const widen = (by: number) => {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, inject, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, type Edit, type Element, type Suggestion } from '../../api/client'
 import { copyOf } from './clipboard'
-import { treeFor, typedLine } from './insertion'
+import { iconsKey, treeFor, typedLine } from './insertion'
 import { findIn, newId, newIds } from './tree'
 import { useBench } from './useBench'
 
@@ -20,6 +20,10 @@ const suggestions = shallowRef<Suggestion[]>([])
 const elsewhere = shallowRef<Suggestion[]>([])
 const typed = computed(() => typedLine(query.value))
 const asked = computed(() => typed.value.asked)
+const icons = inject(iconsKey, () => [])
+/** Words behind the component's name that are none of it: they are its text. */
+const rest = ref('')
+const refused = ref('') // why what is typed is not taken
 
 /** The last child that stands where the suggestion would: what comes next depends on it. */
 function lastIn(slot: string): string {
@@ -27,12 +31,11 @@ function lastIn(slot: string): string {
   const parent = bench.root.value && findIn(bench.root.value, props.parent)?.el
   return parent?.children?.filter(c => (c.slot ?? '') === slot).at(-1)?.id ?? ''
 }
-let latest = 0
-let pending: Promise<void> = Promise.resolve()
-async function search() {
-  const mine = ++latest
+type Next = Awaited<ReturnType<typeof next>>
+const found = (out: Next) => out.suggestions.length + out.elsewhere.length > 0
+function next(q: string) {
   const [kind, id] = bench.doc.value.split(':') as [string, string]
-  const out = await ask(
+  return ask(
     GET('/api/docs/{kind}/{id}/next', {
       params: {
         path: { kind, id },
@@ -40,13 +43,30 @@ async function search() {
           parent: props.parent,
           slot: props.slot,
           after: props.slot === '*' ? lastIn('') : props.after,
-          q: asked.value,
+          q,
           state: bench.state.value || undefined,
         },
       },
     }),
   )
+}
+let latest = 0
+let pending: Promise<void> = Promise.resolve()
+async function search() {
+  const mine = ++latest
+  const words = asked.value.split(/\s+/)
+  let out = await next(asked.value)
+  let beyond = ''
+  // "icon edit" is an icon of which something is said.
+  for (let n = words.length - 1; n > 0 && !found(out) && mine === latest; n--) {
+    const fewer = await next(words.slice(0, n).join(' '))
+    if (found(fewer)) {
+      out = fewer
+      beyond = words.slice(n).join(' ')
+    }
+  }
   if (mine !== latest) return
+  rest.value = beyond
   elsewhere.value = out.elsewhere.filter(s => !s.around?.length && !s.other)
   suggestions.value = [
     ...out.suggestions,
@@ -54,6 +74,9 @@ async function search() {
   ]
   at.value = 0
 }
+watch(query, () => {
+  refused.value = ''
+})
 watch(asked, () => {
   pending = search()
 })
@@ -105,7 +128,11 @@ async function take(s: Suggestion | undefined, next?: 'inside' | 'after') {
     return
   }
   const id = newId()
-  const tree = treeFor(s, typed.value.text, typed.value.about, id)
+  const said = [rest.value, typed.value.text].filter(Boolean)
+  const about = [...said.slice(1), typed.value.about].filter(Boolean).join(' | ')
+  const { tree, lost } = treeFor(s, said[0] ?? '', about, id, icons())
+  refused.value = lost.join('; ')
+  if (lost.length) return
   if (
     await bench.edit(
       `New ${s.title}`,
@@ -115,7 +142,7 @@ async function take(s: Suggestion | undefined, next?: 'inside' | 'after') {
   ) {
     bench.lastInsert.value = tree
     bench.lastSnippet.value = ''
-    emit('inserted', id, !next && s.asksText && !typed.value.text, next)
+    emit('inserted', id, !next && s.asksText && !said.length, next)
   }
 }
 async function key(e: KeyboardEvent) {
@@ -156,6 +183,8 @@ async function key(e: KeyboardEvent) {
       @keydown="key"
       @blur="$emit('cancel')"
     />
+    <p v-if="refused" role="alert" class="px-2 text-rust">Not taken: {{ refused }}.</p>
+    <p v-else-if="rest" role="status" class="px-2 text-xs text-ink2">“{{ rest }}” is said of it.</p>
     <ul
       id="next-list"
       ref="list"

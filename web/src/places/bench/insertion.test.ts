@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { Suggestion } from '../../api/client'
-import { treeFor, typedLine } from './insertion'
+import { iconFor, treeFor as made, typedLine } from './insertion'
+
+const treeFor = (...args: Parameters<typeof made>) => made(...args).tree
 
 const suggestion = (more: Partial<Suggestion>): Suggestion => ({
   type: 'x-button',
@@ -98,5 +100,37 @@ describe('a new line', () => {
       slot: 'top',
       children: [{ type: 'x-cell', slot: 'cells', children: [{ id: 'n', type: 'x-button' }] }],
     })
+  })
+  it('names an icon by its meaning, and says what it cannot take', () => {
+    const icons = [
+      { name: 'pencil', meanings: ['edit', 'change'] },
+      { name: 'bin', meanings: ['delete', 'throw away'] },
+    ]
+    expect(iconFor('Edit', icons).name).toBe('pencil')
+    expect(iconFor('away', icons).name).toBe('bin')
+    expect(iconFor('editor', icons)).toEqual({ name: undefined, near: ['pencil'] })
+    const icon = suggestion({ takesText: false, aboutIcon: 'icon', title: 'icon' })
+    expect(made(icon, 'edit', '', 'n', icons)).toMatchObject({
+      tree: { props: { icon: 'pencil' } },
+      lost: [],
+    })
+    expect(made(icon, 'sparkle', '', 'n', icons).lost).toEqual([
+      'no icon is called “sparkle” or means it',
+    ])
+    const tool = suggestion({ takesText: false, about: 'label', aboutIcon: 'icon' })
+    expect(made(tool, 'Change it', 'edit', 'n', icons)).toMatchObject({
+      tree: { props: { label: 'Change it', icon: 'pencil' } },
+      lost: [],
+    })
+    expect(made(suggestion({}), 'Save', 'strong', 'n').lost).toEqual([
+      '“strong” has no place in the button',
+    ])
+    expect(made(suggestion({ takesText: false, title: 'divider' }), 'so', '', 'n').lost).toEqual([
+      '“so” has no place in the divider',
+    ])
+    const level = suggestion({ about: 'level', aboutNumber: true, title: 'heading' })
+    expect(made(level, 'Shifts', 'big', 'n').lost).toEqual([
+      '“big” is no number, and level of the heading is one',
+    ])
   })
 })
