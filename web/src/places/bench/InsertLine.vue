@@ -32,7 +32,6 @@ function lastIn(slot: string): string {
   return parent?.children?.filter(c => (c.slot ?? '') === slot).at(-1)?.id ?? ''
 }
 type Next = Awaited<ReturnType<typeof next>>
-const found = (out: Next) => out.suggestions.length + out.elsewhere.length > 0
 function next(q: string) {
   const [kind, id] = bench.doc.value.split(':') as [string, string]
   return ask(
@@ -54,15 +53,25 @@ let latest = 0
 let pending: Promise<void> = Promise.resolve()
 async function search() {
   const mine = ++latest
-  const words = asked.value.split(/\s+/)
+  const words = asked.value.toLowerCase().split(/\s+/)
   let out = await next(asked.value)
   let beyond = ''
-  // "icon edit" is an icon of which something is said.
-  for (let n = words.length - 1; n > 0 && !found(out) && mine === latest; n--) {
-    const fewer = await next(words.slice(0, n).join(' '))
-    if (found(fewer)) {
+  // "icon edit" is an icon of which something is said, unless it is the name of something.
+  const named = (all: Next, title: string) =>
+    [...all.suggestions, ...all.elsewhere].some(s => s.title.toLowerCase() === title)
+  const literal = [...out.suggestions, ...out.elsewhere].some(s =>
+    words.every(w => `${s.title} ${s.why ?? ''}`.toLowerCase().includes(w)),
+  )
+  for (let n = words.length - 1; n > 0 && !literal && mine === latest; n--) {
+    const title = words.slice(0, n).join(' ')
+    const fewer = await next(title)
+    if (named(fewer, title)) {
       out = fewer
-      beyond = words.slice(n).join(' ')
+      out.suggestions = out.suggestions.toSorted(
+        (a, b) => Number(b.title.toLowerCase() === title) - Number(a.title.toLowerCase() === title),
+      )
+      beyond = asked.value.split(/\s+/).slice(n).join(' ')
+      break
     }
   }
   if (mine !== latest) return

@@ -117,7 +117,17 @@ describe('a new line', () => {
     expect(made(icon, 'sparkle', '', 'n', icons).lost).toEqual([
       'no icon is called “sparkle” or means it',
     ])
-    const tool = suggestion({ takesText: false, about: 'label', aboutIcon: 'icon' })
+    const sign = suggestion({ takesText: false, about: 'label', aboutIcon: 'name' })
+    expect(made(sign, 'edit', 'Change', 'n', icons).tree.props).toEqual({
+      name: 'pencil',
+      label: 'Change',
+    })
+    const tool = suggestion({
+      takesText: false,
+      about: 'label',
+      aboutFirst: true,
+      aboutIcon: 'icon',
+    })
     expect(made(tool, 'Change it', 'edit', 'n', icons)).toMatchObject({
       tree: { props: { label: 'Change it', icon: 'pencil' } },
       lost: [],

@@ -63,6 +63,11 @@ export function treeFor(
     named = named || about
     about = ''
   }
+  // What is an icon before all is named by its first text, and told about by the next.
+  if (!s.takesText && s.about && s.aboutIcon && !s.aboutFirst && text) {
+    named = [text, named].filter(Boolean).join(' ')
+    text = ''
+  }
   if (!s.takesText && !s.about && text) {
     named = [text, named].filter(Boolean).join(' ')
     text = ''
