@@ -81,3 +81,27 @@ func TestAPressDoesWhatIsChosen(t *testing.T) {
 	j.key("z", input.ModifierCtrl)
 	j.until(`document.body.innerText.includes('what it is to open is not there')`)
 }
+
+// A press sets controls to what they held at first, and what follows them follows.
+func TestAPressSetsControls(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("specimens", "> 5")
+	j.click(lineWith("checkbox"))
+	j.until(onLine)
+	j.line("n", "button | Show all")
+	j.until(`document.querySelector('[role=group][aria-label="Choices of button"]')`)
+	j.click(button("all "))
+	j.think()
+	j.choose("does", "set q")
+	j.until(`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent.trim() === 'set q back to what it is at first'`)
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
+	const root = `document.querySelector('body > div').shadowRoot`
+	cards := root + `.querySelectorAll('.u-grid sorrel-card').length > 0`
+	j.untilInFrame("true", cards)
+	j.untilInFrame("typed", `(i => (i.value = 'nothing such', i.dispatchEvent(new Event('input', { bubbles: true, composed: true })), 'typed'))(`+root+`.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`)
+	j.untilInFrame("false", cards)
+	j.pressInFrame("Show all")
+	j.untilInFrame("true", cards)
+	j.untilInFrame("", root+`.querySelector('sorrel-text-input').value`)
+}

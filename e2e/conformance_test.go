@@ -18,10 +18,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/change"
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/piece"
+	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
 	"ubiquant/e2e/browser"
 	"ubiquant/internal/testkit"
@@ -98,6 +101,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 		extract(t, l, run)
 	}
 	stateful.List(t, l, "screen:round")
+	clears(t, l)
 	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
 	pages := httptest.NewServer(http.FileServer(http.Dir(written(t, "html", in))))
@@ -129,6 +133,17 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 			conforms(t, target, in, at, expected, routes)
 		})
 	}
+}
+
+// clears puts a button beside the filters of the specimens that sets them back.
+func clears(t *testing.T, l *live.Live) {
+	_, err := l.Take(change.Change{Title: "clear", Steps: []change.Step{&change.Edit{Doc: "screen:specimens", Edits: []screen.Edit{
+		{Op: screen.Insert, Parent: "specimens-8", After: "specimens-12", Tree: &screen.Element{
+			ID: "clear", Type: "sorrel-button", Text: screen.Lit("Show all"),
+			Props: []screen.Prop{{Name: kit.Does, Value: screen.Lit("set q; set condition; set display false")}},
+		}},
+	}}}})
+	require.NoError(t, err)
 }
 
 func conforms(t *testing.T, target deliver.Target, in deliver.Input, service string, expected map[string]shape, routes map[string]string) {
@@ -223,6 +238,14 @@ export const useSettings: UseSettings = screen => {
 		chromedp.Evaluate(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`, nil), rows(4),
 		type_("sorrel-text-input", "the l"), rows(3), browser.Until(allText+`.includes('3 tickets')`),
 		type_("sorrel-text-input", "nothing such"), rows(0), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`))
+	// A press sets controls, and what follows them follows.
+	cards := func(that string) chromedp.Action {
+		return browser.Until(`(n => ` + that + `)(document.querySelectorAll('.u-grid sorrel-card').length)`)
+	}
+	j.run(chromedp.Navigate(app.URL+"/specimens"), cards(`n > 0`), type_("sorrel-text-input", "nothing such"), cards(`n === 0`))
+	press("sorrel-button", `e.textContent.trim() === 'Show all'`)
+	j.run(cards(`n > 0`), browser.Until(`document.querySelector('sorrel-text-input').value === '' && !document.querySelector('sorrel-checkbox').checked`))
+	j.run(chromedp.Navigate(app.URL + "/tickets"))
 	// A link is followed without a reload; who uses the keyboard goes on at the new screen.
 	j.run(chromedp.Evaluate(`window.stays = true`, nil))
 	press("sorrel-nav-item", `e.to === '/beds'`)

@@ -104,7 +104,7 @@ func TestAScreenIsPlannedFromAPicture(t *testing.T) {
 	j.click(button("To its lines"))
 	j.until(lineWith("Bag card"))
 	j.run()
-	j.untilInFrame("true", `document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card').length === 2`)
+	j.untilInFrame("2", `document.querySelector('body > div').shadowRoot.querySelectorAll('sorrel-card').length`)
 
 	// What is planned on is shown at once, and taken back.
 	j.click(`document.querySelector('a[aria-label="From a picture"]')`)

@@ -2,8 +2,10 @@ package change
 
 import (
 	"regexp"
+	"strings"
 
 	"ubiquant/core/data"
+	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
@@ -56,6 +58,9 @@ func (f *follower) named(d *screen.Document, el *screen.Element, to string) []sc
 		}
 	})
 	d.Root.Walk(func(e *screen.Element, _ *screen.Element) bool {
+		if does, ok := renamedIn(e, was, is); ok {
+			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: kit.Does, Value: screen.Lit(does)})
+		}
 		if e.Repeat != nil && e.Repeat.Page != "" && resolve.Identifier(e.Repeat.Page) == was {
 			edits = append(edits, repeatWith(e, edits, "page", to))
 		}
@@ -69,4 +74,22 @@ func (f *follower) named(d *screen.Document, el *screen.Element, to string) []sc
 		}
 	}
 	return edits
+}
+
+// renamedIn is what an element does once a control that it sets has another name.
+func renamedIn(e *screen.Element, was, is string) (string, bool) {
+	v, ok := e.Prop(kit.Does)
+	if !ok {
+		return "", false
+	}
+	list, err := screen.ParseActions(v.Text)
+	changed := false
+	for i, a := range list {
+		name, _, _ := a.Control()
+		if a.Verb == screen.SetControl && resolve.Identifier(name) == was {
+			list[i].To = is + strings.TrimPrefix(a.To, name)
+			changed = true
+		}
+	}
+	return screen.WriteActions(list), changed && err == nil
 }

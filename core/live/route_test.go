@@ -9,6 +9,7 @@ import (
 
 	"ubiquant/core/change"
 	"ubiquant/core/data"
+	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/screen"
 	"ubiquant/internal/testkit/opened"
@@ -67,7 +68,13 @@ func TestARenamedControlTakesAlongWhatSpeaksOfIt(t *testing.T) {
 	rename := func(name string) {
 		opened.Take(t, l, &change.Edit{Doc: d.Address(), Edits: []screen.Edit{{Op: screen.Rename, ID: q.ID, Name: name}}})
 	}
+	opened.Take(t, l, &change.Edit{Doc: d.Address(), Edits: []screen.Edit{
+		{Op: screen.Set, ID: "specimens-6", Prop: kit.Does, Value: screen.Lit("set q ash; go /today")},
+	}})
 	rename("search-word")
+	button, _ := opened.Doc(t, l, "screen:specimens").Root.Find("specimens-6")
+	does, _ := button.Prop(kit.Does)
+	assert.Equal(t, "set searchWord ash; go /today", does.Text)
 	data.EachExpression(opened.Doc(t, l, "screen:specimens").Root, l.W.ModelMap(), func(_ *screen.Element, _, source, _ string) {
 		assert.NotContains(t, source, "controls.q ")
 		if strings.Contains(source, "controls.searchWord") {

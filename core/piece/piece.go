@@ -358,6 +358,9 @@ func (l work) tied(d *screen.Document, list []*screen.Element) error {
 			return true
 		}
 		for _, a := range actions {
+			if a.Verb == screen.SetControl && inside[e.ID] != nil {
+				err = fmt.Errorf("%s sets the control %s, and a piece knows none of a screen's", l.title(e), a.To)
+			}
 			if target, _ := d.Root.Find(a.To); a.Points() && target != nil &&
 				(inside[e.ID] == nil) != (inside[a.To] == nil) {
 				err = fmt.Errorf(

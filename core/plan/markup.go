@@ -139,7 +139,7 @@ func (m *markup) parts(p *picture.Part, in around) {
 
 // panel is a card, or a form in a card.
 func (m *markup) panel(p *picture.Part, in around) {
-	if p.At.W*100 >= 97*m.wide { // a ground from side to side is a part of the page
+	if m.wide > 0 && p.At.W*100 >= 97*m.wide { // a ground from side to side is a part of the page
 		m.holds("section", p, "", in)
 		return
 	}

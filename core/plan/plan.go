@@ -350,7 +350,7 @@ func Piece(l *live.Live, id, part, name, title string) (change.Change, error) {
 	if _, taken := l.W.Doc("piece:" + name); taken {
 		return c, fmt.Errorf("there is a piece %s already; choose it, or another name", name)
 	}
-	m, err := build(l, of, &picture.Part{ID: "root", Parts: []picture.Part{*box}})
+	m, err := build(l, of, &picture.Part{ID: "root", At: p.Root.At, Parts: []picture.Part{*box}})
 	if err != nil {
 		return c, err
 	}

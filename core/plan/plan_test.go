@@ -184,6 +184,7 @@ func TestOnePieceStandsForBoxesOfTwoPictures(t *testing.T) {
 	require.NoError(t, err)
 	take(t, l, c.Steps...)
 	require.NotNil(t, l.Piece("bag-card"))
+	assert.Equal(t, "sorrel-card", l.Piece("bag-card").Root.Type)
 	assert.Empty(t, stand(t, l))
 	e, _ := tree(l).Find("plan-" + card)
 	require.NotNil(t, e)

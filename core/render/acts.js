@@ -22,12 +22,24 @@ export function hear(root, find, tell) {
         const other = find(to)
         if (other) other.open = verb === 'open'
       } else if (verb === 'submit') formOf(el)?.requestSubmit()
+      else if (verb === 'set') hold(to)
       else
         tell(
           verb,
           to,
           [el.on, el.checked].find(v => typeof v === 'boolean'),
         )
+    }
+  }
+  /** A control holds something else, and tells it as if a person had chosen it. */
+  function hold(to) {
+    const at = to.indexOf('=')
+    const name = to.slice(0, at)
+    for (const el of root.querySelectorAll('[data-holds]')) {
+      const [type, prop, own] = el.dataset.holds.split('|')
+      if (own !== name) continue
+      el[prop] = JSON.parse(to.slice(at + 1))
+      el.dispatchEvent(new CustomEvent(type, { bubbles: true, composed: true }))
     }
   }
   function formOf(el) {

@@ -40,7 +40,7 @@ func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
 	out := &Names{}
 	var walk func(e *screen.Element, inside bool)
 	walk = func(e *screen.Element, inside bool) {
-		out.Spoken = out.Spoken || len(Spoken(e, true)) > 0
+		out.Spoken = out.Spoken || len(Spoken(e, true)) > 0 || setsControl(e)
 		if e.Name != "" && !inside {
 			name := Identifier(e.Name)
 			if e.Repeat != nil {
@@ -159,6 +159,33 @@ func controlOf(e *screen.Element, cat kit.Catalog) (Control, bool) {
 		c.Usual = usual
 	}
 	return c, true
+}
+
+// setsControl tells whether an element is told to set a control: what that holds is followed.
+func setsControl(e *screen.Element) bool {
+	v, ok := e.Prop(kit.Does)
+	if !ok || !strings.Contains(v.Text, screen.SetControl) {
+		return false
+	}
+	list, _ := screen.ParseActions(v.Text)
+	return slices.ContainsFunc(list, func(a screen.Action) bool { return a.Verb == screen.SetControl })
+}
+
+// Set finds the control that an action sets, and what it is to hold.
+func (n *Names) Set(a screen.Action) (name string, c Control, value any, ok bool) {
+	name, text, given := a.Control()
+	name = Identifier(name)
+	if c, ok = n.Controls[name]; !ok || !given {
+		return name, c, c.Usual, ok
+	}
+	switch c.Kind {
+	case expr.Bool:
+		return name, c, text == "true" || text == "yes" || text == "on", true
+	case expr.Number:
+		f, err := strconv.ParseFloat(text, 64)
+		return name, c, f, err == nil
+	}
+	return name, c, text, true
 }
 
 // Held is a value that a control can hold, or what it holds at first where it is of

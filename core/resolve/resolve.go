@@ -4,6 +4,7 @@
 package resolve
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -485,6 +486,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	for _, p := range e.Props {
 		if p.Name == kit.Does && n.Component != nil && n.Component.Answers != "" {
 			n.Does, _ = screen.ParseActions(p.Value.Text) // what cannot be read is reported by the audit
+			n.Does = r.settled(n.Does, sc)
 			r.aimed = r.aimed || slices.ContainsFunc(n.Does, screen.Action.Points)
 			continue
 		}
@@ -509,6 +511,24 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		n.Children = append(n.Children, r.element(c, sc)...)
 	}
 	return []*Node{n}
+}
+
+// settled are actions with what they set a control to worked out, written as JSON behind the
+// control's name. What sets none that the screen has is left out; the audit tells of it.
+func (r *resolver) settled(list []screen.Action, sc scope) []screen.Action {
+	out := list[:0]
+	for _, a := range list {
+		if a.Verb == screen.SetControl {
+			name, _, value, ok := r.names.Set(a)
+			written, err := json.Marshal(value)
+			if !ok || err != nil || sc.doc != "" {
+				continue
+			}
+			a.To = name + "=" + string(written)
+		}
+		out = append(out, a)
+	}
+	return out
 }
 
 // outlet puts the screen, or a piece's children, in place of the outlet; what

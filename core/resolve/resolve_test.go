@@ -223,6 +223,24 @@ func TestWhatIsOpenedIsTheOneInTheSameRow(t *testing.T) {
 	}
 }
 
+// What a control is set to is worked out here, where its kind is known; what is told to set it
+// has it followed.
+func TestAControlIsSetToWhatItCanHold(t *testing.T) {
+	root, problems := run(t, `{"id":"r","type":"stack","children":[
+		{"id":"q","type":"sorrel-text-input","name":"q","props":{"value":"fern"}},
+		{"id":"on","type":"sorrel-checkbox","name":"on-display"},
+		{"id":"n","type":"sorrel-pager","name":"page","props":{"page":2}},
+		{"id":"b","type":"sorrel-button","text":"Clear","props":{"does":"set q; set q ash; set onDisplay yes; set page 3; set page x; set gone"}}]}`, nil)
+	require.Empty(t, problems)
+	var said []string
+	for _, a := range root.Children[3].Does {
+		said = append(said, a.To)
+	}
+	assert.Equal(t, []string{`q="fern"`, `q="ash"`, `onDisplay=true`, `page=3`}, said)
+	require.NotNil(t, root.Children[0].Holds)
+	assert.Equal(t, "q", root.Children[0].Holds.Name)
+}
+
 func TestShellsStandInShells(t *testing.T) {
 	inner := testkit.Tree(
 		t,

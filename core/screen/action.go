@@ -10,16 +10,17 @@ import (
 
 // Verbs are what an element can be told to do once it is pressed, changed or sent.
 const (
-	GoTo   = "go"     // to a route
-	Open   = "open"   // an element that opens, by its id
-	Close  = "close"  // the same
-	Enter  = "state"  // of the screen, by its name; "ready" is the usual one
-	Submit = "submit" // the form around it
-	Theme  = "theme"  // on and off, by its name; what is on or ticked itself turns it on
+	GoTo       = "go"     // to a route
+	Open       = "open"   // an element that opens, by its id
+	Close      = "close"  // the same
+	Enter      = "state"  // of the screen, by its name; "ready" is the usual one
+	Submit     = "submit" // the form around it
+	SetControl = "set"    // a control by its name, to what stands behind it; else to what it holds at first
+	Theme      = "theme"  // on and off, by its name; what is on or ticked itself turns it on
 )
 
 // Verbs lists them in the order in which they are offered.
-var Verbs = []string{GoTo, Open, Close, Enter, Submit, Theme}
+var Verbs = []string{GoTo, Open, Close, Enter, Submit, SetControl, Theme}
 
 // Action is one thing that happens. To is empty only for Submit.
 type Action struct{ Verb, To string }
@@ -59,6 +60,13 @@ func WriteActions(list []Action) string {
 		parts[i] = a.String()
 	}
 	return strings.Join(parts, "; ")
+}
+
+// Control is the name of the control that is set, and what to; given is false where it is to
+// hold what it holds at first.
+func (a Action) Control() (name, value string, given bool) {
+	name, value, given = strings.Cut(a.To, " ")
+	return name, strings.TrimSpace(value), given
 }
 
 // Points tells whether an action's target is an element.

@@ -1,11 +1,14 @@
 package api
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
+	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
+	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
 
@@ -54,6 +57,15 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 		for _, s := range d.States {
 			add(screen.Enter, s.Name, "show the state "+s.Name)
 		}
+	}
+	names := resolve.NamesOf(root, l.Cat)
+	for _, name := range slices.Sorted(maps.Keys(names.Controls)) {
+		c := names.Controls[name]
+		if c.Kind == expr.Bool {
+			add(screen.SetControl, name+" true", "turn "+name+" on")
+			add(screen.SetControl, name+" false", "turn "+name+" off")
+		}
+		add(screen.SetControl, name, "set "+name+" back to what it is at first")
 	}
 	for i, t := range l.Kit.Tokens.Themes {
 		if i > 0 {

@@ -6,6 +6,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
 
@@ -76,6 +77,14 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 	case screen.Theme:
 		if !slices.Contains(p.Kit.Tokens.Themes, a.To) {
 			return "there is no theme " + a.To
+		}
+	case screen.SetControl:
+		name, _, _ := a.Control()
+		if p.Doc.Kind == screen.PieceDoc {
+			return "a piece knows no control of a screen"
+		}
+		if _, _, _, ok := resolve.NamesOf(p.Doc.Root, p.Cat).Set(a); !ok {
+			return "no control here is named " + name + ", or it holds nothing such"
 		}
 	case screen.Submit:
 		if n.Closest(

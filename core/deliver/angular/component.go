@@ -617,6 +617,6 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 	w.router = w.router || slices.ContainsFunc(list, func(a lower.Act) bool { return a.Verb == screen.GoTo })
 	return shared.Doing{
 		Go: "this.router.navigateByUrl", Open: "this.opened.keep", State: "this.state.set",
-		Opened: "this.opened().", Read: w.inClass, Page: w.page,
+		Hold: "this.controls.keep", Opened: "this.opened().", Read: w.inClass, Page: w.page,
 	}.Acts(list)
 }

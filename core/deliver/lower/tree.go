@@ -200,6 +200,7 @@ type Act struct {
 	To     string // route, state or theme
 	Target *Target
 	Key    emit.Expr // id of the record, of a target for each
+	Value  emit.Expr // that a control is set to
 }
 
 type scope struct {
@@ -300,17 +301,27 @@ func (b *builder) lends() {
 	}
 }
 
+// literal is what a control holds, as code.
+func literal(v any) emit.Expr {
+	switch v := v.(type) {
+	case bool:
+		return emit.Name(strconv.FormatBool(v))
+	case float64:
+		return emit.Name(strconv.FormatFloat(v, 'f', -1, 64))
+	case string:
+		return emit.Str(v)
+	}
+	return emit.Str("")
+}
+
 func controlOf(name string, c resolve.Control) Control {
 	out := Control{Name: name, Type: "string"}
-	switch v := c.Usual.(type) {
+	out.Usual = literal(c.Usual)
+	switch c.Usual.(type) {
 	case bool:
-		out.Type, out.Usual = "boolean", emit.Name(strconv.FormatBool(v))
+		out.Type = "boolean"
 	case float64:
-		out.Type, out.Usual = "number", emit.Name(strconv.FormatFloat(v, 'f', -1, 64))
-	case string:
-		out.Usual = emit.Str(v)
-	default:
-		out.Usual = emit.Str("")
+		out.Type = "number"
 	}
 	return out
 }
@@ -1180,6 +1191,17 @@ func (b *builder) doing(el *El, e *screen.Element, def *kit.Component, sc scope)
 					continue
 				}
 				act.Key = sc.key()
+			case screen.SetControl:
+				if b.lent == nil {
+					b.p.note(b.doc, e.ID, "it sets %s, and a piece knows no control", a.To)
+					continue
+				}
+				name, _, value, ok := b.lent.Set(a)
+				if !ok {
+					b.p.note(b.doc, e.ID, "it sets %s, which no control here can hold", a.To)
+					continue
+				}
+				act.To, act.Value = name, literal(value)
 			case screen.Enter:
 				if !b.alone && a.To != Usual && !slices.Contains(b.c.States, a.To) && b.c.Kind != screen.PieceDoc {
 					b.p.note(b.doc, e.ID, "there is no state %s", a.To)

@@ -583,6 +583,6 @@ func listener(event string) string {
 func (w *component) acts(list []lower.Act) []emit.Stmt {
 	w.goes = w.goes || slices.ContainsFunc(list, func(a lower.Act) bool { return a.Verb == screen.GoTo })
 	return shared.Doing{
-		Go: "navigate", Open: "open", State: "setState", Opened: "opened.", Read: w.read, Page: w.page,
+		Go: "navigate", Open: "open", State: "setState", Hold: "hold", Opened: "opened.", Read: w.read, Page: w.page,
 	}.Acts(list)
 }

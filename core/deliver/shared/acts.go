@@ -10,10 +10,10 @@ import (
 
 // Doing is how a framework's code does what happens at an event.
 type Doing struct {
-	Go, Open, State string                    // functions that are called
-	Opened          string                    // what is open, before a name
-	Read            func(emit.Expr) emit.Expr // how the code reads what it knows
-	Page            func(name string) string  // local name of a function of lib/page
+	Go, Open, State, Hold string                    // functions that are called
+	Opened                string                    // what is open, before a name
+	Read                  func(emit.Expr) emit.Expr // how the code reads what it knows
+	Page                  func(name string) string  // local name of a function of lib/page
 }
 
 // Acts are statements that do one thing after the other.
@@ -35,6 +35,8 @@ func (d Doing) Acts(list []lower.Act) []emit.Stmt {
 			does = call(d.Open, emit.Str(a.Target.Key), is)
 		case screen.Enter:
 			does = call(d.State, emit.Str(a.To))
+		case screen.SetControl:
+			does = call(d.Hold, emit.Str(a.To), a.Value)
 		case screen.Submit:
 			does = call(d.Page("submit"), emit.Name("event"))
 		case screen.Theme:

@@ -534,6 +534,8 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 			do(emit.Binary{Op: "=", L: is, R: emit.Name(fmt.Sprint(a.Verb == screen.Open))})
 		case screen.Enter:
 			do(emit.Binary{Op: "=", L: emit.Name("state"), R: emit.Str(a.To)})
+		case screen.SetControl:
+			do(emit.Binary{Op: "=", L: emit.Member{Of: emit.Name("controls"), Name: a.To}, R: a.Value})
 		case screen.Submit:
 			page("submit", emit.Name("$event"))
 		case screen.Theme:

@@ -23,12 +23,20 @@ const actions = computed(() =>
 )
 const known = computed(() => new Set(props.choice.values.map(v => v.value)))
 const groups = computed(() =>
-  ['open', 'close', 'submit', 'state', 'theme', 'go']
+  ['open', 'close', 'submit', 'set', 'state', 'theme', 'go']
     .map(verb => props.choice.values.filter(v => v.value.split(' ')[0] === verb))
     .filter(g => g.length),
 )
+/** A control that is there may be set to anything, by writing it in the lines as code. */
+const set = (a: string) => {
+  const [verb, name, ...to] = a.split(' ')
+  return verb === 'set' && to.length && known.value.has(`set ${name}`)
+    ? `set ${name} to ${to.join(' ')}`
+    : undefined
+}
+const there = (a: string) => known.value.has(a) || !!set(a)
 const words = (a: string) =>
-  props.choice.values.find(v => v.value === a)?.words ?? `${a} (not there)`
+  props.choice.values.find(v => v.value === a)?.words ?? set(a) ?? `${a} (not there)`
 const making = ref('')
 const text = ref('')
 const input = ref<HTMLInputElement>()
@@ -67,7 +75,7 @@ function made() {
         v-for="(a, i) in [...actions, '']"
         :key="i + a"
         class="input h-5 w-full min-w-0 py-0"
-        :class="{ 'text-ink2': !a, 'text-rust': a && !known.has(a) }"
+        :class="{ 'text-ink2': !a, 'text-rust': a && !there(a) }"
         :disabled="!can"
         :aria-label="i ? `and then, ${i + 1}` : 'does'"
         :value="a"
@@ -83,6 +91,7 @@ function made() {
               open: 'Open',
               close: 'Close',
               submit: 'Send',
+              set: 'Controls',
               state: 'States',
               theme: 'Theme',
               go: 'Go',

@@ -138,6 +138,10 @@ describe('a new line', () => {
     expect(made(suggestion({ takesText: false, title: 'divider' }), 'so', '', 'n').lost).toEqual([
       '“so” has no place in the divider',
     ])
+    expect(made(suggestion({}), '', 'Done', 'n')).toMatchObject({
+      tree: { text: 'Done' },
+      lost: [],
+    })
     const level = suggestion({ about: 'level', aboutNumber: true, title: 'heading' })
     expect(made(level, 'Shifts', 'big', 'n').lost).toEqual([
       '“big” is no number, and level of the heading is one',

@@ -59,6 +59,11 @@ export function treeFor(
     about = first ?? ''
     named = more.join(' ')
   }
+  // What it is about is its text, where it says nothing else.
+  if (!s.about && about && s.takesText && !text) {
+    text = about
+    about = ''
+  }
   if (!s.about && about) {
     named = named || about
     about = ''
