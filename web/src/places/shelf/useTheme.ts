@@ -66,7 +66,9 @@ export function useTheme() {
   async function load() {
     data.value = await ask(GET('/api/themes'))
   }
+  let opened = 0 // drafts, so far
   function open(next: Draft) {
+    opened++
     refused.value = ''
     Object.assign(draft, next)
     start.value = JSON.stringify({ ...next, making: decided(next.making) })
@@ -111,6 +113,7 @@ export function useTheme() {
   const keep = () =>
     attempt(async () => {
       const before = new Set(data.value?.themes.map(t => t.id))
+      const mine = opened
       const out = await ask(
         POST('/api/themes', { body: { ...body(), name: draft.name, client: clientId } }),
       )
@@ -118,7 +121,8 @@ export function useTheme() {
       const kept =
         data.value?.themes.find(t => t.id === draft.id) ??
         data.value?.themes.find(t => !before.has(t.id))
-      if (kept) open(draftOf(kept))
+      // Who began another meanwhile goes on with that.
+      if (kept && opened === mine) open(draftOf(kept))
       ws.say(`${out.title}: kept, undo takes it back.`)
       return true
     })
