@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -118,6 +119,12 @@ func TestAScreenIsPlannedFromAPicture(t *testing.T) {
 	j.until(`document.querySelectorAll('[data-box]').length === ` + before)
 	j.until(`document.body.innerText.includes('The screen stands as planned')`)
 	assert.NotEmpty(t, before)
+
+	// A box is drawn without a pointer, too.
+	j.run(chromedp.Focus(`[role=tree] [data-box][tabindex="0"]`, chromedp.ByQuery))
+	j.run(chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'New box inside').focus()`, nil))
+	j.key("Enter")
+	j.until(`document.querySelectorAll('[data-box]').length === 1 + ` + before)
 }
 
 func TestWhatIsNoPictureIsRefusedWithTheReason(t *testing.T) {

@@ -132,11 +132,6 @@ const (
 	Line    Look = "line"
 )
 
-// Looks lists them all.
-var Looks = []Look{
-	Page, Group, Panel, Bar, Side, Table, Row, Heading, Text, Button, Field, Chip, Avatar, Icon, Picture, Line,
-}
-
 // Box is a part of a picture.
 type Box struct {
 	Rect   Rect

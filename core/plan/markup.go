@@ -39,7 +39,7 @@ func (m *markup) leaf(tag string, p *picture.Part, more string) {
 }
 
 // around is where a part stands: what a text is depends on it.
-type around struct{ bar, row bool }
+type around struct{ bar bool }
 
 func (m *markup) part(p *picture.Part, in around) {
 	if m.leave(p) || !m.stands(p) {
@@ -246,7 +246,7 @@ func (m *markup) table(p *picture.Part) {
 			if c.Look == picture.Text || c.Look == picture.Heading {
 				m.WriteString(html.EscapeString(words(c)))
 			} else {
-				m.part(c, around{row: true})
+				m.part(c, around{})
 			}
 			m.WriteString("</" + cell + ">")
 		}

@@ -104,18 +104,19 @@ func build(l *live.Live, of *screen.Document, root *picture.Part) (*made, error)
 	for _, g := range res.Guesses {
 		out.guesses[strings.TrimPrefix(g.Element, prefix)] = g
 	}
-	stands := map[string]bool{}
+	types := map[string]string{}
 	for _, r := range out.roots {
 		r.Walk(func(e, _ *screen.Element) bool {
-			stands[e.ID] = true
+			types[e.ID] = e.Type
 			if piece := pieces[e.ID]; piece != "" {
+				types[e.ID] = piece
 				e.Type, e.Text, e.Props, e.Children = piece, screen.Value{}, nil, nil
 				return false
 			}
 			return true
 		})
 	}
-	out.notes = append(out.notes, iconless(root, stands)...)
+	out.notes = append(out.notes, unmade(root, types)...)
 	for _, n := range res.Needs {
 		if !strings.HasPrefix(n.What, "the icon ") {
 			out.notes = append(out.notes, n)
@@ -124,18 +125,24 @@ func build(l *live.Live, of *screen.Document, root *picture.Part) (*made, error)
 	return out, nil
 }
 
-// iconless tells of the icons that could not be made: a picture does not say which one it is.
-func iconless(root *picture.Part, stands map[string]bool) []bringin.Note {
+// unmade tells of the icons that could not be made, because a picture does not say which one
+// it is, and of decisions that the kit or what stands around does not allow.
+func unmade(root *picture.Part, types map[string]string) []bringin.Note {
 	var out []bringin.Note
 	root.Walk(func(p, _ *picture.Part) {
-		if p.Look != picture.Icon || p.Becomes == picture.Leave || stands[prefix+p.ID] {
-			return
-		}
-		why := "write which icon it is as its words, by its name or meaning"
-		if p.Text != "" {
+		typ, why := types[prefix+p.ID], ""
+		switch {
+		case p.Becomes == picture.Leave:
+		case p.Becomes != "" && typ != p.Becomes:
+			why = "it cannot become " + p.Becomes + " here"
+		case p.Look == picture.Icon && typ == "" && p.Text == "":
+			why = "write which icon it is as its words, by its name or meaning"
+		case p.Look == picture.Icon && typ == "":
 			why = fmt.Sprintf("the kit has no icon called %q, nor one that means it", p.Text)
 		}
-		out = append(out, bringin.Note{What: p.Name, Why: why})
+		if why != "" {
+			out = append(out, bringin.Note{What: p.Name, Why: why})
+		}
 	})
 	return out
 }
@@ -201,7 +208,7 @@ func choices(l *live.Live, p *picture.Part, now string, g bringin.Guess) []Choic
 		if !ok || slices.ContainsFunc(out, func(o Choice) bool { return o.Type == typ }) {
 			return
 		}
-		out = append(out, Choice{Type: typ, Title: c.Title, Certainty: certainty, Uses: uses(l, typ), Why: why})
+		out = append(out, Choice{Type: typ, Title: c.Title, Certainty: certainty, Uses: l.Index.CountOf(typ).Uses, Why: why})
 	}
 	if now != "" {
 		certainty, why := g.Certainty, g.Why
@@ -231,22 +238,6 @@ func choices(l *live.Live, p *picture.Part, now string, g bringin.Guess) []Choic
 		return 0
 	})
 	return out[:min(len(out), 8)]
-}
-
-func uses(l *live.Live, typ string) int {
-	n := 0
-	for _, d := range l.W.Docs {
-		if d.Removed {
-			continue
-		}
-		d.Root.Walk(func(e, _ *screen.Element) bool {
-			if e.Type == typ {
-				n++
-			}
-			return true
-		})
-	}
-	return n
 }
 
 // step is the spacing step of the kit that is nearest to a number of pixels, or "".

@@ -170,6 +170,13 @@ func TestADecisionReplacesWhatWasProposed(t *testing.T) {
 	e, _ := tree(l).Find("plan-" + chosen)
 	require.NotNil(t, e)
 	assert.Equal(t, "sorrel-badge", e.Type)
+
+	// What the kit does not have is said, and what was proposed stands.
+	next.Root = next.Root.Copy()
+	next.Root.Find(chosen).Becomes = "sorrel-nothing-such"
+	shown, err = plan.Show(l, &next)
+	require.NoError(t, err)
+	assert.Contains(t, fmt.Sprint(shown.Notes), "it cannot become sorrel-nothing-such here")
 }
 
 func TestOnePieceStandsForBoxesOfTwoPictures(t *testing.T) {

@@ -4,6 +4,7 @@ import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { slug } from '../../use/slug'
 import { byType } from './tree'
 import { useBench } from './useBench'
 
@@ -60,12 +61,7 @@ const hidden = computed(
     (data.value?.props.filter(p => p.must || p.others > 0).length ?? 0),
 )
 const id = computed(() => {
-  const base =
-    title.value
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 40) || 'piece'
+  const base = slug(title.value, 40) || 'piece'
   let out = base
   for (let n = 2; data.value?.taken.includes(out); n++) out = `${base}-${n}`
   return out

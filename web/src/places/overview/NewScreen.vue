@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import AppDialog from '../../ui/AppDialog.vue'
+import { slug } from '../../use/slug'
 import { useWorkspace } from '../../use/workspace'
 
 const emit = defineEmits<{ close: [] }>()
@@ -15,15 +16,8 @@ const shell = ref(shells.value[0]?.id ?? '')
 const app = ref(ws.data?.apps[0]?.id ?? '')
 const error = ref('')
 const busy = ref(false)
-const slug = computed(() =>
-  title.value
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 48),
-)
-watch(slug, s => {
+const base = computed(() => slug(title.value))
+watch(base, s => {
   if (!touched.value) route.value = s ? '/' + s : ''
 })
 
@@ -32,8 +26,8 @@ async function create(picture = false) {
   busy.value = true
   error.value = ''
   const taken = new Set(ws.data?.docs.map(d => d.id))
-  let id = slug.value || 'screen'
-  for (let n = 2; taken.has(id); n++) id = `${slug.value}-${n}`
+  let id = base.value || 'screen'
+  for (let n = 2; taken.has(id); n++) id = `${base.value || 'screen'}-${n}`
   try {
     // It starts as the team's screens do: one section with the norm's settings, marked as filled in.
     const preset = ws.data?.rootPreset ?? {}

@@ -17,7 +17,10 @@ const props = defineProps<{
 const emit = defineEmits<{
   set: [to: Partial<Part>]
   piece: [title: string]
-  act: [what: 'across' | 'down' | 'join' | 'dissolve' | 'remove' | 'up' | 'after' | 'in' | 'out']
+  act: [
+    what:
+      'new' | 'across' | 'down' | 'join' | 'dissolve' | 'remove' | 'up' | 'after' | 'in' | 'out',
+  ]
 }>()
 const name = ref(props.part.name)
 const text = ref(props.part.text ?? '')
@@ -154,6 +157,7 @@ function take() {
       /></label>
     </div>
     <div class="flex flex-wrap gap-1" role="group" aria-label="Change the boxes">
+      <button class="btn h-6" :disabled="locked" @click="emit('act', 'new')">New box inside</button>
       <button class="btn h-6" :disabled="locked" @click="emit('act', 'across')">
         Split beside
       </button>

@@ -82,7 +82,20 @@ const acts = {
   in: (r: boxes.Part, i: string) => boxes.nest(r, i, true),
   out: (r: boxes.Part, i: string) => boxes.nest(r, i, false),
 }
-async function act(what: keyof typeof acts) {
+/** A box in the middle of the selected one, to be moved by its numbers: drawing without a
+ * pointer. */
+function drawInside() {
+  const at = plan.part.value?.at
+  if (at)
+    void draw(
+      boxes.within({ x: at.x + at.w / 4, y: at.y + at.h / 4, w: at.w / 2, h: at.h / 2 }, all.value),
+    )
+}
+async function act(what: keyof typeof acts | 'new') {
+  if (what === 'new') {
+    drawInside()
+    return
+  }
   const at = list.value.findIndex(l => l.part.id === plan.selected.value)
   const was = list.value[at]?.part
   if (!was) return
@@ -163,7 +176,7 @@ const views = [
             {{ words }}
           </button>
         </div>
-        <label class="btn"
+        <label class="btn focus-within:outline-2 focus-within:outline-moss"
           >Another picture<input
             type="file"
             class="sr-only"
@@ -253,7 +266,8 @@ const views = [
                 v-if="noted.has(l.part.name)"
                 class="text-xs font-normal text-slate"
                 :title="noted.get(l.part.name)"
-                >left out<span class="sr-only">: {{ noted.get(l.part.name) }}</span></span
+                >{{ shown?.types[l.part.id] ? 'not as chosen' : 'left out'
+                }}<span class="sr-only">: {{ noted.get(l.part.name) }}</span></span
               >
               <span v-else class="text-xs font-normal text-ink2">{{ title(l.part) }}</span>
             </div>
@@ -262,7 +276,7 @@ const views = [
               :part="l.part"
               :choices="shown?.choices[l.part.id] ?? []"
               :pieces="plan.data.value?.pieces ?? []"
-              :left="noted.has(l.part.name)"
+              :left="noted.has(l.part.name) && !shown?.types[l.part.id]"
               :step="shown?.steps[l.part.id] ?? ''"
               :locked="locked"
               :first="siblings[0]?.id === l.part.id"

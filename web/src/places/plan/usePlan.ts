@@ -1,5 +1,6 @@
 import { computed, ref, shallowRef } from 'vue'
 import { ask, clientId, GET, POST, type Page, type Schemas } from '../../api/client'
+import { slug } from '../../use/slug'
 import { useWorkspace } from '../../use/workspace'
 import * as boxes from './boxes'
 
@@ -114,12 +115,7 @@ export function usePlan(screen: () => string) {
     })
   const piece = (title: string) =>
     run('Making the piece …', async () => {
-      const id = title
-        .toLowerCase()
-        .normalize('NFKD')
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-+|-+$/g, '')
-        .slice(0, 40)
+      const id = slug(title, 40)
       ws.note(
         await ask(
           POST('/api/plans/piece', {
