@@ -39,27 +39,28 @@ type shape struct {
 	Text  string
 }
 
-// shapeOf waits until a page is drawn and stands still, and measures it.
-const shapeOf = `(async () => {
+// shapeOf waits until a page is drawn, stands still and, where a text is awaited, says it,
+// and measures it: records that arrive late are not taken for a page without any.
+const shapeOf = `(async awaited => {
   const root = () => document.querySelector('.u-screen')
-  const text = ` + allText + `
+  const text = () => ` + allText + `
   const boxes = () => { const o = root().getBoundingClientRect(); return [...root().querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: r.x - o.x, Y: r.y - o.y, W: r.width, H: r.height} }) }
   let before = '', same = 0
-  for (let i = 0; i < 200 && same < 3; i++) {
+  for (let i = 0; i < 500 && (same < 3 || (awaited && text() !== awaited)); i++) {
     await new Promise(r => setTimeout(r, 40))
     if (!root() || document.fonts.status !== 'loaded' || !root().querySelector('*')) continue
     const now = JSON.stringify(boxes())
     same = now === before ? same + 1 : 0
     before = now
   }
-  return JSON.stringify({Boxes: boxes(), Text: (() => ` + allText + `)()})
-})()`
+  return JSON.stringify({Boxes: boxes(), Text: text()})
+})`
 
-func (j *journey) shape(url string) shape {
+func (j *journey) shape(url, awaits string) shape {
 	j.t.Helper()
 	var text string
 	var out shape
-	j.run(chromedp.Navigate(url), chromedp.Evaluate(shapeOf, &text, awaited))
+	j.run(chromedp.Navigate(url), chromedp.Evaluate(fmt.Sprintf("%s(%q)", shapeOf, awaits), &text, awaited))
 	require.NoError(j.t, json.Unmarshal([]byte(text), &out))
 	return out
 }
@@ -117,7 +118,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 		if d.ID == "visitors" { // its records come from the service
 			continue
 		}
-		expected[d.ID] = j.shape(pages.URL + "/" + d.ID + ".html")
+		expected[d.ID] = j.shape(pages.URL+"/"+d.ID+".html", "")
 		require.NotEmpty(t, expected[d.ID].Boxes, d.ID)
 		routes[d.ID] = d.Route
 		for name, value := range l.Scene().Params(d) {
@@ -189,7 +190,7 @@ export const useSettings: UseSettings = screen => {
 	t.Cleanup(app.Close)
 	j := begin(t, "ida") // built one after the other, looked at beside each other
 	for id, want := range expected {
-		got := j.shape(app.URL + routes[id])
+		got := j.shape(app.URL+routes[id], want.Text)
 		assert.Equal(t, want.Text, got.Text, "%s of %s", target.ID, id)
 		if !assert.Equal(t, len(want.Boxes), len(got.Boxes), "elements of %s of %s", target.ID, id) {
 			continue
