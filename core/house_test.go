@@ -36,6 +36,7 @@ var order = []string{
 	"model",
 	"carry",
 	"data",
+	"source",
 	"change",
 	"wsfile",
 	"live",

@@ -12,6 +12,7 @@ import (
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 )
 
@@ -37,11 +38,28 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			level := audit.Severity(fail)
-			l, src, bundle, err := open(args[0], kitFile)
-			if err != nil {
-				return err
+			var l *live.Live
+			var bundle *pack.Bundle
+			var report *audit.Report
+			if isRepository(args[0]) {
+				r, err := readRepository(cmd.Context(), args[0], nil, nil, nil)
+				if err != nil {
+					return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
+				}
+				tellRepository(cmd.ErrOrStderr(), r)
+				l = openRepository(r)
+				report = reportOn(l, filepath.ToSlash(args[0]), places(r))
+			} else {
+				var src *source
+				var err error
+				if l, src, bundle, err = open(args[0], kitFile); err != nil {
+					return err
+				}
+				report = newReport(l, src, filepath.ToSlash(args[0]))
 			}
-			report := newReport(l, src, filepath.ToSlash(args[0]))
+			if measure && bundle == nil {
+				return &exitError{exitBroken, fmt.Errorf("%s is a repository: what is read from code is not drawn; leave out --measured", args[0])}
+			}
 			if measure {
 				for _, w := range widths {
 					if w < 200 || w > 4000 {
@@ -112,7 +130,8 @@ func orEmpty[T any](list []T) []T {
 	return list
 }
 
-func newReport(l *live.Live, src *source, path string) *audit.Report {
+// reportOn is what was found, with places by a function that knows them.
+func reportOn(l *live.Live, path string, at func(doc, element string) (audit.Location, bool)) *audit.Report {
 	open, _ := l.Findings()
 	open = l.SafeFindings(open)
 	r := &audit.Report{Tool: version, Source: path, Rules: rules.All(), Findings: open}
@@ -123,8 +142,14 @@ func newReport(l *live.Live, src *source, path string) *audit.Report {
 				Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix},
 		)
 	}
+	r.At = at
+	return r
+}
+
+// newReport is what was found in a workspace.
+func newReport(l *live.Live, src *source, path string) *audit.Report {
 	texts := map[string]*lines{}
-	r.At = func(doc, element string) (audit.Location, bool) {
+	return reportOn(l, path, func(doc, element string) (audit.Location, bool) {
 		d, ok := l.W.Doc(doc)
 		if !ok {
 			return audit.Location{}, false
@@ -139,8 +164,7 @@ func newReport(l *live.Live, src *source, path string) *audit.Report {
 		}
 		line, column := texts[file].at(el.Offset)
 		return audit.Location{File: file, Line: line, Column: column}, true
-	}
-	return r
+	})
 }
 
 // lines finds positions in a text that is asked for many of them.

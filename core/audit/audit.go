@@ -98,6 +98,9 @@ type Rule struct {
 	Looks func(c *kit.Component) bool
 	// Unknown rules look at what the kit does not know, and at nothing else.
 	Unknown bool
+	// Code rules also look at screens that were read from code, where texts are often
+	// computed, actions are functions and what is not set may be set elsewhere.
+	Code bool
 	// Element looks at one element.
 	Element func(p *Pass, n *Node)
 	// Prop looks at one prop set on an element; def is nil where the component has
@@ -359,7 +362,7 @@ type Engine struct {
 	results map[string]*result
 	groups  map[groupKey]*Group
 	dirty   map[groupKey]bool
-	plans   sync.Map // *kit.Component to *plan
+	plans   sync.Map // planKey to *plan
 	// compared are the findings of groups by document.
 	compared map[string][]compared
 	moved    map[string]bool // documents whose findings changed since Moved was asked
@@ -447,7 +450,7 @@ func (e *Engine) Check(d *usage.Doc) *Result {
 		u, n := &d.Uses[next], &nodes[next]
 		next++
 		*n = Node{Element: el, Parent: parent, Def: u.Spots[0].Def(), Spots: u.Spots[:]}
-		plan := e.plan(n.Def)
+		plan := e.plan(n.Def, d.Source != "")
 		for _, i := range plan.element {
 			p.rule, p.index = e.rules[i], i
 			p.rule.Element(p, n)
@@ -476,13 +479,19 @@ var nodePool = sync.Pool{New: func() any { return new([]Node) }}
 // plan is which rules look at a component and at its props.
 type plan struct{ element, prop []int }
 
-func (e *Engine) plan(c *kit.Component) *plan {
-	if known, ok := e.plans.Load(c); ok {
+type planKey struct {
+	component *kit.Component
+	code      bool // of what was read from code
+}
+
+func (e *Engine) plan(c *kit.Component, code bool) *plan {
+	key := planKey{c, code}
+	if known, ok := e.plans.Load(key); ok {
 		return known.(*plan)
 	}
 	out := &plan{}
 	for i, r := range e.rules {
-		if r == nil || r.Unknown != (c == nil) || c != nil && r.Looks != nil && !r.Looks(c) {
+		if r == nil || code && !r.Code || r.Unknown != (c == nil) || c != nil && r.Looks != nil && !r.Looks(c) {
 			continue
 		}
 		if r.Element != nil {
@@ -492,7 +501,7 @@ func (e *Engine) plan(c *kit.Component) *plan {
 			out.prop = append(out.prop, i)
 		}
 	}
-	e.plans.Store(c, out)
+	e.plans.Store(key, out)
 	return out
 }
 

@@ -39,7 +39,7 @@ func (r *Reader) Adapt(from, to *usage.Doc, tree *screen.Element) bool {
 	value := func(v *screen.Value) {
 		switch {
 		case v.Text == "":
-		case v.Kind == screen.Expr:
+		case !v.Known():
 			for _, m := range recordField.FindAllStringSubmatch(v.Text, -1) {
 				if m[1] == "id" {
 					continue

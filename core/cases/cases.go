@@ -413,6 +413,12 @@ func (in *reading) whole() {
 		if c.def != nil && c.def.Opens() || c.def != nil && c.def.Heading != nil {
 			return
 		}
+		if c.def != nil && c.def.Plain {
+			for _, k := range in.kids[use] {
+				visit(k)
+			}
+			return
+		}
 		weights[c.number] += in.count(use)
 	}
 	visit(0)
@@ -557,8 +563,8 @@ func (in *reading) roles(use int32, x *Context) {
 		x[Field] = in.Word(field)
 		x[Type] = in.Word(in.typeOf(field))
 	}
-	if x[Type] == 0 && e.Text.Kind == screen.Expr {
-		x[Type] = in.Word(typeShown(e.Text.Text))
+	if x[Type] == 0 && !e.Text.Known() {
+		x[Type] = in.Word(typeShown(e.Text))
 	}
 }
 

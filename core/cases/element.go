@@ -28,7 +28,7 @@ var vague = map[string]bool{
 // element reads the cases of one element.
 func (in *reading) element(use int32) {
 	e, c := in.doc.Uses[use].Element, in.comps[use]
-	if c.def == nil {
+	if c.def == nil || c.def.Plain {
 		return
 	}
 	// All cases of an element have one context. What tells of the decision itself explains nothing,
@@ -147,7 +147,7 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 		in.add(Group{Kind: Control, A: about}, value, ctx, use)
 	}
 	if _, ok := c.def.Prop("required"); ok && (!control || full[Parent] == 0) || control && c.def.LabelledBy == "" {
-		if v, _ := e.Prop("required"); v.Kind != screen.Expr {
+		if v, set := e.Prop("required"); v.Known() && (set || !e.Spread) {
 			value := in.Word("false")
 			if v.Text == "true" {
 				value = in.Word("true")
@@ -268,13 +268,13 @@ const Filled = "filled"
 
 // parts are what an element has in it, and which of its texts are set.
 func (in *reading) parts(use int32, e *screen.Element, c *component, ctx int32) {
-	if c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
+	if e.Spread || c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
 		return
 	}
 	var keys []string
 	for i := range c.texts {
 		p := &c.texts[i]
-		if v, ok := e.Prop(p.name); ok && !p.required && (v.Kind == screen.Expr || v.Text != "") {
+		if v, ok := e.Prop(p.name); ok && !p.required && (!v.Known() || v.Text != "") {
 			keys = append(keys, "="+p.name)
 		}
 	}
@@ -302,7 +302,7 @@ func (in *reading) parts(use int32, e *screen.Element, c *component, ctx int32) 
 				visit(k, s)
 				continue
 			}
-			if kc.def == nil || len(kc.def.Parents) > 0 || kc.control {
+			if kc.def == nil || kc.def.Plain || len(kc.def.Parents) > 0 || kc.control {
 				continue
 			}
 			key := "+" + s + ":" + in.doc.Uses[k].Element.Type
@@ -335,7 +335,7 @@ func (in *reading) screenParts() {
 	seen := map[string]bool{}
 	for i := range in.doc.Uses {
 		// What stands only in another part is that part's matter.
-		if c := in.comps[i]; c.def != nil && !c.level && len(c.def.Parents) == 0 && in.Text(in.ctx[i][Place]) == "page" {
+		if c := in.comps[i]; c.def != nil && !c.level && !c.def.Plain && len(c.def.Parents) == 0 && in.Text(in.ctx[i][Place]) == "page" {
 			seen["+:"+in.doc.Uses[i].Element.Type] = true
 		}
 	}

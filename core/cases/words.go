@@ -98,6 +98,8 @@ func Leads(from string, to screen.Value) string {
 	switch {
 	case slices.Equal(a, b):
 		return "here"
+	case len(b) == 0 && len(a) > 1:
+		return "home" // which is no way up: that leads to what is one above
 	case len(b) < len(a) && slices.Equal(a[:len(b)], b):
 		return "up"
 	case len(b) > 1:
@@ -148,15 +150,15 @@ func fieldIn(expr string) string {
 
 // fieldShown is the field that an element's text shows, or that one of its props does.
 func fieldShown(e *screen.Element) string {
-	if e.Text.Kind == screen.Expr {
-		return fieldIn(e.Text.Text)
+	if !e.Text.Known() {
+		return shownBy(e.Text)
 	}
 	if e.Text.Kind != screen.None {
 		return ""
 	}
 	for i := range e.Props {
-		if p := &e.Props[i]; p.Value.Kind == screen.Expr && p.Name != "to" && p.Name != "href" {
-			if f := fieldIn(p.Value.Text); f != "" {
+		if p := &e.Props[i]; !p.Value.Known() && p.Name != "to" && p.Name != "href" {
+			if f := shownBy(p.Value); f != "" {
 				return f
 			}
 		}
@@ -164,10 +166,52 @@ func fieldShown(e *screen.Element) string {
 	return ""
 }
 
+// member is the last name of a way through code: of "ticket.due", "props.row?.original.due".
+var member = regexp.MustCompile(`[A-Za-z_$][\w$]*(?:\(\))?(?:[?!]?\.[A-Za-z_$][\w$]*(?:\(\))?)*[?!]?\.([A-Za-z_$][\w$]*)\b`)
+
+// shownBy is the field that a computed value shows. In code it is the one way through an
+// object that stands there, alone or in a call.
+func shownBy(v screen.Value) string {
+	if v.Kind == screen.Expr {
+		return fieldIn(v.Text)
+	}
+	field := ""
+	for _, m := range member.FindAllStringSubmatch(v.Text, -1) {
+		if m[1] == "id" || m[1] == field || m[1] == "length" {
+			continue
+		}
+		if field != "" {
+			return ""
+		}
+		field = m[1]
+	}
+	return field
+}
+
 var leadingCall = regexp.MustCompile(`^(\w+)\(`)
 
-// typeShown is the type of what an expression gives, as far as its outermost function tells.
-func typeShown(expr string) string {
+// codeTypes are words in the names of functions and pipes that say what they write.
+var codeTypes = []struct {
+	words *regexp.Regexp
+	typ   sample.FieldType
+}{
+	{regexp.MustCompile(`(?i)(?:\b|\w)(?:money|currency|price)\(|\|\s*(?:money|currency)\b`), sample.Money},
+	{regexp.MustCompile(`(?i)\b\w*(?:date|day|month|time|ago)\w*\(|\|\s*(?:date|day|month)\b|\.format\(`), sample.Date},
+	{regexp.MustCompile(`(?i)\b(?:format|to)?(?:number|percent|fixed|amount|count|size)\w*\(|\|\s*(?:number|percent|decimal)\b|\.length$`), sample.Number},
+}
+
+// typeShown is the type of what a value gives, as far as its outermost function tells; in
+// code, as far as the names of functions and pipes in it do.
+func typeShown(v screen.Value) string {
+	if v.Kind == screen.Bound {
+		for _, c := range codeTypes {
+			if c.words.MatchString(v.Text) {
+				return string(c.typ)
+			}
+		}
+		return ""
+	}
+	expr := v.Text
 	m := leadingCall.FindStringSubmatch(strings.TrimSpace(expr))
 	if m == nil {
 		return ""

@@ -147,6 +147,9 @@ type Component struct {
 	Export   string `json:"export,omitempty"`
 	Selector string `json:"selector,omitempty"`
 	From     string `json:"from,omitempty"` // where it is known from
+	// Plain is an element of HTML, or of no kit at all, as code that was read has them: nobody
+	// decides anything about it here.
+	Plain bool `json:"plain,omitempty"`
 	// Guesses are what no source says and was proposed; a person can correct each.
 	Guesses []Guess `json:"guesses,omitempty"`
 

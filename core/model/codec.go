@@ -171,6 +171,7 @@ func ReadDocument(r *jsonread.Reader, kind screen.DocKind) (*screen.Document, er
 		"application": &d.App,
 		"shell":       &d.Shell,
 		"owner":       &d.Owner,
+		"source":      &d.Source,
 	}
 	err := r.Object(func(key string) error {
 		var err error
@@ -403,6 +404,7 @@ func WriteDocument(out *screen.Writer, d *screen.Document) {
 	out.Field("application", d.App)
 	out.Field("shell", d.Shell)
 	out.Field("owner", d.Owner)
+	out.Field("source", d.Source)
 	out.Flag("removed", d.Removed)
 	out.Int("revision", d.Revision)
 	if d.Signed != nil {

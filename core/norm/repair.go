@@ -194,7 +194,7 @@ func (n *Norms) replaced(d *departure, e *screen.Element, s *Stray) ([]screen.Ed
 		}
 	}
 	for _, p := range other.Props {
-		if personal[p.Name] || p.Value.Kind == screen.Expr || p.Filled {
+		if personal[p.Name] || !p.Value.Known() || p.Filled {
 			continue
 		}
 		if v, ok := e.Prop(p.Name); ok && v == p.Value {

@@ -22,6 +22,7 @@ const (
 	Flag                // "true" or "false"
 	Token               // the path of a token
 	Expr                // an expression over the record and screen in scope
+	Bound               // computed in code that was read: its source, which says nothing here
 )
 
 // Value is a prop's or text's value.
@@ -36,10 +37,13 @@ func Lit(s string) Value { return Value{Literal, s} }
 // IsExpr reports whether the value is computed.
 func (v Value) IsExpr() bool { return v.Kind == Expr }
 
+// Known reports whether the value stands there as it is: neither computed nor bound in code.
+func (v Value) Known() bool { return v.Kind != Expr && v.Kind != Bound }
+
 // Fixed returns the literal form for comparing and counting: its text, or a
 // marker for what is computed.
 func (v Value) Fixed() string {
-	if v.Kind == Expr {
+	if !v.Known() {
 		return "= " + v.Text
 	}
 	return v.Text
@@ -78,6 +82,7 @@ type Element struct {
 	Repeat   *Repeat
 	Children []*Element
 	Origin   *Origin
+	Spread   bool  // read from code where more is set than stands there: what is not set is unknown
 	Offset   int64 // where it began in the text it was read from; 0 when made here
 }
 
@@ -217,7 +222,7 @@ func Equal(a, b *Element) bool {
 	if a == b {
 		return true
 	}
-	if a == nil || b == nil || a.ID != b.ID || a.Type != b.Type || a.Slot != b.Slot || a.Name != b.Name || a.Text != b.Text || a.Show != b.Show ||
+	if a == nil || b == nil || a.ID != b.ID || a.Type != b.Type || a.Slot != b.Slot || a.Name != b.Name || a.Text != b.Text || a.Show != b.Show || a.Spread != b.Spread ||
 		!slices.Equal(a.Props, b.Props) || len(a.Children) != len(b.Children) ||
 		(a.Repeat == nil) != (b.Repeat == nil) ||
 		(a.Repeat != nil && *a.Repeat != *b.Repeat) {
@@ -257,6 +262,7 @@ type Document struct {
 	App      string // application's id
 	Shell    string // shell's id; empty for none
 	Owner    string // user name of the screen's owner
+	Source   string // file that it was read from; empty for what was assembled here
 	Removed  bool   // recoverable
 	Revision int    // counts the edits taken
 	Signed   *SignOff

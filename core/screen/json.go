@@ -11,10 +11,10 @@ import (
 	"ubiquant/core/jsonread"
 )
 
-// ReadValue reads a value: a text, number or yes/no literal, {"token": path} or
-// {"expr": text}.
+// ReadValue reads a value: a text, number or yes/no literal, {"token": path},
+// {"expr": text} or {"bound": source}.
 func ReadValue(r *jsonread.Reader) (v Value, err error) {
-	const accepts = `a text, a number, true or false, {"token": …} or {"expr": …}`
+	const accepts = `a text, a number, true or false, {"token": …}, {"expr": …} or {"bound": …}`
 	switch r.Kind() {
 	case '"':
 		v.Kind = Literal
@@ -36,8 +36,11 @@ func ReadValue(r *jsonread.Reader) (v Value, err error) {
 			case "expr":
 				v.Kind = Expr
 				v.Text, err = r.String()
+			case "bound":
+				v.Kind = Bound
+				v.Text, err = r.String()
 			default:
-				err = r.Unknown(key, "token", "expr")
+				err = r.Unknown(key, "token", "expr", "bound")
 			}
 			return err
 		})
@@ -72,6 +75,7 @@ var elementKeys = []string{
 	"repeat",
 	"children",
 	"origin",
+	"spread",
 }
 
 // ReadElement reads an element with all below it.
@@ -126,6 +130,8 @@ func ReadElement(r *jsonread.Reader) (*Element, error) {
 				*target, err = r.String()
 				return err
 			})
+		case "spread":
+			e.Spread, err = r.Bool()
 		default:
 			err = r.Unknown(key, elementKeys...)
 		}
@@ -243,9 +249,9 @@ func (w *Writer) Value(v Value) {
 		w.String(v.Text)
 	case Num, Flag:
 		w.Raw(v.Text)
-	case Token, Expr:
+	case Token, Expr, Bound:
 		w.Open('{')
-		w.Field(map[Kind]string{Token: "token", Expr: "expr"}[v.Kind], v.Text)
+		w.Field(map[Kind]string{Token: "token", Expr: "expr", Bound: "bound"}[v.Kind], v.Text)
 		w.Close('}')
 	default:
 		w.Raw("null")
@@ -320,6 +326,7 @@ func (w *Writer) since(e *Element, was map[string]*Element) {
 		w.Field("hash", e.Origin.Hash)
 		w.Close('}')
 	}
+	w.Flag("spread", e.Spread)
 	w.Close('}')
 }
 

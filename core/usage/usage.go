@@ -412,19 +412,19 @@ func lower(s string) string {
 }
 
 // Effective returns what counts as an element's value for a prop: the set one
-// or the default. ok is false for values that are computed or were filled in by
-// the tool: they are no evidence.
+// or the default. ok is false for values that are computed, that were filled in by
+// the tool, or that may be set where nobody sees it: they are no evidence.
 func Effective(e *screen.Element, prop, def string) (value string, ok bool) {
 	for i := range e.Props {
 		if e.Props[i].Name == prop {
 			p := &e.Props[i]
-			if p.Filled || p.Value.Kind == screen.Expr {
+			if p.Filled || !p.Value.Known() {
 				return "", false
 			}
 			return p.Value.Text, true
 		}
 	}
-	return def, true
+	return def, !e.Spread
 }
 
 func (ix *Index) count(doc *Doc, sign int) {

@@ -101,5 +101,14 @@ func Reader() ([]byte, error) {
 	return b, nil
 }
 
+// Markup is the script that reads the markup of repositories, for Node.
+func Markup() ([]byte, error) {
+	b, err := files.ReadFile("files/readers/markup.cjs")
+	if err != nil {
+		return nil, fmt.Errorf("the reader of markup: %w", ErrNotBuilt)
+	}
+	return b, nil
+}
+
 // Inks is the module that measures the contrast of what a page shows.
 func Inks() ([]byte, error) { return files.ReadFile("files/inks.js") }

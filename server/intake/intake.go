@@ -70,22 +70,13 @@ func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
 		o.Tell = func(string) {}
 	}
 	l := &library{Options: o}
-	for _, step := range []struct {
-		words string
-		do    func(context.Context) error
-	}{
-		{"finding the package", l.find},
-		{"looking what kind it is", l.kind},
-		{"choosing style sheets", l.styles},
-		{"reading descriptions", l.describe},
-	} {
-		o.Tell(step.words)
-		if err := step.do(ctx); err != nil {
-			return nil, err
-		}
-		if err := ctx.Err(); err != nil {
-			return nil, err
-		}
+	if err := l.take(ctx,
+		step{"finding the package", l.find},
+		step{"looking what kind it is", l.kind},
+		step{"choosing style sheets", l.styles},
+		step{"reading descriptions", l.describe},
+	); err != nil {
+		return nil, err
 	}
 	o.Tell("bundling code and styles")
 	files, err := l.bundle(ctx)
@@ -103,6 +94,45 @@ func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
 		return nil, err
 	}
 	return pack.Read(b)
+}
+
+type step struct {
+	words string
+	do    func(context.Context) error
+}
+
+func (l *library) take(ctx context.Context, steps ...step) error {
+	for _, s := range steps {
+		l.Tell(s.words)
+		if err := s.do(ctx); err != nil {
+			return err
+		}
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Describe reads what a library says of its components, and nothing else: for those who
+// only want to know what its names mean.
+func Describe(ctx context.Context, o Options) (*describe.Catalog, error) {
+	if o.Tell == nil {
+		o.Tell = func(string) {}
+	}
+	l := &library{Options: o}
+	if err := l.take(ctx,
+		step{"finding the package", l.find},
+		step{"looking what kind it is", l.kind},
+		step{"reading descriptions", l.describe},
+	); err != nil {
+		return nil, err
+	}
+	l.catalog.Format = describe.Format
+	if err := l.catalog.Check(); err != nil {
+		return nil, fmt.Errorf("%s: what was read does not hold: %w", l.pkg.Name, err)
+	}
+	return l.catalog, nil
 }
 
 // find finds the package's folder and reads its package.json.

@@ -23,7 +23,7 @@ var _ = add(&audit.Rule{
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		v, ok := n.Prop("active")
-		if !ok || v.Kind == screen.Expr || v.Text != "true" {
+		if !ok || !v.Known() || v.Text != "true" {
 			return
 		}
 		to, _ := n.Prop("to")

@@ -15,6 +15,7 @@ var compared = regexp.MustCompile(`\brecord\.(\w+)\s*[!=]=\s*'((?:[^'\\]|\\.)*)'
 
 var _ = add(&audit.Rule{
 	ID: "choice-mapping", Title: "Choices that are not told apart", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "What is shown by a choice of the record covers all choices and names none that is not there.",
 	Why:     "A state that was forgotten looks like one that nobody knows; a misspelt one never shows.",
 	Bad: []string{

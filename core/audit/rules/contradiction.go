@@ -8,13 +8,13 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
-	"ubiquant/core/screen"
 )
 
 var isoDate = regexp.MustCompile(`^\d{4}-\d{2}-\d{2}$`)
 
 var _ = add(&audit.Rule{
 	ID: "contradiction", Title: "Settings that contradict each other", Severity: audit.Error,
+	Code:    true,
 	Purpose: "Limits leave room for a value, and a value stands within them.",
 	Why:     "A field whose least value is above its greatest takes nothing; a first value outside its limits cannot be sent.",
 	Bad: []string{
@@ -34,13 +34,13 @@ var _ = add(&audit.Rule{
 	},
 	Looks: func(c *kit.Component) bool { return len(c.Ordered) > 0 || c.Role == "control" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		on := func(prop string) bool { v, _ := n.Element.Prop(prop); return v.Kind != screen.Expr && v.Text == "true" }
+		on := func(prop string) bool { v, _ := n.Element.Prop(prop); return v.Known() && v.Text == "true" }
 		if on("required") && on("disabled") {
 			p.Report(n, "disabled", "it must be filled in and cannot be", "Let it be filled in", unset(n.ID, "disabled"))
 		}
 		places, set := n.Element.Prop("decimals")
 		value, has := n.Element.Prop("value")
-		if set && has && places.Kind != screen.Expr && value.Kind != screen.Expr {
+		if set && has && places.Known() && value.Known() {
 			_, after, _ := strings.Cut(value.Text, ".")
 			if most, err := strconv.Atoi(places.Text); err == nil && len(after) > most {
 				p.Report(n, "decimals", fmt.Sprintf("%s has %d decimals, and %d are shown", value.Text, len(after), most), "")
@@ -50,7 +50,7 @@ var _ = add(&audit.Rule{
 			before, beforeName := "", ""
 			for _, name := range names {
 				v, set := n.Element.Prop(name)
-				if !set || v.Kind == screen.Expr || v.Text == "" {
+				if !set || !v.Known() || v.Text == "" {
 					continue
 				}
 				if beforeName != "" && descends(before, v.Text) {

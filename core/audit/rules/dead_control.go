@@ -39,7 +39,7 @@ var _ = add(&audit.Rule{
 				continue
 			}
 			text := strings.TrimSpace(v.Text)
-			if v.Kind == screen.Expr {
+			if !v.Known() {
 				return
 			}
 			if text != "" && text != "#" && text != "none" {

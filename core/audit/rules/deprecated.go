@@ -8,6 +8,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "deprecated", Title: "Deprecated use", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "New work uses nothing that the kit is about to take away.",
 	Why:     "The next version of the kit will not have it.",
 	Bad: []string{

@@ -8,6 +8,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "house-rule", Title: "Departure from a house rule", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "What the team has settled is kept.",
 	Why:     "Somebody decided it, with a reason that stands in the rule.",
 	Element: func(p *audit.Pass, n *audit.Node) {

@@ -126,7 +126,7 @@ func literalTone(p *audit.Pass, n *audit.Node, m *sample.Model) {
 	}
 	def, ok := n.Def.Prop("tone")
 	v, set := n.Prop("tone")
-	if !ok || !set || v.Kind == screen.Expr || !slices.Contains(def.Values, v.Text) {
+	if !ok || !set || !v.Known() || !slices.Contains(def.Values, v.Text) {
 		return
 	}
 	if !slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return m.Tone != "" && m.Tone != v.Text }) {

@@ -13,6 +13,7 @@ var lookProps = []string{"size", "gap", "padding"}
 
 var _ = add(&audit.Rule{
 	ID: "odd-one-out", Title: "One of a row is otherwise", Severity: audit.Note,
+	Code:    true,
 	Purpose: "Neighbours of one kind have one size, and one room inside and between.",
 	Why:     "Four buttons and one that is a little smaller look like a mistake, because it is one.",
 	Bad: []string{

@@ -26,7 +26,7 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-text","text":"#fff"}`,
 	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if def == nil || prop.Value.Kind == screen.Token || prop.Value.Kind == screen.Expr {
+		if def == nil || prop.Value.Kind == screen.Token || !prop.Value.Known() {
 			return
 		}
 		if def.Tokens != "" {

@@ -10,6 +10,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "picture-alt", Title: "Picture without alternative text", Severity: audit.Error,
+	Code:    true,
 	Purpose: "A picture says in words what it shows, or is marked as mere adornment.",
 	Why:     "Who does not see it is told a file name, or nothing.",
 	Bad: []string{
@@ -30,7 +31,7 @@ var _ = add(&audit.Rule{
 			title := ""
 			src, _ := n.Prop(n.Def.Picture.Src)
 			switch m := recordModel(p, n); {
-			case src.Kind == screen.Expr || n.Repeat != nil:
+			case !src.Known() || n.Repeat != nil:
 				// The picture of a record says which one it shows.
 				if name := m.FirstText(); name != "" {
 					title = "Say which " + strings.ToLower(m.Name) + " it shows"

@@ -9,6 +9,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "required-missing", Title: "Required prop missing", Severity: audit.Error,
+	Code:    true,
 	Purpose: "Props the kit calls required are set.",
 	Why:     "An icon button without a label has no name for a screen reader; a table without one cannot be told from another.",
 	Bad:     []string{`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil"}}`},

@@ -56,5 +56,5 @@ func fixed(n *audit.Node, prop string) (text string, present bool) {
 	if !ok || v.Kind == screen.None {
 		return "", false
 	}
-	return v.Text, v.Kind == screen.Expr || strings.TrimSpace(v.Text) != ""
+	return v.Text, !v.Known() || strings.TrimSpace(v.Text) != ""
 }

@@ -77,8 +77,8 @@ func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {
 			assert.NotEmpty(t, r.Title)
 			assert.NotEmpty(t, r.Purpose)
 			assert.NotEmpty(t, r.Why)
-			if r.ID == "house-rule" || r.ID == "state-missing" || r.ID == "unreached" || r.ID == "same-title" || r.ID == "unused-piece" {
-				t.Skip("needs a house rule, states or routes; see below")
+			if r.ID == "house-rule" || r.ID == "state-missing" || r.ID == "unreached" || r.ID == "same-title" || r.ID == "unused-piece" || r.ID == "plain-element" {
+				t.Skip("needs a house rule, states, routes or code that was read; see below and core/source")
 			}
 			require.NotEmpty(t, r.Bad)
 			require.NotEmpty(t, r.Good)

@@ -12,6 +12,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "same-action-words", Title: "One action under different words", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "A button or link that leads to the same place says the same on every screen.",
 	Why:     "“New ticket” here and “Add a job” there look like two different things.",
 	Bad: []string{

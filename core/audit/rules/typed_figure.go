@@ -24,7 +24,7 @@ var _ = add(&audit.Rule{
 	Element: func(p *audit.Pass, n *audit.Node) {
 		for i, c := range n.Children {
 			v, ok := c.Prop("value")
-			if !ok || v.Kind == screen.Expr || !figure.MatchString(v.Text) {
+			if !ok || !v.Known() || !figure.MatchString(v.Text) {
 				continue
 			}
 			def, ok := p.Cat.Component(c.Type)

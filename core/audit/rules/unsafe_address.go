@@ -9,6 +9,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "unsafe-address", Title: "Address that runs code", Severity: audit.Error,
+	Code:    true,
 	Purpose: "Addresses lead somewhere; they do not run code.",
 	Why:     "Such an address is dropped when the screen is rendered: the link is dead, and would be a hole if it were not.",
 	Bad: []string{

@@ -10,12 +10,13 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "value-outside", Title: "Value outside its choices", Severity: audit.Error,
+	Code:    true,
 	Purpose: "A prop with fixed choices holds one of them.",
 	Why:     "The component falls back to its default, or to nothing, without a word.",
 	Bad:     []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"primary"}}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Save","props":{"emphasis":"strong"}}`},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if def == nil || def.Type != kit.Enum || prop.Value.Kind == screen.Expr ||
+		if def == nil || def.Type != kit.Enum || !prop.Value.Known() ||
 			def.Takes(prop.Value.Text) {
 			return
 		}

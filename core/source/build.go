@@ -1,0 +1,815 @@
+package source
+
+import (
+	"encoding/base32"
+	"fmt"
+	"hash/fnv"
+	"path"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
+	"ubiquant/core/model"
+	"ubiquant/core/screen"
+)
+
+// Place is where an element stands in code.
+type Place struct {
+	File *File
+	Node *Node
+	// Props leads the kit's names of props to attributes as they are written.
+	Props map[string]*Attribute
+	// Text is the literal that the element says; nil where it is computed or of several parts.
+	Text *Value
+	// Stands tells that the element is a component of the team that only passes things on to
+	// the kit's.
+	Stands string
+}
+
+// Read is a repository as documents.
+type Read struct {
+	W      *model.Workspace
+	Kit    *kit.Kit
+	Places map[string]map[string]*Place // by address of the document and id of the element
+	Report Report
+}
+
+// Report says what was understood and what was not.
+type Report struct {
+	Files     int            `json:"files"`     // with markup, or that lead to some
+	Tests     int            `json:"tests"`     // left out by their names
+	Screens   int            `json:"screens"`   //
+	Shells    int            `json:"shells"`    //
+	Parts     int            `json:"parts"`     // used in several places
+	Inlined   int            `json:"inlined"`   // used in one place, and read as a part of it
+	Unreached []string       `json:"unreached"` // components with elements of the kit to which no screen leads
+	Kits      []KitUse       `json:"kits"`      //
+	Elements  int            `json:"elements"`  // of the kit
+	Plain     int            `json:"plain"`     // elements of HTML
+	Others    map[string]int `json:"others"`    // of other libraries and of the team's own code, by where they are from
+	Unknown   map[string]int `json:"unknown"`   // names that lead nowhere
+	Set       int            `json:"set"`       // props set that the kit knows
+	Known     int            `json:"known"`     // of these, literals
+	Spread    int            `json:"spread"`    // elements on which more is set than is known
+	Strange   map[string]int `json:"strange"`   // props set that the kit does not know, "component.prop"
+	Left      []Left         `json:"left"`      // what could not be read, and why
+	How       string         `json:"how"`       // how screens were found
+}
+
+// KitUse is a kit with how much of it is used.
+type KitUse struct {
+	Name       string `json:"name"`
+	Version    string `json:"version,omitempty"`
+	Components int    `json:"components"`
+	Used       int    `json:"used"`
+	Uses       int    `json:"uses"`
+	Described  bool   `json:"described"` // by its makers; else by how it is used
+}
+
+// Left is something that was not understood.
+type Left struct {
+	File string `json:"file"`
+	Line int    `json:"line,omitempty"`
+	What string `json:"what"`
+}
+
+// builder makes the documents.
+type builder struct {
+	*Survey
+	read     *Read
+	tags     map[*Kit]map[string]string // what is exported -> type
+	elements map[string]string          // tag of a custom element -> type
+	sels     map[string][]selectedType
+	props    map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
+	wraps    map[*Component]string           // components that stand for one of a kit -> type
+	bare     map[*Component]bool             // without anything of a kit in them
+	count    map[*Component]int              // places that use a component
+	files    map[*Component]*File
+	hosts    map[string]bool
+	others   map[string]string
+	uses     map[string]int
+	docs     map[*Component]*screen.Document
+	ids      map[string]bool // of documents
+	open     map[*Component]bool
+	kitDefs  []*kit.Component
+}
+
+type selectedType struct {
+	attrs []string
+	typ   string
+}
+
+// Build makes documents of a repository. catalogs describe its kits, in the order of
+// Survey.Kits; nil where nobody does.
+func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
+	b := &builder{
+		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
+		props: map[string]map[string]*kit.Prop{}, wraps: map[*Component]string{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
+		hosts: map[string]bool{}, others: map[string]string{}, uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
+	}
+	r := &b.read.Report
+	r.Others, r.Unknown, r.Strange, r.Unreached = map[string]int{}, map[string]int{}, map[string]int{}, []string{}
+	full := make([]*describe.Catalog, len(s.Kits))
+	for i := range s.Kits {
+		var c *describe.Catalog
+		if i < len(catalogs) {
+			c = catalogs[i]
+		}
+		full[i] = s.catalogOf(&s.Kits[i], c)
+		for _, l := range full[i].Left {
+			if c != nil {
+				r.Left = append(r.Left, Left{File: full[i].Name, What: l.String()})
+			}
+		}
+	}
+	// Custom elements and Angular's components are known by tags, not by imports.
+	full = append(full, catalogs[min(len(s.Kits), len(catalogs)):]...)
+	b.index(full)
+	b.wrappers()
+	if err := b.documents(); err != nil {
+		return nil, err
+	}
+	k, err := s.join(full, b.hosts, b.others)
+	if err != nil {
+		return nil, err
+	}
+	b.read.Kit = k
+	for tag := range b.hosts {
+		if c, ok := k.Component(hostPrefix + tag); ok {
+			if of := stand(k, tag, b.uses); of != nil {
+				c.Replacement = of.Tag
+			}
+		}
+	}
+	b.finish(full, catalogs)
+	return b.read, nil
+}
+
+// plainName is a name as those who write it in another way mean it: "buttonType" and
+// "button-type" are one.
+func plainName(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
+
+func (b *builder) index(full []*describe.Catalog) {
+	for i, c := range full {
+		for j := range c.Entries {
+			e := &c.Entries[j]
+			props := map[string]*kit.Prop{}
+			if c.Drawn == describe.Elements || e.Tag != "" {
+				b.elements[plainName(e.ID)] = e.ID
+				if e.Tag != "" {
+					b.elements[plainName(e.Tag)] = e.ID
+				}
+			}
+			if c.Drawn == describe.Vue && i >= len(b.Kits) { // registered for the whole application
+				b.elements[plainName(e.Export)] = e.ID
+				b.elements[plainName(e.ID)] = e.ID
+			}
+			for sel := range strings.SplitSeq(e.Selector, ",") {
+				if tag, attrs, ok := parseSelector(strings.TrimSpace(sel)); ok && (tag != "" || len(attrs) > 0) {
+					b.sels[tag] = append(b.sels[tag], selectedType{attrs, e.ID})
+				}
+			}
+			if i < len(b.Kits) {
+				k := &b.Kits[i]
+				if b.tags[k] == nil {
+					b.tags[k] = map[string]string{}
+				}
+				if k.Folder != "" {
+					b.tags[k][e.Module+"#"+e.Export] = e.ID
+				} else {
+					b.tags[k][e.Export] = e.ID
+				}
+			}
+			b.props[e.ID] = props
+		}
+		for _, def := range c.Components() {
+			for i := range def.Props {
+				p := &def.Props[i]
+				b.props[def.Tag][plainName(p.Name)] = p
+				if p.Attr != "" {
+					b.props[def.Tag][plainName(p.Attr)] = p
+				}
+			}
+			b.kitDefs = append(b.kitDefs, def)
+		}
+	}
+	// What is exported under several names, and entries found by their names alone.
+	for _, u := range b.Survey.uses {
+		k, ok := b.ofKit(u.found)
+		if !ok || k.Folder != "" {
+			continue
+		}
+		if _, has := b.tags[k][u.found.Export]; has {
+			continue
+		}
+		for i := range b.Kits {
+			if &b.Kits[i] == k {
+				if e := b.entryOf(full[i], u.found.Export); e != nil {
+					b.tags[k][u.found.Export] = e.ID
+				}
+			}
+		}
+	}
+	for _, f := range b.in.Files {
+		for _, c := range f.Components {
+			b.files[c] = f
+		}
+	}
+	for _, u := range b.Survey.uses {
+		if u.found.Component != nil && !TestFile(u.file.Path) {
+			b.count[u.found.Component]++
+		}
+	}
+}
+
+// typeOf is the kit's component that an element is one of; empty for none.
+func (b *builder) typeOf(f *File, n *Node) (typ string, found Found) {
+	found = b.meaning[n]
+	if found.Package == loosePackage {
+		if typ, ok := b.elements[plainName(n.Name)]; ok {
+			return typ, found
+		}
+		if typ := b.selected(n); typ != "" {
+			return typ, found
+		}
+	}
+	if k, ok := b.ofKit(found); ok {
+		return b.tags[k][exportOf(found)], found
+	}
+	if found.Component != nil {
+		if stands, ok := b.in.Settings.Stands["./"+b.files[found.Component].Path+"#"+found.Component.Name]; ok {
+			for i := range b.Kits {
+				_, export, _ := strings.Cut(stands, "#")
+				if typ := b.tags[&b.Kits[i]][export]; typ != "" {
+					return typ, found
+				}
+			}
+		}
+		return b.wraps[found.Component], found
+	}
+	if found != (Found{}) {
+		return "", found
+	}
+	return b.selected(n), found
+}
+
+// selected finds a component by its selector: those of Angular are known by a tag, by
+// attributes, or by both.
+func (b *builder) selected(n *Node) string {
+	for _, tag := range []string{n.Name, ""} {
+		best, most := "", -1
+		for _, sel := range b.sels[tag] {
+			missing := slices.ContainsFunc(sel.attrs, func(want string) bool {
+				return !slices.ContainsFunc(n.Attributes, func(a Attribute) bool { return a.Name == want })
+			})
+			if !missing && len(sel.attrs) > most {
+				best, most = sel.typ, len(sel.attrs)
+			}
+		}
+		if best != "" {
+			return best
+		}
+	}
+	return ""
+}
+
+// wrappers finds the team's components that only pass what they are given on to one of the
+// kit: "our own button around the kit's".
+func (b *builder) wrappers() {
+	inner := func(c *Component) *Node {
+		var root *Node
+		for _, r := range c.Roots {
+			if r.Kind == "group" && r.Under != "" {
+				continue
+			}
+			if r.Kind != "element" || root != nil {
+				return nil
+			}
+			root = r
+		}
+		return root
+	}
+	for again := true; again; {
+		again = false
+		for _, f := range b.in.Files {
+			if b.inKit(f.Path) {
+				continue
+			}
+			for _, c := range f.Components {
+				root := inner(c)
+				if root == nil || b.wraps[c] != "" || !(root.Passes || f.Language == "vue") || !holesOnly(root) || f.Language == "vue" && c.Declared == nil && len(c.Slots) == 0 {
+					continue
+				}
+				if typ, found := b.typeOf(f, root); typ != "" && found.Component != c {
+					b.wraps[c] = typ
+					again = true
+				}
+			}
+		}
+	}
+}
+
+// holesOnly reports whether nothing stands in an element but what is passed to it.
+func holesOnly(n *Node) bool {
+	for _, c := range n.Children {
+		if c.Kind != "slot" {
+			return false
+		}
+	}
+	return true
+}
+
+// kitless reports whether neither a component nor anything that it uses has elements of a kit.
+func (b *builder) kitless(c *Component) bool {
+	if out, ok := b.bare[c]; ok {
+		return out
+	}
+	b.bare[c] = true // until shown otherwise; those that use themselves end here
+	f := b.files[c]
+	var any func(list []*Node) bool
+	any = func(list []*Node) bool {
+		for _, n := range list {
+			if n.Kind == "element" {
+				if typ, found := b.typeOf(f, n); typ != "" || found.Component != nil && !b.kitless(found.Component) {
+					return true
+				}
+			}
+			if any(n.Children) {
+				return true
+			}
+		}
+		return false
+	}
+	out := !any(c.Roots)
+	b.bare[c] = out
+	return out
+}
+
+// docID is a free id made of a name.
+func (b *builder) docID(name string) string {
+	id := describe.Kebab(strings.TrimSuffix(strings.TrimSuffix(name, ".html"), ".component"))
+	if id == "" || !screen.ValidID(id) {
+		id = "screen"
+	}
+	id = strings.TrimRight(id[:min(len(id), 56)], "-")
+	free := id
+	for n := 2; b.ids[free]; n++ {
+		free = id + "-" + strconv.Itoa(n)
+	}
+	b.ids[free] = true
+	return free
+}
+
+// tree is one document while it is made.
+type tree struct {
+	*builder
+	doc    *screen.Document
+	ids    map[string]bool
+	places map[string]*Place
+}
+
+// fill builds the tree of a document from a component.
+func (b *builder) fill(d *screen.Document, c *Component) {
+	t := &tree{b, d, map[string]bool{}, map[string]*Place{}}
+	b.docs[c] = d
+	b.open[c] = true
+	f := b.files[c]
+	list := t.roots(f, c, nil)
+	b.open[c] = false
+	root := &screen.Element{ID: t.id("parts", f, c.Name, ""), Type: "parts", Children: list}
+	if len(list) == 1 {
+		root = list[0]
+		root.Slot = ""
+	}
+	screen.SortSlots(root)
+	d.Root = root
+	b.read.Places[d.Address()] = t.places
+}
+
+// id is the id of an element: of its file, component and way among elements of the kit, so
+// that what changes elsewhere does not change it.
+func (t *tree) id(typ string, f *File, component, way string) string {
+	h := fnv.New64a()
+	for _, part := range []string{f.Path, component, way} {
+		h.Write([]byte(part))
+		h.Write([]byte{0})
+	}
+	_, short, _ := strings.Cut(typ, "-")
+	if short == "" {
+		short = strings.ReplaceAll(typ, ":", "-")
+	}
+	name := describe.Kebab(short)
+	if len(name) > 24 {
+		name = name[:24]
+	}
+	if name == "" {
+		name = "e"
+	}
+	code := strings.ToLower(base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(h.Sum(nil)))[:6]
+	id := name + "-" + code
+	for n := 2; t.ids[id]; n++ {
+		id = name + "-" + code + "-" + strconv.Itoa(n)
+	}
+	t.ids[id] = true
+	return id
+}
+
+// filling is what stands in the holes of a component where it is used.
+type filling struct {
+	slots map[string][]*screen.Element
+}
+
+// at is where in the code elements are being made.
+type at struct {
+	file      *File
+	component *Component
+	way       string
+	fill      *filling
+	seen      map[string]int // elements of a kind so far, under one parent of the kit
+}
+
+func (t *tree) roots(f *File, c *Component, fill *filling) []*screen.Element {
+	here := at{f, c, "", fill, map[string]int{}}
+	return t.list(here, c.Roots)
+}
+
+func (t *tree) list(here at, nodes []*Node) (out []*screen.Element) {
+	for _, n := range nodes {
+		out = append(out, t.node(here, n)...)
+	}
+	return out
+}
+
+func (t *tree) node(here at, n *Node) []*screen.Element {
+	switch n.Kind {
+	case "group":
+		inside := t.list(here, n.Children)
+		if n.Under == "" || len(inside) == 0 {
+			return inside
+		}
+		// It stands somewhere: under the name of what it is given to.
+		typ := otherPrefix + "under-" + describe.Kebab(n.Under)
+		t.others[typ] = "(" + n.Under + ")"
+		return []*screen.Element{{ID: t.id(typ, here.file, here.component.Name, here.way+"/"+n.Under), Type: typ, Children: inside}}
+	case "slot":
+		if here.fill != nil {
+			if list, ok := here.fill.slots[n.Name]; ok {
+				delete(here.fill.slots, n.Name) // what is shown twice stands once
+				return list
+			}
+			return t.list(here, n.Children)
+		}
+		return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/"+n.Name), Type: "outlet", Name: slotWord(n.Name), Slot: n.Slot}}
+	case "element":
+		return t.element(here, n)
+	}
+	return nil // texts and values are what the element around them says
+}
+
+func slotWord(s string) string {
+	if screen.ValidName(s) {
+		return s
+	}
+	return screen.PlainName(s)
+}
+
+func (t *tree) element(here at, n *Node) []*screen.Element {
+	typ, found := t.typeOf(here.file, n)
+	r := &t.read.Report
+	if typ != "" {
+		return []*screen.Element{t.kit(here, n, typ, found)}
+	}
+	if found.Component != nil && t.passing(found) {
+		if list, ok := t.own(here, n, found); ok {
+			return list
+		}
+	}
+	switch {
+	case found.Component != nil || found.Package == "?":
+		typ = otherPrefix + orElse(describe.Kebab(n.Name), "part")
+		t.others[typ] = n.Name
+		if found.Package == "?" {
+			r.Unknown[n.Name]++
+		} else {
+			r.Others["(own)"]++
+		}
+	case found.Package != "":
+		typ = otherPrefix + orElse(describe.Kebab(n.Name), "part")
+		t.others[typ] = n.Name
+		r.Others[found.Package]++
+		if found.Package == loosePackage {
+			r.Unknown[n.Name]++
+		}
+	default:
+		switch n.Name {
+		case "ng-container", "ng-template", "template", "Transition", "transition", "component", "KeepAlive", "Suspense":
+			return t.within(here, n, t.list(here, n.Children))
+		case "router-outlet", "router-view", "RouterView":
+			return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/view"), Type: "outlet", Slot: n.Slot}}
+		}
+		tag := describe.Kebab(n.Name)
+		if tag == "" {
+			tag = "span"
+		}
+		typ = hostPrefix + tag
+		t.hosts[tag] = true
+		r.Plain++
+	}
+	if n.Name == "Outlet" {
+		return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/view"), Type: "outlet", Slot: n.Slot}}
+	}
+	e := &screen.Element{Type: typ}
+	inside := here
+	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
+	here.seen[typ]++
+	t.around(e, n)
+	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	e.Text, place.Text = t.text(n)
+	e.Children = t.list(inside, n.Children)
+	t.settle(e, n, place)
+	return []*screen.Element{e}
+}
+
+func orElse(s, other string) string {
+	if s == "" {
+		return other
+	}
+	return s
+}
+
+// passing reports whether a component of the team is followed: it has something of a kit in
+// it, or passes on what is put in it.
+func (t *tree) passing(f Found) bool { return !t.kitless(f.Component) }
+
+// within puts what an element that shows nothing by itself says on those in it.
+func (t *tree) within(_ at, n *Node, list []*screen.Element) []*screen.Element {
+	for _, e := range list {
+		t.around(e, n)
+	}
+	return list
+}
+
+// around takes over when, how often and in which slot an element stands.
+func (t *tree) around(e *screen.Element, n *Node) {
+	if n.Slot != "" {
+		e.Slot = n.Slot
+	}
+	for i := range n.Attributes {
+		if a := &n.Attributes[i]; a.Name == "slot" && a.Kind == "text" {
+			e.Slot = a.Value.Value
+		}
+	}
+	if n.Show != "" {
+		e.Show = n.Show
+	}
+	if n.Repeat != "" {
+		e.Repeat = &screen.Repeat{Model: n.Repeat}
+	}
+}
+
+// settle notes the place of an element and how it may have more than is known.
+func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
+	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d-%d", n.Span[0], n.Span[1])}
+	e.Spread = n.Spread
+	screen.SortSlots(e)
+	t.places[e.ID] = place
+}
+
+// kit makes an element of the kit.
+func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
+	r := &t.read.Report
+	r.Elements++
+	t.uses[typ]++
+	way := here.way + "/" + typ + "." + strconv.Itoa(here.seen[typ])
+	here.seen[typ]++
+	e := &screen.Element{ID: t.id(typ, here.file, here.component.Name, way), Type: typ}
+	t.around(e, n)
+	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	props := t.props[typ]
+	for i := range n.Attributes {
+		a := &n.Attributes[i]
+		p, known := props[plainName(a.Name)]
+		if !known {
+			if !shown.MatchString(a.Name) && a.Kind != "handler" {
+				r.Strange[typ+"."+a.Name]++
+			}
+			continue
+		}
+		v, ok := t.value(&a.Value, p)
+		if !ok {
+			continue
+		}
+		r.Set++
+		if a.Literal() || a.Kind == "one" && len(a.Values) == 1 {
+			r.Known++
+		}
+		if _, twice := e.Prop(p.Name); twice {
+			continue // the same prop in two ways of writing: the first counts
+		}
+		e.Props = append(e.Props, screen.Prop{Name: p.Name, Value: v})
+		if a.Literal() && a.At != nil {
+			place.Props[p.Name] = a
+		}
+	}
+	screen.SortProps(e.Props)
+	e.Text, place.Text = t.text(n)
+	inside := here
+	inside.way, inside.seen = way, map[string]int{}
+	e.Children = t.list(inside, n.Children)
+	t.settle(e, n, place)
+	if found.Component != nil && t.wraps[found.Component] != "" {
+		place.Stands = found.Component.Name
+		e.Spread = true // what it passes on besides is its own matter
+	}
+	if n.Spread {
+		r.Spread++
+	}
+	return e
+}
+
+// value is a value of code as one of a screen; ok is false where nothing is set.
+func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
+	literal := func(s string) screen.Value {
+		switch {
+		case p != nil && p.Type == kit.Bool && (s == "" || s == "true"):
+			return screen.FlagValue(true)
+		case p != nil && p.Type == kit.Bool && s == "false":
+			return screen.FlagValue(false)
+		}
+		return screen.Lit(s)
+	}
+	switch v.Kind {
+	case "text":
+		return literal(v.Value), true
+	case "number":
+		return screen.Value{Kind: screen.Num, Text: v.Value}, true
+	case "flag":
+		return screen.FlagValue(v.Value == "true"), true
+	case "one":
+		if len(v.Values) == 1 {
+			return literal(v.Values[0]), true
+		}
+	case "key":
+		if text, ok := t.in.Messages[v.Value]; ok {
+			return screen.Lit(text), true
+		}
+		return screen.Value{Kind: screen.Bound, Text: "t(" + strconv.Quote(v.Value) + ")"}, true
+	case "unset":
+		return screen.Value{}, false
+	}
+	return screen.Value{Kind: screen.Bound, Text: orElse(v.Value, "…")}, true
+}
+
+// inline are elements that only set words apart.
+var inline = map[string]bool{"span": true, "b": true, "strong": true, "em": true, "i": true, "small": true, "u": true, "mark": true, "code": true, "sub": true, "sup": true, "Trans": true}
+
+// text is what an element says itself; the literal where it is one.
+func (t *tree) text(n *Node) (screen.Value, *Value) {
+	var parts []string
+	var only *Value
+	known, count := true, 0
+	var gather func(list []*Node)
+	gather = func(list []*Node) {
+		for _, c := range list {
+			if c.Slot != "" {
+				continue
+			}
+			switch {
+			case c.Kind == "text" && c.Value != nil:
+				parts = append(parts, c.Value.Value)
+				count++
+				if c.Value.Literal() {
+					only = c.Value
+				}
+			case c.Kind == "value" && c.Value != nil:
+				count++
+				v, ok := t.value(c.Value, nil)
+				switch {
+				case !ok:
+				case v.Kind == screen.Bound:
+					known = false
+					parts = append(parts, "{"+v.Text+"}")
+				default:
+					parts = append(parts, v.Text)
+					only = nil
+				}
+			case c.Kind == "element" && inline[c.Name] && wordsOnly(c):
+				gather(c.Children)
+			}
+		}
+	}
+	gather(n.Children)
+	said := strings.TrimSpace(strings.Join(parts, " "))
+	switch {
+	case said == "":
+		return screen.Value{}, nil
+	case !known:
+		if len(parts) == 1 {
+			said = strings.TrimSuffix(strings.TrimPrefix(said, "{"), "}")
+		}
+		return screen.Value{Kind: screen.Bound, Text: said}, nil
+	case count == 1 && only != nil:
+		return screen.Lit(said), only
+	}
+	return screen.Lit(said), nil
+}
+
+// wordsOnly reports whether an element holds nothing but words.
+func wordsOnly(n *Node) bool {
+	for _, c := range n.Children {
+		if c.Kind == "element" && !(inline[c.Name] && wordsOnly(c)) || c.Kind == "slot" || c.Kind == "group" {
+			return false
+		}
+	}
+	return true
+}
+
+// own makes an element of a component of the team: where it is used once, it is read in its
+// place; else it is a piece, which counts once.
+func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
+	c := found.Component
+	if t.builder.open[c] {
+		return nil, false
+	}
+	if t.count[c] <= 1 && t.docs[c] == nil {
+		fill := &filling{map[string][]*screen.Element{}}
+		for _, e := range t.list(here, n.Children) {
+			slot := e.Slot
+			e.Slot = ""
+			fill.slots[slot] = append(fill.slots[slot], e)
+		}
+		t.builder.open[c] = true
+		list := t.roots(t.files[c], c, fill)
+		t.builder.open[c] = false
+		t.read.Report.Inlined++
+		t.docs[c] = t.doc
+		for _, rest := range sortedKeys(fill.slots) {
+			list = append(list, fill.slots[rest]...) // what no hole takes is still there
+		}
+		for _, e := range list {
+			t.around(e, n)
+		}
+		return list, true
+	}
+	d := t.docs[c]
+	if d == nil || d.Kind != screen.PieceDoc {
+		if d != nil {
+			return nil, false // a screen that is used in another
+		}
+		d = t.piece(c)
+	}
+	typ := screen.PiecePrefix + d.ID
+	e := &screen.Element{Type: typ}
+	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
+	here.seen[typ]++
+	t.around(e, n)
+	e.Children = t.list(here, n.Children)
+	t.settle(e, n, &Place{File: here.file, Node: n, Props: map[string]*Attribute{}})
+	e.Spread = true
+	return []*screen.Element{e}, true
+}
+
+// piece makes the document of a component that is used in several places.
+func (b *builder) piece(c *Component) *screen.Document {
+	f := b.files[c]
+	d := &screen.Document{Kind: screen.PieceDoc, ID: b.docID(nameOf(f, c)), Title: spaced(nameOf(f, c)), Source: f.Path, Owner: b.owner(f.Path)}
+	b.docs[c] = d
+	b.fill(d, c)
+	b.read.W.Docs = append(b.read.W.Docs, d)
+	b.read.Report.Parts++
+	return d
+}
+
+func (b *builder) owner(file string) string {
+	if b.in.Owner == nil {
+		return ""
+	}
+	return b.in.Owner(file)
+}
+
+// nameOf is a component's name; one that has none is called as its file or folder is.
+func nameOf(f *File, c *Component) string {
+	if c.Name != "" && c.Name != "default" && startsUpper(c.Name) {
+		return c.Name
+	}
+	base := path.Base(f.Path)
+	base = strings.TrimSuffix(base, path.Ext(base))
+	switch base {
+	case "index", "page", "+page", "layout", "default", "_layout":
+		if dir := path.Base(path.Dir(f.Path)); dir != "." {
+			return pascal(strings.Trim(dir, "[]()_+"))
+		}
+	}
+	return pascal(base)
+}
+
+// spaced writes a name as people read it: "WorkTickets" is "Work tickets".
+func spaced(name string) string {
+	s := strings.ReplaceAll(describe.Kebab(name), "-", " ")
+	if s == "" {
+		return name
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

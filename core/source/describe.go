@@ -1,0 +1,407 @@
+package source
+
+import (
+	"cmp"
+	"fmt"
+	"path"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
+)
+
+// hostPrefix begins the types of plain elements, otherPrefix those of what is neither of a
+// kit nor of the team.
+const (
+	hostPrefix  = "html-"
+	otherPrefix = "other-"
+)
+
+// shown are settings of every element that are no props of a component: looks by hand,
+// names for code, what is told to those who cannot see.
+var shown = regexp.MustCompile(`^(class|className|classNames|style|styles|sx|css|key|ref|id|slot|is|tabIndex|tabindex|role|data-.*|aria-.*|@.*|on[A-Z].*|v-.*|\*.*|#.*|ngClass|ngStyle|ngIf|ngFor|formControlName|formControl|formGroup|ngModel|routerLink|routerLinkActive|xmlns.*|dangerouslySetInnerHTML|as|component|asChild|innerHTML|children|trackBy|autoFocus|autofocus|suppressHydrationWarning)$`)
+
+// word is a value that reads like a choice: one word of letters, digits and dashes.
+var word = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_.:/-]{0,23}$`)
+
+// saying are props that hold words for people, or what differs with every use, by their names.
+var saying = regexp.MustCompile(`(?i)^(.*(label|title|text|name|placeholder|message|description|caption|heading|subtitle|help|hint|tooltip|content|href|src|url|path|to|value|alt|key|id|for|query|date|format|locale|pattern|field|accessor|prefix|suffix))$`)
+
+// system are settings of room, size and place that boxes take: they answer to what stands
+// around, and nobody holds to one value of them.
+var system = regexp.MustCompile(`^([mp][trblxyse]?|(margin|padding|border|flex|grid|align|justify|place|min|max|overflow|text|line|letter|font|white|background|bg|box|object|row|column|inset)([A-Z].*)?|display|position|width|height|w|h|minW|maxW|minH|maxH|gap|rowGap|columnGap|top|left|right|bottom|zIndex|opacity|order|flex|transform|cursor|float|clear|visibility|lineHeight|letterSpacing|x[sl]|sm|md|lg|xl|xxl|offset|push|pull|span|colSpan|rowSpan|rows|cols|lines|autoComplete|autocomplete|target|rel|loading|lang|dir|dirAttr)$`)
+
+// pictures are components called so.
+var pictures = regexp.MustCompile(`(?i)(image|img|picture|photo|avatar|thumbnail)`)
+
+// seen gathers what the uses of one component set.
+type seen struct {
+	name   string
+	values map[string]int
+	flags  int
+	nums   int
+	bound  int
+	uses   int
+}
+
+// observed lists the props that the uses of a component set, with types as far as their
+// values tell.
+func observed(uses []use) []describe.Prop {
+	order := []string{}
+	by := map[string]*seen{}
+	for _, u := range uses {
+		for i := range u.node.Attributes {
+			a := &u.node.Attributes[i]
+			if shown.MatchString(a.Name) || a.Kind == "handler" {
+				continue
+			}
+			p := by[a.Name]
+			if p == nil {
+				p = &seen{name: a.Name, values: map[string]int{}}
+				by[a.Name] = p
+				order = append(order, a.Name)
+			}
+			p.uses++
+			switch a.Kind {
+			case "flag":
+				p.flags++
+			case "number":
+				p.nums++
+			case "text":
+				p.values[a.Value.Value]++
+			case "one":
+				for _, v := range a.Values {
+					p.values[v]++
+				}
+			default:
+				p.bound++
+			}
+		}
+	}
+	slices.Sort(order)
+	out := make([]describe.Prop, 0, len(order))
+	for _, name := range order {
+		out = append(out, by[name].prop())
+	}
+	return out
+}
+
+func (p *seen) prop() describe.Prop {
+	out := describe.Prop{Name: p.name, Attr: p.name, Type: "text", From: describe.FromGuess}
+	n, words, numbers := 0, true, true
+	for v, k := range p.values {
+		n += k
+		words = words && word.MatchString(v)
+		_, err := strconv.ParseFloat(v, 64)
+		numbers = numbers && err == nil
+	}
+	switch {
+	case n > 0 && numbers:
+		out.Type = "number"
+	case n > 0 && system.MatchString(p.name):
+		// as text: shown, and no evidence
+	case n == 0 && p.flags > 0:
+		out.Type = "yes/no"
+	case n == 0 && p.nums > 0:
+		out.Type = "number"
+	case n == 0:
+		out.Type = "data"
+	case words && !saying.MatchString(p.name) && len(p.values) <= 12 && (n >= 2*len(p.values) || len(p.values) <= 2 && n >= 2):
+		out.Type, out.Open = "choice", true
+		for v := range p.values {
+			out.Values = append(out.Values, v)
+		}
+		slices.Sort(out.Values)
+	}
+	return out
+}
+
+// catalogOf describes a kit that nobody describes: a folder by what its components declare,
+// and either by what their uses set.
+func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog {
+	uses := map[string][]use{}
+	for _, u := range s.uses {
+		if of, ok := s.ofKit(u.found); ok && of == k && !s.inKit(u.file.Path) && !TestFile(u.file.Path) {
+			uses[exportOf(u.found)] = append(uses[exportOf(u.found)], u)
+		}
+	}
+	out := &describe.Catalog{Name: k.Name(), Version: "0", Drawn: describe.React}
+	short := describe.Short(k.Package)
+	if k.Package == loosePackage {
+		short = "global"
+	}
+	if k.Folder != "" {
+		short = describe.Short(path.Base(k.Folder))
+	}
+	if catalog != nil {
+		out = catalog
+	}
+	taken := map[string]bool{}
+	for i := range out.Entries {
+		taken[out.Entries[i].ID] = true
+	}
+	entry := func(export, module string) *describe.Entry {
+		id := short + "-" + describe.Kebab(export)
+		if k.Package == loosePackage && strings.Contains(describe.Kebab(export), "-") {
+			id = describe.Kebab(export) // it is written so
+		}
+		for n := 2; taken[id]; n++ {
+			id = short + "-" + describe.Kebab(export) + "-" + strconv.Itoa(n)
+		}
+		taken[id] = true
+		return &describe.Entry{ID: id, Export: export, Module: module, From: describe.FromGuess, Slots: []describe.Slot{{From: describe.FromGuess}}}
+	}
+	if k.Folder != "" {
+		for _, f := range s.in.Files {
+			if !strings.HasPrefix(f.Path, k.Folder+"/") || TestFile(f.Path) {
+				continue
+			}
+			for _, c := range f.Components {
+				if len(c.Exported) == 0 || f.Language == "tsx" && !startsUpper(c.Name) {
+					continue
+				}
+				e := entry(c.Name, f.Path)
+				e.From = describe.FromTypes
+				e.Selector = c.Selector
+				e.Props = s.declared(f, c)
+				had := map[string]bool{}
+				for _, p := range e.Props {
+					had[p.Name] = true
+				}
+				for _, p := range observed(uses[exportOf(Found{File: f, Component: c})]) {
+					if !had[p.Name] && !had[camel(p.Name)] {
+						e.Props = append(e.Props, p)
+					}
+				}
+				for _, slot := range c.Slots {
+					if slot != "" {
+						e.Slots = append(e.Slots, describe.Slot{Name: slot})
+					}
+				}
+				out.Entries = append(out.Entries, *e)
+			}
+		}
+		return out
+	}
+	// Of a package, what is used and stands in no description.
+	for _, name := range sortedKeys(uses) {
+		if s.entryOf(out, name) != nil {
+			continue
+		}
+		export := strings.TrimPrefix(name, "default:")
+		e := entry(export, k.Package)
+		e.Props = observed(uses[name])
+		if catalog != nil {
+			out.Left = append(out.Left, describe.Left{Where: export, What: "used, and described nowhere: its props are those that its uses set"})
+		}
+		out.Entries = append(out.Entries, *e)
+	}
+	return out
+}
+
+func startsUpper(s string) bool { return s != "" && s[0] >= 'A' && s[0] <= 'Z' }
+
+func sortedKeys[V any](m map[string]V) []string {
+	out := make([]string, 0, len(m))
+	for k := range m {
+		out = append(out, k)
+	}
+	slices.Sort(out)
+	return out
+}
+
+// exportOf is a key for what was found within its kit.
+func exportOf(f Found) string {
+	if f.File != nil {
+		return f.File.Path + "#" + f.Component.Name
+	}
+	return f.Export
+}
+
+// entryOf finds the entry of a described kit by the name that code imports.
+func (s *Survey) entryOf(c *describe.Catalog, export string) *describe.Entry {
+	want := describe.Kebab(export)
+	short := describe.Short(c.Name)
+	for i := range c.Entries {
+		if e := &c.Entries[i]; e.Export == export || e.Class == export {
+			return e
+		}
+	}
+	for i := range c.Entries {
+		if e := &c.Entries[i]; e.ID == want || e.ID == short+"-"+want || e.Export != "" && describe.Kebab(e.Export) == want {
+			return e
+		}
+	}
+	return nil
+}
+
+// declared are the props that a component declares, types of other files followed.
+func (s *Survey) declared(f *File, c *Component) []describe.Prop {
+	if c.Declared == nil {
+		return nil
+	}
+	var out []describe.Prop
+	had := map[string]bool{}
+	var take func(f *File, d *Declared, depth int)
+	take = func(f *File, d *Declared, depth int) {
+		for _, p := range d.Props {
+			if had[p.Name] || shown.MatchString(p.Name) {
+				continue
+			}
+			had[p.Name] = true
+			q := describe.Prop{
+				Name: p.Name, Attr: p.Name, Type: p.Type, Values: p.Values, Open: p.Open, Default: p.Default, Required: p.Required, Deprecated: p.Deprecated,
+				From: describe.FromTypes,
+			}
+			if p.Ref != "" {
+				if t, _, ok := s.typed(f, p.Ref); ok && len(t.Values) > 0 {
+					q.Type, q.Values = "choice", t.Values
+				}
+			}
+			if q.Type == "data" && (q.Default == "true" || q.Default == "false") {
+				q.Type = "yes/no"
+			}
+			if q.Type == "choice" {
+				q.Values = slices.Compact(slices.Clone(q.Values))
+			}
+			out = append(out, q)
+		}
+		for _, name := range d.Extends {
+			if t, of, ok := s.typed(f, name); ok && t.Declared != nil && depth < 6 {
+				take(of, t.Declared, depth+1)
+			}
+		}
+	}
+	take(f, c.Declared, 0)
+	return out
+}
+
+// typed finds a type by its name, in the file or where it is imported from.
+func (s *Survey) typed(f *File, name string) (Type, *File, bool) {
+	for range 8 {
+		if t, ok := f.Types[name]; ok {
+			return t, f, true
+		}
+		next, ok := s.typeImport(f, name)
+		if !ok {
+			return Type{}, nil, false
+		}
+		f, name = next.file, next.name
+	}
+	return Type{}, nil, false
+}
+
+type typeAt struct {
+	file *File
+	name string
+}
+
+func (s *Survey) typeImport(f *File, name string) (typeAt, bool) {
+	for _, i := range f.Imports {
+		if i.Local == name {
+			to, ok := s.g.module(f, i.From)
+			return typeAt{to, i.Name}, ok
+		}
+	}
+	for _, e := range f.Exports {
+		if e.From != "" && (e.Name == name || e.Name == "*") {
+			to, ok := s.g.module(f, e.From)
+			if !ok {
+				continue
+			}
+			if e.Name == name {
+				return typeAt{to, e.Local}, true
+			}
+			if _, has := to.Types[name]; has {
+				return typeAt{to, name}, true
+			}
+		}
+	}
+	return typeAt{}, false
+}
+
+// counterparts are plain elements that a kit's component usually stands in for, by its name.
+var counterparts = []struct{ tag, names string }{
+	{"button", "button"}, {"a", "link anchor"}, {"select", "select"}, {"textarea", "textarea text-area"},
+	{"input", "input text-input text-field textfield"}, {"table", "table data-table"}, {"dialog", "dialog modal"},
+	{"h1", "heading title"}, {"h2", "heading title"}, {"h3", "heading title"}, {"h4", "heading title"},
+	{"img", "image img"}, {"progress", "progress progress-bar"}, {"hr", "divider separator"},
+}
+
+// places are plain elements that mean something: what stands in them stands in that.
+var places = map[string]bool{
+	"form": true, "header": true, "footer": true, "nav": true, "aside": true, "table": true, "thead": true, "tbody": true, "tr": true, "dialog": true, "ul": true, "ol": true,
+	"li": true, "fieldset": true, "td": true, "th": true, "dl": true,
+}
+
+// join makes one kit of all that a repository uses: the described libraries, its own
+// folders, and plain elements, so that they can be counted.
+func (s *Survey) join(catalogs []*describe.Catalog, hosts map[string]bool, others map[string]string) (*kit.Kit, error) {
+	name, version := "none", "0"
+	list := []*kit.Component{}
+	for i, c := range catalogs {
+		if i == 0 {
+			name, version = c.Name, c.Version
+		}
+		list = append(list, c.Components()...)
+	}
+	describe.Propose(list, nil)
+	for _, c := range list {
+		// What is only known by its uses is a picture where it is called one.
+		if c.Picture != nil && !pictures.MatchString(c.Tag) {
+			src := c.Picture.Src
+			if slices.ContainsFunc(c.Props, func(p kit.Prop) bool { return p.Name == src && p.From == describe.FromGuess }) {
+				c.Picture = nil
+			}
+		}
+	}
+	for _, tag := range sortedKeys(hosts) {
+		level := kit.Layout
+		if places[tag] {
+			level = kit.Basic
+		}
+		c := &kit.Component{
+			Tag: hostPrefix + tag, Title: "<" + tag + ">", Level: level, Summary: "A plain element.", Family: "plain", Plain: true,
+			Props: []kit.Prop{}, Slots: []kit.Slot{{Text: true}},
+		}
+		list = append(list, c)
+	}
+	for _, id := range sortedKeys(others) {
+		list = append(list, &kit.Component{
+			Tag: id, Title: others[id], Level: kit.Layout, Summary: "Of another library, or of the team's own code without anything of the kit.", Family: "plain", Plain: true,
+			Props: []kit.Prop{}, Slots: []kit.Slot{{Text: true}},
+		})
+	}
+	k, err := kit.Read(kit.Sources{
+		Name: name, Version: version, Components: list,
+		Families: append(slices.Clone(describe.Families), kit.Family{ID: "plain", Name: "Plain elements"}),
+	})
+	if err != nil {
+		return nil, fmt.Errorf("the kit as it was described: %w", err)
+	}
+	return k, nil
+}
+
+// stand finds the kit's component that a plain element should be, where the repository uses it.
+func stand(k *kit.Kit, tag string, uses map[string]int) *kit.Component {
+	for _, c := range counterparts {
+		if c.tag != tag {
+			continue
+		}
+		var best *kit.Component
+		for _, own := range k.Components {
+			if strings.HasPrefix(own.Tag, hostPrefix) || strings.HasPrefix(own.Tag, otherPrefix) || uses[own.Tag] < 3 {
+				continue
+			}
+			_, short, _ := strings.Cut(own.Tag, "-")
+			if slices.Contains(strings.Fields(c.names), short) && (best == nil || cmp.Compare(uses[own.Tag], uses[best.Tag]) > 0) {
+				best = own
+			}
+		}
+		return best
+	}
+	return nil
+}

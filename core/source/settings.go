@@ -1,0 +1,116 @@
+package source
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"ubiquant/core/kit/describe"
+)
+
+// ReadSettings reads a team's settings. Errors say what is wrong and what would be accepted.
+func ReadSettings(src []byte) (*Settings, error) {
+	d := json.NewDecoder(bytes.NewReader(src))
+	d.DisallowUnknownFields()
+	s := &Settings{}
+	if err := d.Decode(s); err != nil {
+		var syntax *json.SyntaxError
+		if errors.As(err, &syntax) {
+			return nil, fmt.Errorf("line %d: %w", 1+bytes.Count(src[:min(int(syntax.Offset), len(src))], []byte("\n")), err)
+		}
+		return nil, err
+	}
+	if d.More() {
+		return nil, errors.New("something stands behind the settings; accepted: one object")
+	}
+	if s.Format != SettingsFormat {
+		return nil, fmt.Errorf("the format %q is not known; accepted: %q", s.Format, SettingsFormat)
+	}
+	for _, k := range s.Kits {
+		if clean := path.Clean(k); k == "" || strings.HasPrefix(clean, "..") {
+			return nil, fmt.Errorf("the kit %q is neither a package nor a folder of the repository; accepted: \"@acme/ui\" or \"./src/ui\"", k)
+		}
+	}
+	for from, to := range s.Stands {
+		if !strings.HasPrefix(from, "./") || !strings.Contains(from, "#") || !strings.Contains(to, "#") {
+			return nil, fmt.Errorf("standsFor %q: %q is not understood; accepted: \"./src/AppButton.tsx#AppButton\": \"@acme/ui#Button\"", from, to)
+		}
+	}
+	for i, h := range s.House {
+		if h.Spot == "" || h.Prop == "" {
+			return nil, fmt.Errorf("houseRules[%d]: a spot and a prop are needed", i)
+		}
+	}
+	for i, l := range s.Let {
+		if l.Key == "" || l.Reason == "" {
+			return nil, fmt.Errorf("letStand[%d]: a key and a reason are needed", i)
+		}
+	}
+	return s, nil
+}
+
+// Write writes settings as a file.
+func (s *Settings) Write() []byte {
+	s.Format = SettingsFormat
+	out, _ := json.MarshalIndent(s, "", "  ")
+	return append(out, '\n')
+}
+
+// Plain reports whether a package is a framework or a helper, whose components draw nothing of
+// their own.
+func Plain(pkg string) bool { return plainPackages.MatchString(pkg) }
+
+// Loose lists names in markup that no import and no component of the repository explains.
+func (s *Survey) Loose() map[string]bool {
+	out := map[string]bool{}
+	var walk func(f *File, n *Node)
+	walk = func(f *File, n *Node) {
+		if n.Kind == "element" {
+			found := s.meaning[n]
+			switch {
+			case found.Package == loosePackage:
+				out[plainName(n.Name)] = true
+			case found == Found{} && f.Language == "angular":
+				for i := range n.Attributes {
+					if a := &n.Attributes[i]; a.Kind == "flag" || strings.Contains(a.Name, "-") {
+						out["["+a.Name+"]"] = true
+					}
+				}
+			}
+		}
+		for _, c := range n.Children {
+			walk(f, c)
+		}
+	}
+	for _, f := range s.in.Files {
+		if TestFile(f.Path) {
+			continue
+		}
+		for _, c := range f.Components {
+			for _, n := range c.Roots {
+				walk(f, n)
+			}
+		}
+	}
+	return out
+}
+
+// Uses reports whether a library has components by some of these names.
+func (s *Survey) Uses(c *describe.Catalog, loose map[string]bool) bool {
+	return slices.ContainsFunc(c.Entries, func(e describe.Entry) bool {
+		if loose[plainName(e.ID)] || e.Tag != "" && loose[plainName(e.Tag)] || e.Export != "" && loose[plainName(e.Export)] {
+			return true
+		}
+		for sel := range strings.SplitSeq(e.Selector, ",") {
+			tag, attrs, ok := parseSelector(strings.TrimSpace(sel))
+			if ok && (tag != "" && loose[plainName(tag)] || slices.ContainsFunc(attrs, func(a string) bool { return loose["["+a+"]"] })) {
+				return true
+			}
+		}
+		return false
+	})
+}
