@@ -1,8 +1,12 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io/fs"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -14,113 +18,494 @@ import (
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
+	"ubiquant/core/norm"
+	"ubiquant/core/source"
+	"ubiquant/core/wsfile"
+	"ubiquant/server/repo"
 )
 
 // version of the tool, in reports.
 const version = "0.1.0"
 
-var reportFormats = []string{"text", "json", "sarif", "junit", "csv"}
+var reportFormats = []string{"text", "json", "sarif", "junit", "csv", "markdown", "html"}
+
+// auditing is one call of the command.
+type auditing struct {
+	path, format, fail, kitFile  string
+	measure, fix                 bool
+	widths                       []int
+	base, baseline, write, patch string
+	rules, owners, paths         []string
+	cmd                          *cobra.Command
+	live                         *live.Live
+	bundle                       *pack.Bundle
+	repo                         *repo.Repository // where code is audited
+	stood                        int              // findings that comments let stand
+	report                       *audit.Report
+}
 
 func auditCommand() *cobra.Command {
-	var format, fail, kitFile string
-	var measure bool
-	var widths []int
+	a := &auditing{}
 	c := &cobra.Command{
-		Use:   "audit WORKSPACE",
-		Short: "Check a workspace file or folder against all rules, house rules and norms",
-		Long: `Checks every screen of a workspace and prints what was found.
+		Use:   "audit PATH",
+		Short: "Check a workspace or a repository against all rules, house rules and norms",
+		Long: `Checks every screen and prints what was found.
 
-WORKSPACE is a workspace file, a folder as export writes it, or - for standard input.
+PATH is a workspace file, a folder as export writes it, - for standard input, or a
+repository: a folder of code in which screens are built from a component library. What is
+read of a repository, and what is not, is said first. ubiquant.json at its root says what
+cannot be found out; "ubiquant init" writes one. Nothing of the repository is run.
+
+With --base only what is new since then is told and counts: another workspace, a folder, or
+a revision of git. With --baseline only what a file does not list; --write-baseline writes it.
+
+--fix changes literals in the files, --patch writes the changes as a patch instead; what is
+more than a change of a literal is listed. A comment lets a finding stand where it is:
+  // ubiquant: let stand emphasis until 2027-01-31: the reason
 
 Exit codes: 0 nothing at or above the failing level; 1 something was found;
-2 the workspace or the call cannot be used. Strays inform: they are notes.`,
-		Example: "  ubiquant audit demo/fernhollow.json\n  ubiquant audit demo/fernhollow.json --format sarif > report.sarif\n  ubiquant audit demo/fernhollow.json --measured --fail error",
-		Args:    cobra.ExactArgs(1),
+2 what is named cannot be read, or the call cannot be used. Strays inform: they are notes.`,
+		Example: `  ubiquant audit demo/fernhollow.json
+  ubiquant audit demo/fernhollow.json --format sarif > report.sarif
+  ubiquant audit demo/fernhollow.json --measured --fail error
+  ubiquant audit ~/office
+  ubiquant audit ~/office --base main --fail note
+  ubiquant audit ~/office --rule stray --patch strays.patch`,
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			level := audit.Severity(fail)
-			var l *live.Live
-			var bundle *pack.Bundle
-			var report *audit.Report
-			if isRepository(args[0]) {
-				r, err := readRepository(cmd.Context(), args[0], nil, nil, nil)
-				if err != nil {
-					return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
-				}
-				tellRepository(cmd.ErrOrStderr(), r)
-				l = openRepository(r)
-				report = reportOn(l, filepath.ToSlash(args[0]), places(r))
-			} else {
-				var src *source
-				var err error
-				if l, src, bundle, err = open(args[0], kitFile); err != nil {
-					return err
-				}
-				report = newReport(l, src, filepath.ToSlash(args[0]))
-			}
-			if measure && bundle == nil {
-				return &exitError{exitBroken, fmt.Errorf("%s is a repository: what is read from code is not drawn; leave out --measured", args[0])}
-			}
-			if measure {
-				for _, w := range widths {
-					if w < 200 || w > 4000 {
-						return &exitError{
-							exitBroken,
-							fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w),
-						}
-					}
-				}
-				list, err := measured(cmd.Context(), l, bundle, lookSets(l), widths)
-				if err != nil {
-					return &exitError{exitBroken, err}
-				}
-				report.Findings = append(report.Findings, list...)
-				report.Rules = append(slices.Clone(report.Rules), looks)
-			}
-			switch format {
-			case "text":
-				fmt.Fprint(cmd.OutOrStdout(), report.Text())
-			case "sarif", "junit", "csv":
-				write := map[string]func() ([]byte, error){
-					"sarif": report.SARIF,
-					"junit": report.JUnit,
-					"csv":   report.CSV,
-				}
-				out, err := write[format]()
-				if err != nil {
-					return err
-				}
-				fmt.Fprintln(cmd.OutOrStdout(), strings.TrimSuffix(string(out), "\n"))
-			case "json":
-				out, err := json.MarshalIndent(
-					map[string]any{
-						"findings":  orEmpty(report.Findings),
-						"strays":    l.Safe(l.Strays()),
-						"leanings":  l.Safe(l.Leans()),
-						"questions": l.Questions(),
-					},
-					"",
-					" ",
-				)
-				if err != nil {
-					return err
-				}
-				fmt.Fprintln(cmd.OutOrStdout(), string(out))
-			}
-			for _, f := range append(report.Findings, report.Strays...) {
-				if fail != "never" && f.Severity.Rank() >= level.Rank() {
-					return &exitError{exitFound, fmt.Errorf("there are findings")}
-				}
-			}
-			return nil
+			a.cmd, a.path = cmd, args[0]
+			return a.run(cmd.Context())
 		},
 	}
-	c.Flags().
-		BoolVar(&measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
-	c.Flags().StringVar(&kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
-	c.Flags().IntSliceVar(&widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
-	choice(c, &format, "format", "how it is written", reportFormats...)
-	choice(c, &fail, "fail", "lowest level that makes the command fail", "warning", "error", "note", "never")
+	f := c.Flags()
+	f.BoolVar(&a.measure, "measured", false, "also draw every screen under every sample set in headless Chromium and judge where things stand")
+	f.StringVar(&a.kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
+	f.IntSliceVar(&a.widths, "widths", []int{360, 1280}, "widths to draw at, with --measured")
+	f.StringVar(&a.base, "base", "", "tell only what is new since: a workspace, a folder, or a revision of git")
+	f.StringVar(&a.baseline, "baseline", "", "tell only what this file does not list")
+	f.StringVar(&a.write, "write-baseline", "", "write what is found to this file, and fail for none of it")
+	f.StringSliceVar(&a.rules, "rule", nil, "tell only findings of these rules")
+	f.StringSliceVar(&a.owners, "owner", nil, "tell only findings on screens of these owners")
+	f.StringSliceVar(&a.paths, "in", nil, "tell only findings in these files of a repository, by patterns")
+	f.BoolVar(&a.fix, "fix", false, "change the files of a repository: bring what is told into line, as far as literals go")
+	f.StringVar(&a.patch, "patch", "", "write the changes of --fix to this file as a patch instead; - for standard output")
+	choice(c, &a.format, "format", "how it is written", reportFormats...)
+	choice(c, &a.fail, "fail", "lowest level that makes the command fail", "warning", "error", "note", "never")
 	return c
+}
+
+func broken(err error) error { return &exitError{exitBroken, err} }
+
+func (a *auditing) run(ctx context.Context) error {
+	for _, w := range a.widths {
+		if a.measure && (w < 200 || w > 4000) {
+			return broken(fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w))
+		}
+	}
+	for _, r := range a.rules {
+		if r != audit.StrayRule.ID && !slices.ContainsFunc(rules.All(), func(k *audit.Rule) bool { return k.ID == r }) {
+			return broken(fmt.Errorf("there is no rule %q; accepted: %s, or those in the docs under rules", r, audit.StrayRule.ID))
+		}
+	}
+	if err := a.open(ctx); err != nil {
+		return err
+	}
+	if a.repo == nil && (a.fix || a.patch != "") {
+		return broken(fmt.Errorf("%s is a workspace: --fix and --patch change code; findings of a workspace are repaired in the application", a.path))
+	}
+	if a.measure {
+		if a.bundle == nil {
+			return broken(fmt.Errorf("%s is a repository: what is read from code is not drawn; leave out --measured", a.path))
+		}
+		list, err := measured(ctx, a.live, a.bundle, lookSets(a.live), a.widths)
+		if err != nil {
+			return broken(err)
+		}
+		a.report.Findings = append(a.report.Findings, list...)
+		a.report.Rules = append(slices.Clone(a.report.Rules), looks)
+	}
+	a.narrow()
+	if err := a.compare(ctx); err != nil {
+		return err
+	}
+	if a.fix || a.patch != "" {
+		return a.repair(ctx)
+	}
+	if err := a.print(); err != nil {
+		return err
+	}
+	if a.write != "" {
+		return nil
+	}
+	for _, f := range append(slices.Clone(a.report.Findings), a.report.Strays...) {
+		if a.fail != "never" && f.Severity.Rank() >= audit.Severity(a.fail).Rank() {
+			return &exitError{exitFound, fmt.Errorf("there are findings")}
+		}
+	}
+	return nil
+}
+
+// open reads what is audited.
+func (a *auditing) open(ctx context.Context) error {
+	name := filepath.ToSlash(a.path)
+	if isRepository(a.path) {
+		r, err := readRepository(ctx, a.path, nil, nil, nil)
+		if err != nil {
+			return broken(fmt.Errorf("%s: %w", a.path, err))
+		}
+		a.repo = r
+		a.live = openRepository(r)
+		a.report = reportOn(a.live, name, places(r))
+		a.letStand(a.report, true)
+		tellRepository(a.cmd.ErrOrStderr(), r)
+		if a.stood > 0 {
+			fmt.Fprintf(a.cmd.ErrOrStderr(), "  let stand by comments: %s\n", several(a.stood, "finding"))
+		}
+		return nil
+	}
+	l, src, bundle, err := open(a.path, a.kitFile)
+	if err != nil {
+		return err
+	}
+	a.live, a.bundle = l, bundle
+	a.report = newReport(l, src, name)
+	return nil
+}
+
+// letStand takes out what comments in code let stand.
+func (a *auditing) letStand(r *audit.Report, tell bool) {
+	told := map[source.Left]bool{}
+	for _, list := range []*[]audit.Finding{&r.Findings, &r.Strays} {
+		*list = slices.DeleteFunc(*list, func(f audit.Finding) bool {
+			p := a.repo.Places[f.Doc][f.Element]
+			if p == nil {
+				return false
+			}
+			stands, wrong := p.Comments()
+			for _, w := range wrong {
+				if tell && !told[w] {
+					told[w] = true
+					a.repo.Report.Left = append(a.repo.Report.Left, w)
+				}
+			}
+			for i := range stands {
+				if s := &stands[i]; s.Covers(f.Rule, f.Prop) && (s.Until == "" || s.Until > today()) {
+					if tell {
+						a.stood++
+					}
+					return true
+				}
+			}
+			return false
+		})
+	}
+}
+
+// narrow leaves what was asked for.
+func (a *auditing) narrow() {
+	keep := func(f audit.Finding) bool {
+		if len(a.rules) > 0 && !slices.Contains(a.rules, f.Rule) {
+			return false
+		}
+		if len(a.owners) > 0 {
+			if d, ok := a.live.W.Doc(f.Doc); !ok || !slices.Contains(a.owners, d.Owner) {
+				return false
+			}
+		}
+		if len(a.paths) > 0 {
+			at, ok := a.report.At(f.Doc, f.Element)
+			if !ok || !slices.ContainsFunc(a.paths, func(p string) bool { return source.Match(p, at.File) }) {
+				return false
+			}
+		}
+		return true
+	}
+	for _, list := range []*[]audit.Finding{&a.report.Findings, &a.report.Strays} {
+		*list = slices.DeleteFunc(*list, func(f audit.Finding) bool { return !keep(f) })
+	}
+}
+
+// compare leaves what is new, where there is something to compare with, and writes baselines.
+func (a *auditing) compare(ctx context.Context) error {
+	all := append(slices.Clone(a.report.Findings), a.report.Strays...)
+	if a.write != "" {
+		if err := replaceFile(a.write, audit.NewBaseline(a.live.W.Name, all).Write()); err != nil {
+			return broken(err)
+		}
+		fmt.Fprintf(a.cmd.ErrOrStderr(), "%s written to %s: with --baseline %s only what is new is told.\n", several(len(all), "finding"), a.write, a.write)
+	}
+	var b *audit.Baseline
+	switch {
+	case a.base != "" && a.baseline != "":
+		return broken(errors.New("compare with --base or with --baseline, not with both"))
+	case a.baseline != "":
+		src, err := os.ReadFile(a.baseline)
+		if errors.Is(err, fs.ErrNotExist) {
+			return broken(fmt.Errorf("%s is not there: write it with --write-baseline %s", a.baseline, a.baseline))
+		}
+		if err == nil {
+			b, err = audit.ReadBaseline(src, a.live.W.Name)
+		}
+		if err != nil {
+			return broken(fmt.Errorf("%s: %w", a.baseline, err))
+		}
+		a.report.Since = a.baseline
+	case a.base != "":
+		was, err := a.before(ctx)
+		if err != nil {
+			return broken(err)
+		}
+		b = audit.NewBaseline(a.live.W.Name, append(slices.Clone(was.Findings), was.Strays...))
+		a.report.Since = a.base
+	default:
+		return nil
+	}
+	fresh, gone := b.Compare(all)
+	a.report.Known = len(all) - len(fresh)
+	a.report.Mended = gone
+	// Rules and owners narrow what is compared with as well.
+	if len(a.rules) > 0 {
+		a.report.Mended = slices.DeleteFunc(a.report.Mended, func(e audit.Entry) bool { return !slices.Contains(a.rules, e.Rule) })
+	}
+	if len(a.owners)+len(a.paths) > 0 {
+		a.report.Mended = nil // whose they were is not kept
+	}
+	isNew := map[string]int{}
+	for i := range fresh {
+		isNew[fresh[i].Key()+"\x00"+fresh[i].Message]++
+	}
+	for _, list := range []*[]audit.Finding{&a.report.Findings, &a.report.Strays} {
+		*list = slices.DeleteFunc(*list, func(f audit.Finding) bool {
+			k := f.Key() + "\x00" + f.Message
+			if isNew[k] > 0 {
+				isNew[k]--
+				return false
+			}
+			return true
+		})
+	}
+	return nil
+}
+
+// before is what was found in what is compared with.
+func (a *auditing) before(ctx context.Context) (*audit.Report, error) {
+	if _, err := os.Stat(a.base); err == nil {
+		if isRepository(a.base) {
+			r, err := readRepository(ctx, a.base, nil, nil, nil)
+			if err != nil {
+				return nil, fmt.Errorf("%s: %w", a.base, err)
+			}
+			return a.reportOf(r), nil
+		}
+		l, src, _, err := open(a.base, a.kitFile)
+		if err != nil {
+			return nil, err
+		}
+		return newReport(l, src, a.base), nil
+	}
+	if a.repo != nil {
+		files, err := repo.Revision(ctx, a.path, a.base)
+		if err != nil {
+			return nil, err
+		}
+		names := make([]string, 0, len(files))
+		for name := range files {
+			names = append(names, name)
+		}
+		r, err := readRepository(ctx, a.path, nil, files, names)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", a.base, err)
+		}
+		return a.reportOf(r), nil
+	}
+	if info, err := os.Stat(a.path); err != nil || info.IsDir() {
+		return nil, fmt.Errorf("%s is not there; a folder of a workspace is compared with another file or folder", a.base)
+	}
+	text, err := repo.FileAt(ctx, a.path, a.base)
+	if err != nil {
+		return nil, fmt.Errorf("%s is neither a file, a folder nor a revision of git that has %s: %w", a.base, a.path, err)
+	}
+	w, err := wsfile.Read(text)
+	if err != nil {
+		return nil, fmt.Errorf("%s at %s: %w", a.path, a.base, err)
+	}
+	return newReport(live.Open(w, a.bundle.Kit, today()), &textSource{text: text}, a.path), nil
+}
+
+func (a *auditing) reportOf(r *repo.Repository) *audit.Report {
+	other := *a
+	other.repo, other.live = r, openRepository(r)
+	out := reportOn(other.live, a.path, places(r))
+	other.letStand(out, false)
+	return out
+}
+
+// repair brings what is told into line, in files or as a patch.
+func (a *auditing) repair(ctx context.Context) error {
+	var repairs []source.Repair
+	none := 0
+	for _, f := range append(slices.Clone(a.report.Findings), a.report.Strays...) {
+		if len(f.Fix) == 0 {
+			none++
+			continue
+		}
+		repairs = append(repairs, source.Repair{Key: f.Key(), Doc: f.Doc, Edits: f.Fix})
+	}
+	known := map[string]bool{}
+	before := reportOn(a.live, a.path, places(a.repo))
+	for _, f := range append(before.Findings, before.Strays...) {
+		known[f.Key()] = true
+	}
+	say := a.cmd.ErrOrStderr()
+	var files []source.Patched
+	var unmade []source.Unmade
+	// A repair that reads otherwise than it was meant, or brings something new, is taken back.
+	for range 4 {
+		var left []source.Unmade
+		files, left = a.repo.Patch(repairs)
+		unmade = append(unmade, left...)
+		bad, err := a.check(ctx, files, known)
+		if err != nil {
+			return broken(err)
+		}
+		dropped := map[string]bool{}
+		for _, u := range left {
+			dropped[u.Key] = true
+		}
+		for _, u := range bad {
+			dropped[u.Key] = true
+			unmade = append(unmade, u)
+		}
+		repairs = slices.DeleteFunc(repairs, func(r source.Repair) bool { return dropped[r.Key] })
+		if len(bad) == 0 {
+			break
+		}
+		files = nil
+	}
+	for _, u := range unmade {
+		rule, _, _ := strings.Cut(u.Key, "|")
+		fmt.Fprintf(say, "%s: %s: not repaired: %s\n", u.Where, rule, u.Why)
+	}
+	if none > 0 {
+		fmt.Fprintf(say, "%s without a repair to offer\n", several(none, "finding"))
+	}
+	made := 0
+	for _, f := range files {
+		made += len(f.Repairs)
+	}
+	if a.patch != "" {
+		if a.patch == "-" {
+			fmt.Fprint(a.cmd.OutOrStdout(), source.Diff(files))
+		} else if err := replaceFile(a.patch, []byte(source.Diff(files))); err != nil {
+			return broken(err)
+		}
+		fmt.Fprintf(say, "%s in %s, as a patch\n", several(made, "repair"), several(len(files), "file"))
+		return nil
+	}
+	if len(files) == 0 {
+		fmt.Fprintln(say, "Nothing to change.")
+		return nil
+	}
+	if err := a.repo.Write(files); err != nil {
+		return broken(err)
+	}
+	back, err := os.CreateTemp("", "ubiquant-back-*.patch")
+	if err == nil {
+		_, err = back.WriteString(source.Diff(source.Reverse(files)))
+		err = errors.Join(err, back.Close())
+	}
+	if err != nil {
+		return broken(err)
+	}
+	for _, f := range files {
+		fmt.Fprintf(a.cmd.OutOrStdout(), "%s: %s\n", f.Path, several(len(f.Repairs), "repair"))
+	}
+	fmt.Fprintf(say, "%s in %s. To take it back: git -C %s apply %s\n", several(made, "repair"), several(len(files), "file"), a.path, back.Name())
+	return nil
+}
+
+// check reads patched files anew: they still parse, what was repaired is found no more, and
+// nothing new is.
+func (a *auditing) check(ctx context.Context, files []source.Patched, known map[string]bool) (bad []source.Unmade, err error) {
+	if len(files) == 0 {
+		return nil, nil
+	}
+	overlay := map[string][]byte{}
+	for _, f := range files {
+		overlay[f.Path] = f.After
+	}
+	r, err := readRepository(ctx, a.path, nil, overlay, nil)
+	if err != nil {
+		return nil, err
+	}
+	after := reportOn(openRepository(r), a.path, places(r))
+	problems := func(list []source.Left) map[string]int {
+		out := map[string]int{}
+		for _, l := range list {
+			out[l.File]++
+		}
+		return out
+	}
+	was, is := problems(a.repo.Report.Left), problems(r.Report.Left)
+	still, fresh := map[string]bool{}, map[string]string{}
+	for _, f := range append(after.Findings, after.Strays...) {
+		still[f.Key()] = true
+		if !known[f.Key()] && f.Severity != audit.Note {
+			if at, ok := after.At(f.Doc, f.Element); ok {
+				fresh[at.File] = f.Message
+			}
+		}
+	}
+	for _, f := range files {
+		for _, key := range f.Repairs {
+			switch {
+			case is[f.Path] > was[f.Path]:
+				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "the file would not be read any more"})
+			case still[key]:
+				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "it would be found still"})
+			case fresh[f.Path] != "":
+				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "it would bring: " + fresh[f.Path]})
+			}
+		}
+	}
+	return bad, nil
+}
+
+func (a *auditing) print() error {
+	out := a.cmd.OutOrStdout()
+	switch a.format {
+	case "text":
+		fmt.Fprint(out, a.report.Text())
+	case "json":
+		body := map[string]any{
+			"findings": orEmpty(a.report.Findings), "strays": a.live.Safe(a.live.Strays()), "leanings": a.live.Safe(a.live.Leans()), "questions": a.live.Questions(),
+		}
+		if a.repo != nil || a.report.Since != "" {
+			body["strays"] = orEmpty(a.report.Strays)
+			body["places"] = a.report.Places()
+		}
+		if a.repo != nil {
+			body["read"] = a.repo.Report
+		}
+		if a.report.Since != "" {
+			body["since"], body["known"], body["mended"] = a.report.Since, a.report.Known, orEmpty(a.report.Mended)
+		}
+		b, err := json.MarshalIndent(body, "", " ")
+		if err != nil {
+			return err
+		}
+		fmt.Fprintln(out, string(b))
+	default:
+		write := map[string]func() ([]byte, error){
+			"sarif": a.report.SARIF, "junit": a.report.JUnit, "csv": a.report.CSV, "markdown": a.report.Markdown, "html": a.report.HTML,
+		}
+		b, err := write[a.format]()
+		if err != nil {
+			return err
+		}
+		fmt.Fprintln(out, strings.TrimSuffix(string(b), "\n"))
+	}
+	return nil
 }
 
 func orEmpty[T any](list []T) []T {
@@ -134,20 +519,29 @@ func orEmpty[T any](list []T) []T {
 func reportOn(l *live.Live, path string, at func(doc, element string) (audit.Location, bool)) *audit.Report {
 	open, _ := l.Findings()
 	open = l.SafeFindings(open)
-	r := &audit.Report{Tool: version, Source: path, Rules: rules.All(), Findings: open}
+	r := &audit.Report{Tool: version, Source: path, Name: l.W.Name, Rules: rules.All(), Findings: open, Questions: l.Questions(), At: at}
 	for _, s := range l.Safe(l.Strays()) {
-		r.Strays = append(
-			r.Strays,
-			audit.Finding{Rule: "stray", Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop,
-				Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix},
-		)
+		f := audit.Finding{
+			Rule: audit.StrayRule.ID, Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop, Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix,
+			Few: s.Certainty == norm.Look,
+		}
+		r.Strays = append(r.Strays, f)
 	}
-	r.At = at
+	// What many screens tell comes before what a few do.
+	slices.SortStableFunc(r.Strays, func(a, b audit.Finding) int {
+		if a.Few != b.Few {
+			if a.Few {
+				return 1
+			}
+			return -1
+		}
+		return 0
+	})
 	return r
 }
 
 // newReport is what was found in a workspace.
-func newReport(l *live.Live, src *source, path string) *audit.Report {
+func newReport(l *live.Live, src *textSource, path string) *audit.Report {
 	texts := map[string]*lines{}
 	return reportOn(l, path, func(doc, element string) (audit.Location, bool) {
 		d, ok := l.W.Doc(doc)

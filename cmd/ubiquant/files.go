@@ -21,14 +21,14 @@ import (
 
 func today() string { return time.Now().Format(time.DateOnly) }
 
-// source is where a workspace was read from: one text, or the files of a folder.
-type source struct {
+// textSource is where a workspace was read from: one text, or the files of a folder.
+type textSource struct {
 	text  []byte
 	files map[string][]byte
 }
 
 // of is the text that a document stands in, and its file within a folder.
-func (s *source) of(d *screen.Document) (file string, text []byte) {
+func (s *textSource) of(d *screen.Document) (file string, text []byte) {
 	if s.files == nil {
 		return "", s.text
 	}
@@ -37,14 +37,14 @@ func (s *source) of(d *screen.Document) (file string, text []byte) {
 }
 
 // readSource reads a workspace from a file, a folder or - for standard input.
-func readSource(path string) (*model.Workspace, *source, error) {
+func readSource(path string) (*model.Workspace, *textSource, error) {
 	if path == "-" {
 		src, err := io.ReadAll(os.Stdin)
 		if err != nil {
 			return nil, nil, err
 		}
 		w, err := wsfile.Read(src)
-		return w, &source{text: src}, err
+		return w, &textSource{text: src}, err
 	}
 	info, err := os.Stat(path)
 	if err != nil {
@@ -56,7 +56,7 @@ func readSource(path string) (*model.Workspace, *source, error) {
 			return nil, nil, err
 		}
 		w, err := wsfile.Read(src)
-		return w, &source{text: src}, err
+		return w, &textSource{text: src}, err
 	}
 	files := map[string][]byte{}
 	err = filepath.WalkDir(path, func(p string, d fs.DirEntry, err error) error {
@@ -83,7 +83,7 @@ func readSource(path string) (*model.Workspace, *source, error) {
 		return nil, nil, err
 	}
 	w, err := wsfile.ReadFolder(files)
-	return w, &source{files: files}, err
+	return w, &textSource{files: files}, err
 }
 
 // kitFor finds the kit that a workspace is built on: a packed kit that was named, one that
@@ -133,7 +133,7 @@ func kitFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Bund
 }
 
 // open computes everything from a workspace on its kit.
-func open(path, kitFile string) (*live.Live, *source, *pack.Bundle, error) {
+func open(path, kitFile string) (*live.Live, *textSource, *pack.Bundle, error) {
 	w, src, err := readSource(path)
 	if err != nil {
 		return nil, nil, nil, &exitError{exitBroken, fmt.Errorf("%s: %w", path, err)}
@@ -170,6 +170,18 @@ func writeFiles(dir string, files map[string][]byte) error {
 		if err := root.Rename(target+".part", target); err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// replaceFile writes a file whole or not at all.
+func replaceFile(name string, b []byte) error {
+	if err := os.WriteFile(name+".part", b, 0o644); err != nil {
+		return err
+	}
+	if err := os.Rename(name+".part", name); err != nil {
+		os.Remove(name + ".part")
+		return err
 	}
 	return nil
 }

@@ -69,10 +69,7 @@ Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 				out = a.Meta.Short + "-" + a.Meta.Version + ".kit"
 			}
 			if out != "" {
-				if err := os.WriteFile(out+".part", b, 0o644); err != nil {
-					return &exitError{exitBroken, err}
-				}
-				if err := os.Rename(out+".part", out); err != nil {
+				if err := replaceFile(out, b); err != nil {
 					return &exitError{exitBroken, err}
 				}
 			}

@@ -53,6 +53,7 @@ type Finding struct {
 	FixTitle string        `json:"fixTitle,omitempty"`
 	Fix      []screen.Edit `json:"fix,omitempty"`
 	Needs    string        `json:"needs,omitempty"` // why no repair is offered: what it would bring
+	Few      bool          `json:"few,omitempty"`   // so few screens say it that it is only worth a look
 }
 
 // Key names the finding over time, for letting it stand.

@@ -9,6 +9,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"ubiquant/core/norm"
 )
 
 // Location is where an element stands in a text.
@@ -21,9 +23,17 @@ type Location struct {
 type Report struct {
 	Tool     string // version of this tool
 	Source   string // path of the audited file
+	Name     string // of the workspace or repository
 	Rules    []*Rule
 	Findings []Finding
 	Strays   []Finding // strays as notes
+	// Questions are what the screens are of two minds about.
+	Questions []norm.Question
+	// Since names what was compared with: then findings and strays are the new ones, Known is
+	// how many are left out as known, Mended what was found there and is no more.
+	Since  string
+	Known  int
+	Mended []Entry
 	// At finds an element's place in the source; may be nil.
 	At func(doc, element string) (Location, bool)
 }
@@ -31,7 +41,6 @@ type Report struct {
 // Text writes one line a finding: place, severity, rule, message.
 func (r *Report) Text() string {
 	var b strings.Builder
-	counts := map[Severity]int{}
 	for _, f := range r.all() {
 		where, _ := r.at(&f)
 		fix := ""
@@ -39,10 +48,36 @@ func (r *Report) Text() string {
 			fix = " [fix: " + f.FixTitle + "]"
 		}
 		fmt.Fprintf(&b, "%s: %s %s: %s%s\n", where, f.Severity, f.Rule, f.Message, fix)
-		counts[f.Severity]++
 	}
-	fmt.Fprintf(&b, "%d errors, %d warnings, %d notes\n", counts[Error], counts[Warning], counts[Note])
+	for _, q := range r.Questions {
+		fmt.Fprintf(&b, "open question: %s\n", asked(&q))
+	}
+	for _, e := range r.Mended {
+		fmt.Fprintf(&b, "mended: %s#%s: %s: %s\n", e.Doc, e.Element, e.Rule, e.Message)
+	}
+	b.WriteString(r.headline())
+	b.WriteString("\n")
 	return b.String()
+}
+
+// asked is an open question in one sentence: what is decided in which way on how many screens.
+func asked(q *norm.Question) string {
+	words := make([]string, len(q.Sides))
+	for i, a := range q.Sides {
+		words[i] = fmt.Sprintf("%s on %d", a.Words, a.Screens)
+	}
+	return q.What + ": " + strings.Join(words, ", ")
+}
+
+// Places are the places of all findings, by document and element.
+func (r *Report) Places() map[string]Location {
+	out := map[string]Location{}
+	for _, f := range r.all() {
+		if _, at := r.at(&f); at.Line > 0 {
+			out[f.Doc+"#"+f.Element] = at
+		}
+	}
+	return out
 }
 
 // file is the path of the file that a place is in.
@@ -93,8 +128,7 @@ func (r *Report) CSV() ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// The parts of JUnit XML that build servers read: a case for each rule, failed
-// once for each finding.
+// The parts of JUnit XML that build servers read.
 type (
 	junitSuite struct {
 		XMLName  xml.Name    `xml:"testsuite"`
@@ -115,22 +149,35 @@ type (
 	}
 )
 
-// JUnit writes the report as JUnit XML. Strays inform and fail nothing.
+// JUnit writes the report as JUnit XML: a case for each element that something was found at,
+// and one for each rule that found nothing. Strays inform and fail nothing.
 func (r *Report) JUnit() ([]byte, error) {
-	suite := junitSuite{Name: "Ubiquant", Tests: len(r.Rules)}
-	for _, rule := range r.Rules {
-		c := junitCase{Class: "ubiquant." + rule.ID, Name: rule.Title}
-		for _, f := range r.Findings {
-			if f.Rule == rule.ID {
-				where, _ := r.at(&f)
-				c.Failures = append(c.Failures, junitFailure{string(f.Severity), f.Message, where})
+	suite := junitSuite{Name: "Ubiquant"}
+	found := map[string]bool{}
+	at := map[string]int{}
+	for _, f := range r.Findings {
+		found[f.Rule] = true
+		where, place := r.at(&f)
+		key := f.Doc + "#" + f.Element
+		i, had := at[key]
+		if !had {
+			i = len(suite.Cases)
+			at[key] = i
+			class := strings.NewReplacer(":", ".", "/", ".").Replace(f.Doc)
+			if place.File != "" {
+				class = place.File
 			}
-		}
-		if len(c.Failures) > 0 {
+			suite.Cases = append(suite.Cases, junitCase{Class: class, Name: key})
 			suite.Failures++
 		}
-		suite.Cases = append(suite.Cases, c)
+		suite.Cases[i].Failures = append(suite.Cases[i].Failures, junitFailure{f.Rule + " (" + string(f.Severity) + ")", f.Message, where})
 	}
+	for _, rule := range r.Rules {
+		if !found[rule.ID] {
+			suite.Cases = append(suite.Cases, junitCase{Class: "ubiquant." + rule.ID, Name: rule.Title})
+		}
+	}
+	suite.Tests = len(suite.Cases)
 	out, err := xml.MarshalIndent(suite, "", " ")
 	return append([]byte(xml.Header), out...), err
 }
@@ -175,6 +222,7 @@ type (
 		Message      sarifText         `json:"message"`
 		Locations    []sarifLocation   `json:"locations"`
 		Fingerprints map[string]string `json:"partialFingerprints"`
+		Baseline     string            `json:"baselineState,omitempty"`
 	}
 	sarifLocation struct {
 		Physical sarifPhysical  `json:"physicalLocation"`
@@ -228,6 +276,9 @@ func (r *Report) SARIF() ([]byte, error) {
 			Message:      sarifText{f.Message},
 			Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
 		}
+		if r.Since != "" {
+			res.Baseline = "new"
+		}
 		var loc sarifLocation
 		_, at := r.at(&f)
 		loc.Physical.Artifact.URI = r.file(at)
@@ -237,6 +288,16 @@ func (r *Report) SARIF() ([]byte, error) {
 		loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
 		res.Locations = []sarifLocation{loc}
 		run.Results = append(run.Results, res)
+	}
+	for i := range r.Mended {
+		e := &r.Mended[i]
+		f := Finding{Rule: e.Rule, Doc: e.Doc, Element: e.Element, Prop: e.Prop}
+		loc := sarifLocation{Logical: []sarifLogical{{e.Doc + "#" + e.Element}}}
+		loc.Physical.Artifact.URI = r.Source
+		run.Results = append(run.Results, sarifResult{
+			RuleID: e.Rule, RuleIndex: index[e.Rule], Level: "none", Message: sarifText{e.Message}, Baseline: "absent",
+			Locations: []sarifLocation{loc}, Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
+		})
 	}
 	log.Runs = []sarifRun{run}
 	return json.MarshalIndent(log, "", " ")

@@ -590,6 +590,9 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	props := t.props[typ]
 	for i := range n.Attributes {
 		a := &n.Attributes[i]
+		if a.Kind == "bound" && n.fills(a.Name) {
+			continue
+		}
 		p, known := props[plainName(a.Name)]
 		if !known {
 			if !shown.MatchString(a.Name) && a.Kind != "handler" {
@@ -791,7 +794,7 @@ func (b *builder) owner(file string) string {
 
 // nameOf is a component's name; one that has none is called as its file or folder is.
 func nameOf(f *File, c *Component) string {
-	if c.Name != "" && c.Name != "default" && startsUpper(c.Name) {
+	if c.Name != "" && c.Name != "Component" && c.Name != "Page" && startsUpper(c.Name) {
 		return c.Name
 	}
 	base := path.Base(f.Path)

@@ -47,6 +47,12 @@ type seen struct {
 	uses   int
 }
 
+// fills reports whether markup is given to an element under the name of an attribute: that is
+// what stands in it, and no setting.
+func (n *Node) fills(name string) bool {
+	return slices.ContainsFunc(n.Children, func(c *Node) bool { return c.Slot == name })
+}
+
 // observed lists the props that the uses of a component set, with types as far as their
 // values tell.
 func observed(uses []use) []describe.Prop {
@@ -55,7 +61,7 @@ func observed(uses []use) []describe.Prop {
 	for _, u := range uses {
 		for i := range u.node.Attributes {
 			a := &u.node.Attributes[i]
-			if shown.MatchString(a.Name) || a.Kind == "handler" {
+			if shown.MatchString(a.Name) || a.Kind == "handler" || u.node.fills(a.Name) {
 				continue
 			}
 			p := by[a.Name]
@@ -350,6 +356,9 @@ func (s *Survey) join(catalogs []*describe.Catalog, hosts map[string]bool, other
 	}
 	describe.Propose(list, nil)
 	for _, c := range list {
+		if c.Family == "layout" && c.Level != kit.Composite {
+			c.Level = kit.Layout // what stands in it stands in what is around it
+		}
 		// What is only known by its uses is a picture where it is called one.
 		if c.Picture != nil && !pictures.MatchString(c.Tag) {
 			src := c.Picture.Src

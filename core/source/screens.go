@@ -252,7 +252,11 @@ func (b *builder) screens() (list []foundScreen, how string) {
 		}
 		for _, c := range f.Components {
 			if !used[c] && !b.kitless(c) && b.wraps[c] == "" && c.Name != "" && (startsUpper(c.Name) || f.Language != "tsx" && f.Language != "script") {
-				add(c, "", nil)
+				route := ""
+				if f.Language == "html" { // a page is where its file is
+					route = "/" + strings.Trim(strings.TrimSuffix(strings.TrimSuffix(f.Path, path.Ext(f.Path)), "index"), "/")
+				}
+				add(c, route, nil)
 			}
 		}
 	}

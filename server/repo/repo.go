@@ -41,6 +41,8 @@ type Options struct {
 	Node         string // program that runs them; empty: as found on the path
 	Cache        string // folder for what was read before; empty: nothing is kept
 	Tell         func(step string)
+	// Known describes kits that are not installed in the repository, by their names.
+	Known map[string]*describe.Catalog
 	// Overlay are files to read in place of those in the folder, by their paths.
 	Overlay map[string][]byte
 	// Only lists the files there are, instead of those in the folder; with Overlay, a revision.
@@ -370,6 +372,9 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 	ask := func(name string) *describe.Catalog {
 		r.Tell("reading what " + name + " says of itself")
 		c, err := intake.Describe(ctx, intake.Options{Dir: r.dirOf(name), Package: name, Reader: r.Declarations, Node: r.Node})
+		if known := r.Known[name]; err != nil && known != nil {
+			return known
+		}
 		if err != nil {
 			first, _, _ := strings.Cut(err.Error(), "\n")
 			r.left = append(r.left, source.Left{File: name, What: first + "; it is described by how it is used"})
@@ -423,6 +428,10 @@ func (r *reader) candidates() []string {
 				continue
 			}
 			seen[name] = true
+			if r.Known[name] != nil {
+				out = append(out, name)
+				continue
+			}
 			src, err := os.ReadFile(filepath.Join(r.dirOf(name), "node_modules", filepath.FromSlash(name), "package.json"))
 			if err != nil {
 				continue
@@ -448,4 +457,37 @@ func (r *reader) candidates() []string {
 		}
 	}
 	return out
+}
+
+// Write puts patched files in place of those that were read. A file that is not as it was read
+// is not replaced, and then none is.
+func (r *Repository) Write(files []source.Patched) error {
+	root, err := os.OpenRoot(r.Dir)
+	if err != nil {
+		return err
+	}
+	defer root.Close()
+	for _, f := range files {
+		now, err := root.ReadFile(filepath.FromSlash(f.Path))
+		if err != nil {
+			return err
+		}
+		if !bytes.Equal(now, f.Before) {
+			return fmt.Errorf("%s was changed since it was read: nothing is written; audit again", f.Path)
+		}
+	}
+	for _, f := range files {
+		name := filepath.FromSlash(f.Path)
+		info, err := root.Stat(name)
+		if err != nil {
+			return err
+		}
+		if err := root.WriteFile(name+".part", f.After, info.Mode().Perm()); err != nil {
+			return err
+		}
+		if err := root.Rename(name+".part", name); err != nil {
+			return errors.Join(err, root.Remove(name+".part"))
+		}
+	}
+	return nil
 }

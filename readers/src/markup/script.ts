@@ -2,7 +2,7 @@ import { parse, type ParserPlugin } from '@babel/parser'
 import type * as t from '@babel/types'
 import { besides, declaredIn, typesOf, variantsOf } from './declared'
 import { Markup, type Pieces } from './jsx'
-import { empty, type Component, type Module, type Route, type Target } from './neutral'
+import { empty, type Component, type Module, type Node, type Route, type Target } from './neutral'
 import { bare, nameOf, nothingKnown, type Known } from './values'
 
 type AnyNode = t.Node
@@ -314,6 +314,9 @@ export function script(source: string, file: string, language: string): Script {
   return { module, routes, program, known: known(tree), source }
 }
 
+/** Whether there is markup in it, and not only values. */
+const shows = (n: Node): boolean => n.kind === 'element' || n.kind === 'slot' || (n.children ?? []).some(shows)
+
 /** Reads a file with JSX, or a plain script. */
 export function jsx(source: string, file: string): Module {
   const read = script(source, file, /x$/.test(file) ? 'tsx' : 'script')
@@ -330,7 +333,7 @@ export function jsx(source: string, file: string): Module {
   for (const top of list) {
     if (top.name === 'default' && !names.has('default')) continue // another name for one of the file
     const pieces = markup.read(top.node)
-    if (pieces.roots.length && (top.name || pieces.roots.some(r => r.kind !== 'text'))) found.push({ top, pieces })
+    if (pieces.roots.some(shows)) found.push({ top, pieces })
   }
   for (const { top, pieces } of found) {
     // What another one of the file calls or hands on stands there.

@@ -1,0 +1,339 @@
+package repo_test
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/live"
+	"ubiquant/core/screen"
+	"ubiquant/server/repo"
+)
+
+func texts(files map[string]string) map[string][]byte {
+	out := map[string][]byte{}
+	for name, text := range files {
+		out[name] = []byte(text)
+	}
+	return out
+}
+
+// lines writes a tree as lines, the way a person would tell it.
+func lines(e *screen.Element, depth int) string {
+	var b strings.Builder
+	b.WriteString(strings.Repeat("  ", depth) + e.Type)
+	if e.Slot != "" {
+		b.WriteString(" in " + e.Slot)
+	}
+	for _, p := range e.Props {
+		b.WriteString(" " + p.Name + "=" + p.Value.Fixed())
+	}
+	if e.Text.Kind != screen.None {
+		b.WriteString(" | " + e.Text.Fixed())
+	}
+	if e.Spread {
+		b.WriteString(" …")
+	}
+	if e.Show != "" {
+		b.WriteString(" if " + e.Show)
+	}
+	if e.Repeat != nil {
+		b.WriteString(" for " + e.Repeat.Model)
+	}
+	b.WriteString("\n")
+	for _, c := range e.Children {
+		b.WriteString(lines(c, depth+1))
+	}
+	return b.String()
+}
+
+func told(r *repo.Repository, address string) string {
+	d, ok := r.W.Doc(address)
+	if !ok {
+		return "(not there)"
+	}
+	return lines(d.Root, 0)
+}
+
+const kitted = `{"name":"garden","dependencies":{"@acme/kit":"1"}}`
+
+func TestNamesAreFollowedToWhatTheyMean(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":  kitted,
+		"tsconfig.json": `{"compilerOptions": {"baseUrl": ".", /* by custom */ "paths": {"#/*": ["src/*"]},}}`,
+		"src/routes.tsx": `import { lazy } from 'react'
+import { Frame } from './Frame'
+const Beds = lazy(() => import('./screens/Beds'))
+export const router = createBrowserRouter([
+  { path: '/', element: <Frame />, children: [
+    { path: 'beds', element: <Guard><Beds /></Guard> },
+    { path: 'beds/:id', lazy: () => import('./screens/Bed') },
+    { path: 'admin', children: adminRoutes },
+  ] },
+])
+const adminRoutes = [{ path: 'users', Component: Users }]
+import { Users } from '#/screens/admin'
+`,
+		"src/Frame.tsx": `import { Bar } from '@acme/kit'
+export const Frame = () => <div><Bar title="Garden" /><Outlet /></div>`,
+		"src/screens/admin/index.ts": `export { UsersPage as Users } from './UsersPage'`,
+		"src/screens/admin/UsersPage.tsx": `import * as Kit from '@acme/kit'
+import { Tabs } from '@acme/kit'
+export function UsersPage() { return <Tabs.List size="small"><Kit.Button>Add</Kit.Button></Tabs.List> }`,
+		"src/screens/Beds.tsx": `import { Button as B, Card } from '@acme/kit'
+import { OurButton } from '#/ours'
+import { t } from '#/i18n'
+const SIZE = 'large'
+const TONES = { late: 'red' } as const
+export default function Beds({ beds, busy, ...rest }) {
+  const header = <Card title={t('beds.title')} tone={TONES.late} />
+  const columns = [{ name: 'State', render: bed => <B size={SIZE}>Open {bed.name}</B> }]
+  return (
+    <>
+      {header}
+      {busy && <B>Wait</B>}
+      {beds.map(bed => <Card key={bed.id} tone={bed.bad ? 'red' : 'green'} footer={<B variant="ghost">Prune</B>} />)}
+      <Card title="Rest" {...rest}>
+        {busy ? <B variant="solid">Stop</B> : <B {...more}>Start</B>}
+      </Card>
+      <OurButton size="small">Save</OurButton>
+      <Table columns={columns} />
+    </>
+  )
+}`,
+		"src/ours/index.ts": `export * from './OurButton'`,
+		"src/ours/OurButton.tsx": `import { Button } from '@acme/kit'
+export const OurButton = ({ children, ...props }) => <Button variant="soft" {...props}>{children}</Button>`,
+		"src/screens/Bed.tsx": `import { Card, Button, Input, Field, Bar } from '@acme/kit'
+import { Facts } from '../Facts'
+export function Component() { return <Card title="Bed"><Facts/><Facts/><Field label="Name"><Input kind="text"/></Field><Only/></Card> }
+const Only = () => <Button variant="solid">Only here</Button>`,
+		"src/Facts.tsx":        `import { Card } from '@acme/kit'` + "\n" + `export const Facts = () => <Card title="Facts" />`,
+		"src/locales/en.json":  `{"beds": {"title": "All beds"}}`,
+		"src/Beds.test.tsx":    `import { Button } from '@acme/kit'` + "\n" + `test('x', () => { render(<Button size="huge" />) })`,
+		"node_modules/a/b.tsx": `export const X = () => <Card/>`,
+	})), nil)
+	require.Empty(t, r.Report.Unreached)
+	assert.Equal(t, 1, r.Report.Tests)
+	assert.Equal(t, strings.TrimLeft(`
+parts
+  acme-card title=All beds tone=red
+  acme-button | Wait if busy
+  acme-card tone== bed.bad ? 'red' : 'green' for beds
+    acme-button in footer variant=ghost | Prune
+  acme-card title=Rest …
+    acme-button variant=solid | Stop if busy
+    acme-button | Start … if !(busy)
+  acme-button size=small | Save …
+  other-table
+    acme-button in columns size=large | = Open {bed.name}
+`, "\n"), told(r, "screen:beds"))
+	assert.Equal(t, "acme-tabs-list size=small\n  acme-button | Add\n", told(r, "screen:users-page"))
+	assert.Equal(t, strings.TrimLeft(`
+acme-card title=Bed
+  piece:facts …
+  piece:facts …
+  acme-field label=Name
+    acme-input kind=text
+  acme-button variant=solid | Only here
+`, "\n"), told(r, "screen:bed"))
+	assert.Equal(t, "html-div\n  acme-bar title=Garden\n  outlet\n", told(r, "shell:frame"))
+	for address, route := range map[string]string{"screen:beds": "/beds", "screen:bed": "/beds/:id", "screen:users-page": "/admin/users"} {
+		d, _ := r.W.Doc(address)
+		require.NotNil(t, d, address)
+		assert.Equal(t, route, d.Route)
+		assert.Equal(t, "frame", d.Shell, address)
+	}
+	// What is not known is no evidence: neither after a spread nor where it is computed.
+	assert.Equal(t, 1, r.Report.Others["(own)"]+r.Report.Others["?"]+r.Report.Unknown["Table"])
+}
+
+func TestVueFilesAreRead(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":  kitted,
+		"src/router.js": `export default createRouter({ routes: [{ path: '/beds', component: () => import('@/views/Beds.vue') }, { path: '/late', components: { default: Late } }] })` + "\nimport Late from './views/Late.vue'",
+		"src/views/Beds.vue": `<script setup lang="ts">
+import { KitButton, KitCard } from '@acme/kit'
+import OurCard from '../parts/OurCard.vue'
+const size = 'large'
+const { tone = 'quiet' } = defineProps<{ tone?: 'quiet' | 'loud' }>()
+</script>
+
+<template>
+  <kit-card title="Beds é" :tone="late ? 'red' : 'green'">
+    <template #footer><KitButton v-if="open" :size="size" @click="go">Prune {{ bed.name }}</KitButton></template>
+    <KitButton v-for="bed in beds" :key="bed.id" :wide="true" v-bind="more">{{ $t('open') }}</KitButton>
+    <app-badge kind="new" count="3" />
+  </kit-card>
+  <our-card title="Ours"><KitButton wide>In it</KitButton></our-card>
+  <our-card title="Again" />
+</template>`,
+		"src/views/Late.vue": `<script>
+import { KitButton } from '@acme/kit'
+export default { components: { KitButton }, props: { size: { type: String, default: 'small', validator: v => ['small', 'large'].includes(v) } } }
+</script>
+<template><KitButton>Late</KitButton><app-badge kind="old" /><app-badge kind="new" /><app-badge kind="new" /><app-badge kind="new" /></template>`,
+		"src/parts/OurCard.vue": `<script setup lang="ts">
+import { KitCard } from '@acme/kit'
+defineProps<{ title: string }>()
+</script>
+<template><div><KitCard :title="title"><slot /></KitCard></div></template>`,
+		"src/views/Pug.vue": "<template lang=\"pug\">\ndiv\n</template>\n",
+	})), nil)
+	assert.Equal(t, strings.TrimLeft(`
+parts
+  acme-kit-card title=Beds é tone== late ? 'red' : 'green'
+    acme-kit-button wide=true | = t("open") … for beds
+    other-app-badge
+    acme-kit-button in footer size=large | = Prune {bed.name} if open
+  piece:our-card …
+    acme-kit-button wide=true | In it
+  piece:our-card …
+`, "\n"), told(r, "screen:beds"))
+	require.Len(t, r.Report.Left, 2, "%v", r.Report.Left)
+	assert.Equal(t, "a template in pug is not read", r.Report.Left[1].What)
+	assert.Contains(t, r.Report.Left[0].What, "it is described by how it is used")
+}
+
+func TestAngularTemplatesAreRead(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":          kitted,
+		"src/app/app.routes.ts": `export const routes = [{ path: 'beds', component: BedsComponent }, { path: 'late', loadComponent: () => import('./late').then(m => m.LateComponent) }]` + "\nimport { BedsComponent } from './beds.component'",
+		"src/app/beds.component.ts": `import { Component } from '@angular/core'
+@Component({ selector: 'app-beds', templateUrl: './beds.component.html' })
+export class BedsComponent {}
+@Component({ selector: 'app-gone', templateUrl: './gone.html' })
+export class GoneComponent {}`,
+		"src/app/beds.component.html": `<kit-card heading="Beds" [tone]="'red'">
+  @if (open) {
+    <kit-button [wide]="true" (click)="go()">Prune {{ bed.name | uppercase }}</kit-button>
+  } @else {
+    <kit-button *ngIf="late" [wide]="wide">{{ 'open' | translate }}</kit-button>
+  }
+  @for (bed of beds; track bed.id) { <app-bed slot="rows" /> }
+  <app-bed/>
+</kit-card>`,
+		"src/app/late.ts": `import { Component, Input, input } from '@angular/core'
+@Component({ selector: 'app-late', template: ` + "`<div><kit-button>Late</kit-button><kit-card/><kit-card/><app-bed/></div>`" + ` })
+export class LateComponent {}
+@Component({ selector: 'app-bed', template: ` + "`<kit-card><ng-content/></kit-card>`" + ` })
+export class BedComponent { @Input() tone: 'red' | 'green' = 'red' }`,
+	})), nil)
+	assert.Equal(t, strings.TrimLeft(`
+kit-card heading=Beds tone=red
+  kit-button wide=true | = Prune {bed.name | uppercase} if open
+  kit-button wide== wide | = t("open") if (else) && late
+  piece:bed-component …
+  piece:bed-component in rows … for beds
+`, "\n"), told(r, "screen:beds-component"))
+	require.NotEmpty(t, r.Report.Left)
+	assert.Contains(t, r.Report.Left[0].What, "its template ./gone.html is not there")
+}
+
+// What cannot be read is told with its place, and the rest goes on.
+func TestWhatCannotBeReadIsToldAndTheRestGoesOn(t *testing.T) {
+	dir := put(t, texts(map[string]string{
+		"package.json":         kitted,
+		"src/Good.tsx":         "import { A, B } from '@acme/kit'\nexport const Good = () => <A><B/><B/><B/><B/></A>",
+		"src/Broken.tsx":       "export const Broken = () => <A>\n  <B\n</A>",
+		"src/Zero.tsx":         "a\x00b",
+		"src/Written.js":       strings.Repeat("var a=<A/>;", 5000),
+		"src/Big.tsx":          strings.Repeat("// long\n", 200_000),
+		"broken/package.json":  "{",
+		"src/Mixed.tsx":        "import { B } from '@acme/kit'\r\nexport const Mixed = () => <B>é\u2028</B>\r\n",
+		"src/loop/a.ts":        "export * from './b'\nexport { Z } from './b'",
+		"src/loop/b.ts":        "export * from './a'\nexport { Z } from './a'",
+		"src/loop/Uses.tsx":    "import { Z } from './a'\nimport { B } from '@acme/kit'\nexport const Uses = () => <B><Z/></B>",
+		"src/loop/Selfish.tsx": "import { B } from '@acme/kit'\nexport const Selfish = () => <B><Selfish/></B>",
+	}))
+	require.NoError(t, os.Symlink("/etc", filepath.Join(dir, "src", "etc")))
+	r := read(t, dir, nil)
+	by := map[string]string{}
+	for _, l := range r.Report.Left {
+		by[l.File] += l.What
+	}
+	for file, what := range map[string]string{
+		"src/Broken.tsx": "Unexpected token", "src/Zero.tsx": "is no text", "src/Written.js": "only programs write", "src/Big.tsx": "at most 1024 KB", "broken/package.json": "unexpected end",
+	} {
+		assert.Contains(t, by[file], what, file)
+	}
+	assert.Equal(t, "acme-a\n  acme-b\n  acme-b\n  acme-b\n  acme-b\n", told(r, "screen:good"))
+	assert.NotEqual(t, "(not there)", told(r, "screen:uses"))
+	assert.Contains(t, r.Report.Unknown, "Z")
+	for file := range by {
+		assert.NotContains(t, file, "etc/")
+	}
+}
+
+func TestCommentsLetFindingsStand(t *testing.T) {
+	var screens strings.Builder
+	files := map[string]string{"package.json": kitted}
+	for _, name := range []string{"A", "B", "C", "D", "E", "F", "G", "H", "I", "J", "K", "L", "M", "N", "O", "P"} {
+		size := `size="small"`
+		if name == "P" {
+			size = `size="large"`
+		}
+		files["src/"+name+".tsx"] = "import { Button, Card } from '@acme/kit'\nexport const " + name + " = () => (\n  <Card>\n    {/* ubiquant: let stand size until 2099-01-31: it is the only one */}\n    <Button " + size + ">Save</Button>\n  </Card>\n)\n"
+		screens.WriteString("import { " + name + " } from './" + name + "'\n")
+	}
+	screens.WriteString("export const routes = [")
+	for name := range files {
+		if n := strings.TrimSuffix(filepath.Base(name), ".tsx"); strings.HasSuffix(name, ".tsx") {
+			screens.WriteString("{ path: '/" + n + "', element: <" + n + " /> },")
+		}
+	}
+	files["src/routes.tsx"] = screens.String() + "]"
+	r := read(t, put(t, texts(files)), nil)
+	strays := live.Open(r.W, r.Kit, day).Norms.Strays()
+	require.Len(t, strays, 1)
+	p := r.Places[strays[0].Doc][strays[0].Element]
+	require.Equal(t, "src/P.tsx", p.File.Path)
+	stands, wrong := p.Comments()
+	assert.Empty(t, wrong)
+	require.Len(t, stands, 1)
+	assert.True(t, stands[0].Covers("stray", strays[0].Prop))
+	assert.False(t, stands[0].Covers("stray", "variant"))
+	assert.Equal(t, "it is the only one", stands[0].Reason)
+	for text, want := range map[string]string{
+		"ubiquant: let stand size */":                         "without a reason",
+		"ubiquant: let stand size until tomorrow: because */": "is no date",
+	} {
+		p.File.Text = []byte(strings.Replace(string(p.File.Text), "ubiquant: let stand size until 2099-01-31: it is the only one */", text, 1))
+		p.Node.Span[0] = strings.Index(string(p.File.Text), "<Button")
+		stands, wrong = p.Comments()
+		assert.Empty(t, stands)
+		require.NotEmpty(t, wrong)
+		assert.Contains(t, wrong[0].What, want)
+		p.File.Text = []byte(strings.Replace(string(p.File.Text), text, "ubiquant: let stand size until 2099-01-31: it is the only one */", 1))
+	}
+}
+
+// A revision of git is read as it stood, whatever stands in the folder now.
+func TestARevisionIsReadAsItStood(t *testing.T) {
+	dir := put(t, texts(map[string]string{"package.json": kitted, "app/src/A.tsx": "import { A, B } from '@acme/kit'\nexport const Page = () => <A><B/><B/><B/><B/></A>"}))
+	git := func(args ...string) {
+		t.Helper()
+		cmd := exec.Command("git", append([]string{"-C", dir, "-c", "user.name=A", "-c", "user.email=a@example.org"}, args...)...)
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "%s", out)
+	}
+	git("init", "-q")
+	git("add", ".")
+	git("commit", "-qm", "first")
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "app/src/A.tsx"), []byte("gone"), 0o644))
+	files, err := repo.Revision(t.Context(), dir, "HEAD")
+	require.NoError(t, err)
+	assert.Contains(t, string(files["app/src/A.tsx"]), "<A><B/>")
+	within, err := repo.Revision(t.Context(), filepath.Join(dir, "app"), "HEAD")
+	require.NoError(t, err)
+	assert.Contains(t, within, "src/A.tsx")
+	_, err = repo.Revision(t.Context(), dir, "nowhere")
+	assert.ErrorContains(t, err, "neither a file, a folder nor a revision")
+	_, err = repo.Revision(t.Context(), dir, "--output=x")
+	assert.ErrorContains(t, err, "is no revision")
+}
