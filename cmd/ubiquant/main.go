@@ -51,7 +51,7 @@ func main() {
 func commands() []*cobra.Command {
 	return []*cobra.Command{
 		serveCommand(),
-		auditCommand(),
+		auditCommand(), initCommand(), settleCommand(), watchCommand(),
 		deliverCommand(),
 		exportCommand(),
 		importCommand(),

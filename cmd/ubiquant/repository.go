@@ -10,6 +10,8 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit/describe"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/server/assets"
 	"ubiquant/server/repo"
@@ -30,6 +32,19 @@ func readRepository(ctx context.Context, dir string, say io.Writer, overlay map[
 	o := repo.Options{Dir: dir, Overlay: overlay, Only: only}
 	o.Markup, _ = assets.Markup()
 	o.Declarations, _ = assets.Reader() // what lacks is told by what cannot be read
+	o.Known = map[string]*describe.Catalog{}
+	own, _ := assets.Kits()
+	packed, _ := filepath.Glob(filepath.Join(dir, "*.kit"))
+	for _, file := range packed {
+		if src, err := os.ReadFile(file); err == nil {
+			if a, err := pack.Read(src); err == nil {
+				own = append(own, a)
+			}
+		}
+	}
+	for _, a := range own {
+		o.Known[a.Meta.Name] = a.Catalog
+	}
 	if cache, err := os.UserCacheDir(); err == nil {
 		o.Cache = filepath.Join(cache, "ubiquant")
 	}

@@ -49,8 +49,8 @@ func (r *Report) Text() string {
 		}
 		fmt.Fprintf(&b, "%s: %s %s: %s%s\n", where, f.Severity, f.Rule, f.Message, fix)
 	}
-	for _, q := range r.Questions {
-		fmt.Fprintf(&b, "open question: %s\n", asked(&q))
+	for i, q := range r.Questions {
+		fmt.Fprintf(&b, "open question %d: %s\n", i+1, asked(&q))
 	}
 	for _, e := range r.Mended {
 		fmt.Fprintf(&b, "mended: %s#%s: %s: %s\n", e.Doc, e.Element, e.Rule, e.Message)

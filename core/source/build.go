@@ -24,8 +24,9 @@ type Place struct {
 	// Text is the literal that the element says; nil where it is computed or of several parts.
 	Text *Value
 	// Stands tells that the element is a component of the team that only passes things on to
-	// the kit's.
+	// the kit's; Sets that it sets something there itself.
 	Stands string
+	Sets   bool
 }
 
 // Read is a repository as documents.
@@ -84,6 +85,7 @@ type builder struct {
 	sels     map[string][]selectedType
 	props    map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
 	wraps    map[*Component]string           // components that stand for one of a kit -> type
+	sets     map[*Component]bool             // of these, those that set something themselves
 	bare     map[*Component]bool             // without anything of a kit in them
 	count    map[*Component]int              // places that use a component
 	files    map[*Component]*File
@@ -106,7 +108,7 @@ type selectedType struct {
 func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
-		props: map[string]map[string]*kit.Prop{}, wraps: map[*Component]string{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
+		props: map[string]map[string]*kit.Prop{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
 		hosts: map[string]bool{}, others: map[string]string{}, uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
@@ -304,6 +306,8 @@ func (b *builder) wrappers() {
 				}
 				if typ, found := b.typeOf(f, root); typ != "" && found.Component != c {
 					b.wraps[c] = typ
+					b.sets[c] = found.Component != nil && b.sets[found.Component] ||
+						slices.ContainsFunc(root.Attributes, func(a Attribute) bool { return !shown.MatchString(a.Name) })
 					again = true
 				}
 			}
@@ -623,8 +627,8 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	e.Children = t.list(inside, n.Children)
 	t.settle(e, n, place)
 	if found.Component != nil && t.wraps[found.Component] != "" {
-		place.Stands = found.Component.Name
-		e.Spread = true // what it passes on besides is its own matter
+		place.Stands, place.Sets = found.Component.Name, t.sets[found.Component]
+		e.Spread = e.Spread || t.sets[found.Component] // what it passes on besides is its own matter
 	}
 	if n.Spread {
 		r.Spread++

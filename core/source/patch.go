@@ -148,7 +148,7 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 	default:
 		return nil, change{}, fmt.Errorf("to %s an element is more than a change of a literal", e.Op)
 	}
-	if p.Stands != "" {
+	if p.Stands != "" && p.Sets {
 		if _, own := p.Props[e.Prop]; !own {
 			return nil, change{}, fmt.Errorf("it is %s, which may set %s itself", p.Stands, e.Prop)
 		}

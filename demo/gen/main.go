@@ -1,5 +1,5 @@
 // Command gen builds demo/fernhollow.json from demo/fernhollow.lines and the
-// records below. All names are made up; the same sources give the same bytes.
+// records below; with -code the two repositories of code beside it. All names are made up; the same sources give the same bytes.
 package main
 
 import (
@@ -21,7 +21,17 @@ import (
 
 func main() {
 	dir := flag.String("dir", "demo", "folder with fernhollow.lines")
+	code := flag.Bool("code", false, "write the repositories of code only")
 	flag.Parse()
+	if *code {
+		for _, r := range []*repository{office(*dir + "/office"), stand(*dir + "/stand")} {
+			if err := r.write(); err != nil {
+				fmt.Fprintln(os.Stderr, "demo:", err)
+				os.Exit(1)
+			}
+		}
+		return
+	}
 	src, err := os.ReadFile(*dir + "/fernhollow.lines")
 	if err == nil {
 		var w *model.Workspace

@@ -371,7 +371,8 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 	var out []*describe.Catalog
 	ask := func(name string) *describe.Catalog {
 		r.Tell("reading what " + name + " says of itself")
-		c, err := intake.Describe(ctx, intake.Options{Dir: r.dirOf(name), Package: name, Reader: r.Declarations, Node: r.Node})
+		dir, at := r.dirOf(name)
+		c, err := intake.Describe(ctx, intake.Options{Dir: dir, Package: at, Reader: r.Declarations, Node: r.Node})
 		if known := r.Known[name]; err != nil && known != nil {
 			return known
 		}
@@ -406,16 +407,30 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 	return out
 }
 
-// dirOf is the folder of the repository in which a package is installed.
-func (r *reader) dirOf(name string) string {
+// dirOf is the folder of the repository in which a package is installed, and what it is found
+// by there: its name, or its folder, where it lies beside the repository and is not installed.
+func (r *reader) dirOf(name string) (dir, at string) {
 	for _, p := range r.packages {
-		if _, needs := p.Needs[name]; needs {
-			if _, err := os.Stat(filepath.Join(r.Dir, filepath.FromSlash(p.Dir), "node_modules", filepath.FromSlash(name), "package.json")); err == nil {
-				return filepath.Join(r.Dir, filepath.FromSlash(p.Dir))
+		version, needs := p.Needs[name]
+		if !needs {
+			continue
+		}
+		in := filepath.Join(r.Dir, filepath.FromSlash(p.Dir))
+		if _, err := os.Stat(filepath.Join(in, "node_modules", filepath.FromSlash(name), "package.json")); err == nil {
+			return in, name
+		}
+		for _, by := range []string{"file:", "link:", "portal:"} {
+			if beside, ok := strings.CutPrefix(version, by); ok {
+				if beside = filepath.FromSlash(beside); !filepath.IsAbs(beside) {
+					beside = filepath.Join(in, beside)
+				}
+				if _, err := os.Stat(filepath.Join(beside, "package.json")); err == nil {
+					return in, beside
+				}
 			}
 		}
 	}
-	return r.Dir
+	return r.Dir, name
 }
 
 // candidates are dependencies that may define elements or register components.
@@ -432,7 +447,11 @@ func (r *reader) candidates() []string {
 				out = append(out, name)
 				continue
 			}
-			src, err := os.ReadFile(filepath.Join(r.dirOf(name), "node_modules", filepath.FromSlash(name), "package.json"))
+			dir, at := r.dirOf(name)
+			if !filepath.IsAbs(at) {
+				at = filepath.Join(dir, "node_modules", filepath.FromSlash(name))
+			}
+			src, err := os.ReadFile(filepath.Join(at, "package.json"))
 			if err != nil {
 				continue
 			}

@@ -1,0 +1,2 @@
+export { ActionButton } from './ActionButton'
+export * from './Empty'
