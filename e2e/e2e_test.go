@@ -73,11 +73,14 @@ func begin(t *testing.T, name string) *journey {
 	if testing.Short() {
 		t.Skip("drives Chromium")
 	}
+	return beginOn(t, name, server.Options{Database: database.Demo(t)})
+}
+
+// beginOn begins on a server of one's own.
+func beginOn(t *testing.T, name string, o server.Options) *journey {
 	alongside(t)
-	r, err := server.Start(
-		context.Background(),
-		server.Options{Database: database.Demo(t), Log: slog.New(slog.NewTextHandler(io.Discard, nil))},
-	)
+	o.Log = slog.New(slog.NewTextHandler(io.Discard, nil))
+	r, err := server.Start(context.Background(), o)
 	require.NoError(t, err)
 	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
 	tab, cancel := context.WithTimeout(openTab(t), 3*time.Minute)

@@ -40,7 +40,8 @@ type Options struct {
 	Repositories map[string]string
 	// Workspace is loaded into an empty database; nil loads the demo.
 	Workspace *model.Workspace
-	// Kit is one to begin with where the database is empty: a workspace without screens.
+	// Kit is one to begin with where the database is empty: a workspace without screens, or with
+	// those of Workspace.
 	Kit *pack.Archive
 }
 
@@ -64,8 +65,9 @@ var DemoPeople = []store.User{
 	{Name: "lise", FullName: "Lise Brandt", Role: store.Reader},
 }
 
-// SeedKit loads a workspace without screens on a kit, with somebody who keeps it.
-func SeedKit(ctx context.Context, st *store.Store, a *pack.Archive) error {
+// SeedKit loads a workspace on a kit, one without screens where none is given, with somebody who
+// keeps it.
+func SeedKit(ctx context.Context, st *store.Store, a *pack.Archive, w *model.Workspace) error {
 	if _, err := st.PutKit(ctx, a, "the start"); err != nil {
 		return err
 	}
@@ -77,7 +79,10 @@ func SeedKit(ctx context.Context, st *store.Store, a *pack.Archive) error {
 	if err != nil {
 		return err
 	}
-	_, err = st.Import(ctx, model.NewWorkspace(k.Title, model.KitRef{Name: k.Name, Version: k.Version, Hash: a.Hash()}))
+	if w == nil {
+		w = model.NewWorkspace(k.Title, model.KitRef{Name: k.Name, Version: k.Version, Hash: a.Hash()})
+	}
+	_, err = st.Import(ctx, w)
 	return err
 }
 
@@ -209,7 +214,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	switch {
 	case err != nil:
 	case empty && o.Kit != nil:
-		err = SeedKit(ctx, st, o.Kit)
+		err = SeedKit(ctx, st, o.Kit, o.Workspace)
 	case empty:
 		err = Seed(ctx, st, o.Workspace)
 	case o.Kit != nil:

@@ -17,6 +17,10 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/source"
+	"ubiquant/core/wsfile"
+	"ubiquant/server"
+	"ubiquant/server/assets"
+	"ubiquant/server/intake"
 	"ubiquant/server/repo"
 )
 
@@ -207,4 +211,92 @@ func sameStamps(a, b map[string]string) bool {
 		}
 	}
 	return true
+}
+
+func readCommand() *cobra.Command {
+	var out, kitFile string
+	c := &cobra.Command{
+		Use:   "read REPOSITORY",
+		Short: "Write the screens of a repository as a workspace, to be looked at in the application",
+		Long: `Reads the screens of a repository and writes them as a workspace file on the kit they use:
+imported into an empty database they are drawn with what is known of them, counted, judged
+and lined up like screens that were assembled here. They are changed in their code.
+
+The kit is one that comes with this program, lies packed in the repository's root, or is
+named with --kit; "ubiquant intake" packs one.`,
+		Example: `  ubiquant read ~/office -o office.json
+  ubiquant import office.json --data /tmp/office && ubiquant serve --data /tmp/office`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			r, err := readRepository(cmd.Context(), args[0], nil, nil, nil)
+			if err != nil {
+				return broken(fmt.Errorf("%s: %w", args[0], err))
+			}
+			tellRepository(cmd.ErrOrStderr(), r)
+			bundle, err := kitFor(args[0], kitFile, r.W, cmd.ErrOrStderr())
+			if err != nil {
+				return err
+			}
+			openRepository(r) // decisions of the settings come along
+			lost := r.On(bundle.Kit)
+			for _, l := range lost {
+				fmt.Fprintf(cmd.ErrOrStderr(), "  not of %s, and plain there: %s\n", bundle.Kit.Name, l)
+			}
+			b := wsfile.Write(r.W)
+			if _, err := wsfile.Read(b); err != nil {
+				return broken(fmt.Errorf("what was read does not hold as a workspace: %w", err))
+			}
+			if out == "-" {
+				_, err = cmd.OutOrStdout().Write(b)
+				return err
+			}
+			if out == "" {
+				out = filepath.Base(r.Dir) + ".json"
+			}
+			if err := replaceFile(out, b); err != nil {
+				return broken(err)
+			}
+			fmt.Fprintf(cmd.ErrOrStderr(), "Written to %s.\n", out)
+			return nil
+		},
+	}
+	c.Flags().StringVarP(&out, "out", "o", "", "file to write; - for standard output")
+	c.Flags().StringVar(&kitFile, "kit", "", "packed kit that the screens are drawn with")
+	return c
+}
+
+// beginWithCode reads the repository that an empty database begins with, and the kit that its
+// screens are drawn with: one that is packed, else packed from where it is installed.
+func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string, o *server.Options) error {
+	say := cmd.ErrOrStderr()
+	r, err := readRepository(ctx, dir, say, nil, nil)
+	if err != nil {
+		return broken(fmt.Errorf("%s: %w", dir, err))
+	}
+	tellRepository(say, r)
+	if o.Kit == nil {
+		if o.Kit, err = archiveFor(dir, kitFile, r.W, say); err != nil {
+			fmt.Fprintf(say, "packing %s, to draw its components …\n", r.W.Kit.Name)
+			reader, _ := assets.Reader()
+			if o.Kit, err = intake.Pack(ctx, intake.Options{Dir: r.Dir, Package: r.W.Kit.Name, Reader: reader}); err != nil {
+				return broken(fmt.Errorf("the screens can be audited, and not drawn: %w", err))
+			}
+		}
+	}
+	k, err := o.Kit.Kit()
+	if err != nil {
+		return broken(err)
+	}
+	openRepository(r) // decisions of the settings come along
+	for _, l := range r.On(k) {
+		fmt.Fprintf(say, "  not of %s, and plain there: %s\n", k.Name, l)
+	}
+	r.W.Kit.Hash = o.Kit.Hash()
+	o.Workspace = r.W
+	name := filepath.Base(r.Dir)
+	if o.Repositories == nil {
+		o.Repositories = map[string]string{}
+	}
+	o.Repositories[name] = r.Dir
+	return nil
 }

@@ -90,6 +90,14 @@ func readSource(path string) (*model.Workspace, *textSource, error) {
 // lies in the workspace's folder, or one of those that come with this program. Another
 // version of it serves as well, and that is said.
 func kitFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Bundle, error) {
+	a, err := archiveFor(path, kitFile, w, say)
+	if err != nil {
+		return nil, err
+	}
+	return a.Bundle()
+}
+
+func archiveFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Archive, error) {
 	var at []*pack.Archive
 	files, _ := filepath.Glob(filepath.Join(path, "*.kit"))
 	if kitFile != "" {
@@ -118,7 +126,7 @@ func kitFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Bund
 	for _, a := range at {
 		switch {
 		case a.Meta.Name == w.Kit.Name && (a.Meta.Version == w.Kit.Version || w.Kit.Hash == a.Hash()):
-			return a.Bundle()
+			return a, nil
 		case a.Meta.Name == w.Kit.Name && other == nil:
 			other = a
 		}
@@ -129,7 +137,7 @@ func kitFor(path, kitFile string, w *model.Workspace, say io.Writer) (*pack.Bund
 			path, w.Kit.Name, w.Kit.Version, strings.Join(names, ", "))}
 	}
 	fmt.Fprintf(say, "The workspace was made with version %s of the kit; here it is %s.\n", w.Kit.Version, other.Meta.Version)
-	return other.Bundle()
+	return other, nil
 }
 
 // open computes everything from a workspace on its kit.

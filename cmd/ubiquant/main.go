@@ -51,7 +51,7 @@ func main() {
 func commands() []*cobra.Command {
 	return []*cobra.Command{
 		serveCommand(),
-		auditCommand(), initCommand(), settleCommand(), watchCommand(),
+		auditCommand(), initCommand(), settleCommand(), watchCommand(), readCommand(),
 		deliverCommand(),
 		exportCommand(),
 		importCommand(),

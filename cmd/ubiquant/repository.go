@@ -10,10 +10,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/kit/describe"
-	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
-	"ubiquant/server/assets"
 	"ubiquant/server/repo"
 )
 
@@ -30,28 +27,10 @@ func isRepository(path string) bool {
 // readRepository reads a repository with everything that comes with this program.
 func readRepository(ctx context.Context, dir string, say io.Writer, overlay map[string][]byte, only []string) (*repo.Repository, error) {
 	o := repo.Options{Dir: dir, Overlay: overlay, Only: only}
-	o.Markup, _ = assets.Markup()
-	o.Declarations, _ = assets.Reader() // what lacks is told by what cannot be read
-	o.Known = map[string]*describe.Catalog{}
-	own, _ := assets.Kits()
-	packed, _ := filepath.Glob(filepath.Join(dir, "*.kit"))
-	for _, file := range packed {
-		if src, err := os.ReadFile(file); err == nil {
-			if a, err := pack.Read(src); err == nil {
-				own = append(own, a)
-			}
-		}
-	}
-	for _, a := range own {
-		o.Known[a.Meta.Name] = a.Catalog
-	}
-	if cache, err := os.UserCacheDir(); err == nil {
-		o.Cache = filepath.Join(cache, "ubiquant")
-	}
 	if say != nil {
 		o.Tell = func(step string) { fmt.Fprintln(say, step+" …") }
 	}
-	return repo.Read(ctx, o)
+	return repo.Open(ctx, o)
 }
 
 // openRepository judges a repository as a workspace is judged.

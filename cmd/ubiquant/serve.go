@@ -97,7 +97,7 @@ func serveCommand() *cobra.Command {
 	var db database
 	var port int
 	var fresh, yes bool
-	var kitFile string
+	var kitFile, code string
 	var public api.Public
 	var repositories map[string]string
 	c := &cobra.Command{
@@ -120,7 +120,15 @@ func serveCommand() *cobra.Command {
 					return &exitError{exitBroken, err}
 				}
 			}
-			return serve(ctx, cmd, &db, port, public, repositories, a)
+			o := server.Options{
+				Data: db.dir, Database: db.url, Port: port, Public: public, Repositories: repositories, Kit: a, Log: slog.New(slog.NewTextHandler(os.Stderr, nil)),
+			}
+			if code != "" {
+				if err := beginWithCode(ctx, cmd, code, kitFile, &o); err != nil {
+					return err
+				}
+			}
+			return serve(ctx, cmd, &db, o)
 		},
 	}
 	db.flags(c)
@@ -129,6 +137,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().BoolVar(&fresh, "fresh", false, "begin with an empty database; what is there is removed")
 	c.Flags().StringVar(&public.Address, "address", "", "public address behind a proxy, such as https://ubiquant.example")
 	c.Flags().StringSliceVar(&public.Proxies, "behind-proxy", nil, "addresses or networks of proxies that are trusted")
+	c.Flags().StringVar(&code, "code", "", "repository of screens: an empty database begins with them, and their repairs come as patches of it")
 	c.Flags().StringToStringVar(&repositories, "repository", nil, "folder that keepers may deliver into, as name=folder")
 	c.Flags().BoolVar(&yes, "yes", false, "with --fresh, remove without asking")
 	return c
@@ -159,19 +168,8 @@ func (d *database) freshen(cmd *cobra.Command, port int, yes bool) error {
 	return pg.Remove(d.dir)
 }
 
-func serve(ctx context.Context, cmd *cobra.Command, db *database, port int, public api.Public, repositories map[string]string, a *pack.Archive) error {
-	running, err := server.Start(
-		ctx,
-		server.Options{
-			Data:         db.dir,
-			Database:     db.url,
-			Port:         port,
-			Public:       public,
-			Repositories: repositories,
-			Kit:          a,
-			Log:          slog.New(slog.NewTextHandler(os.Stderr, nil)),
-		},
-	)
+func serve(ctx context.Context, cmd *cobra.Command, db *database, o server.Options) error {
+	running, err := server.Start(ctx, o)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}

@@ -34,6 +34,9 @@ func (s *Edit) apply(t *taking) error {
 	if d.Removed {
 		return fmt.Errorf("%s is removed; restore it first", s.Doc)
 	}
+	if d.Source != "" {
+		return fmt.Errorf("%s was read from %s: it is changed there", d.Title, d.Source)
+	}
 	edits, err := s.rebased(t, d)
 	if err != nil {
 		return err

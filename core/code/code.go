@@ -49,7 +49,7 @@ func write(b *strings.Builder, e *screen.Element, depth int) {
 	}
 	for _, p := range e.Props {
 		switch p.Value.Kind {
-		case screen.Expr:
+		case screen.Expr, screen.Bound:
 			attr(":"+p.Name, p.Value.Text)
 		case screen.Token:
 			attr(p.Name, "{"+p.Value.Text+"}")
@@ -84,9 +84,9 @@ func write(b *strings.Builder, e *screen.Element, depth int) {
 	// A text that would not read back as itself stands as an attribute.
 	text := ""
 	switch {
-	case e.Text.Kind == screen.Expr && !strings.Contains(e.Text.Text, "}}"):
+	case !e.Text.Known() && !strings.Contains(e.Text.Text, "}}"):
 		text = "{{ " + escape(e.Text.Text) + " }}"
-	case e.Text.Kind == screen.Expr:
+	case !e.Text.Known():
 		attr(":"+textAttr, e.Text.Text)
 	case e.Text.Kind == screen.Token:
 		attr(textAttr, "{"+e.Text.Text+"}")

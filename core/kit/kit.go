@@ -362,10 +362,12 @@ type Catalog interface {
 	Component(typ string) (*Component, bool)
 }
 
-// Component finds a component of the kit or a layout.
+// Component finds a component of the kit, a layout, or a plain element.
 func (k *Kit) Component(typ string) (*Component, bool) {
-	c, ok := k.byTag[typ]
-	return c, ok
+	if c, ok := k.byTag[typ]; ok {
+		return c, ok
+	}
+	return plain(typ)
 }
 
 // Bare is the kit as its makers publish it.

@@ -209,8 +209,18 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 	if in.Set == nil {
 		in.Set = &sample.Set{}
 	}
+	inCode := 0
 	for _, d := range s.W.Docs {
 		if d.Removed {
+			continue
+		}
+		if d.Source != "" && d.Kind == screen.ScreenDoc {
+			if slices.Contains(ids, d.ID) {
+				return in, fmt.Errorf("%s was read from %s: it is there already", d.Title, d.Source)
+			}
+			if d.App == app {
+				inCode++
+			}
 			continue
 		}
 		switch d.Kind {
@@ -229,6 +239,9 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		if !slices.ContainsFunc(in.Screens, func(d *screen.Document) bool { return d.ID == id }) {
 			return in, fmt.Errorf("there is no screen %q in the application %q", id, app)
 		}
+	}
+	if len(in.Screens) == 0 && inCode > 0 {
+		return in, fmt.Errorf("the %d screens of the application %q were read from code: they are there already", inCode, app)
 	}
 	if len(in.Screens) == 0 {
 		return in, fmt.Errorf("the application %q has no screens", app)

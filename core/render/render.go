@@ -87,6 +87,16 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	if n.Slot != "" {
 		attrs = append(attrs, Attr{Name: "slot", Value: n.Slot})
 	}
+	if c.Plain {
+		tag := plainTag(c.Tag)
+		switch {
+		case !slices.Contains(ofTables, tag):
+			return tag, attrs, nil
+		case w.kit.Drawn != "": // made by the framework, whatever it stands in
+			return "u-h", append(attrs, Attr{Name: "data-h", Value: tag}), nil
+		}
+		return "div", attrs, nil
+	}
 	if c.Level == kit.Layout {
 		return TagOf(n), append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
 	}
@@ -144,6 +154,22 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
 	}
 	return c.Tag, attrs, props
+}
+
+// ofTables are plain elements that a page keeps only in each other.
+var ofTables = []string{"table", "thead", "tbody", "tfoot", "tr", "td", "th"}
+
+// harmless are plain elements that are drawn as what they are; others are drawn as a box.
+var harmless = []string{
+	"p", "span", "section", "main", "article", "header", "footer", "nav", "aside", "ul", "ol", "li", "h1", "h2", "h3", "h4", "h5", "h6", "strong", "em", "b", "i", "small",
+	"label", "fieldset", "figure", "blockquote", "code", "pre", "dl", "dt", "dd", "hr", "br", "table", "thead", "tbody", "tfoot", "tr", "td", "th", "button",
+}
+
+func plainTag(typ string) string {
+	if tag, ok := strings.CutPrefix(typ, kit.HostPrefix); ok && slices.Contains(harmless, tag) {
+		return tag
+	}
+	return "div"
 }
 
 // drawnTag stands for a component of a framework, until the frame has drawn it.

@@ -6,6 +6,7 @@ package resolve
 import (
 	"encoding/json"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -377,7 +378,7 @@ func (r *resolver) passing(e *screen.Element, sc scope) ([]sample.Record, error)
 // element resolves one element, to none where it is hidden and to several where
 // it repeats.
 func (r *resolver) element(e *screen.Element, sc scope) []*Node {
-	if e.Repeat == nil {
+	if e.Repeat == nil || e.FromCode() {
 		return r.once(e, sc)
 	}
 	model := sample.Over(e.Repeat.Model, sc.model, r.Models)
@@ -453,7 +454,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		shown.Show = ""
 		e = &shown
 	}
-	if e.Show != "" {
+	if e.Show != "" && !e.FromCode() {
 		v, err := r.eval(e.Show, sc)
 		if err != nil {
 			r.report(e, sc, nil, "show: "+err.Error())
@@ -573,6 +574,8 @@ func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v sc
 		return v.Text == "true", true
 	case screen.Token:
 		return TokenMark + v.Text, true
+	case screen.Bound:
+		return r.stand(e, what, v.Text)
 	case screen.Expr:
 		out, err := r.eval(v.Text, sc)
 		if err != nil {
@@ -583,6 +586,35 @@ func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v sc
 	}
 	return v.Text, true
 }
+
+// member is the last name in a way through code.
+var member = regexp.MustCompile(`([A-Za-z_$][\w$]*)\W*$`)
+
+// stand is what stands for a value that code computes: for words the name that it goes by there,
+// for anything else nothing.
+func (r *resolver) stand(e *screen.Element, what, source string) (any, bool) {
+	if what != "text" {
+		def, ok := r.Catalog.Component(e.Type)
+		if !ok {
+			return nil, false
+		}
+		if p, ok := def.Prop(what); !ok || p.Type != kit.Text || p.URL || p.JSON {
+			return nil, false
+		}
+	}
+	name := func(code string) string {
+		if m := member.FindStringSubmatch(code); m != nil {
+			return m[1]
+		}
+		return "…"
+	}
+	if strings.Contains(source, "{") { // words with values among them
+		return hole.ReplaceAllStringFunc(source, func(s string) string { return name(s) }), true
+	}
+	return name(source), true
+}
+
+var hole = regexp.MustCompile(`\{[^{}]*\}`)
 
 // TokenMark begins a prop value that names a token; the renderer writes it as
 // the token's custom property.

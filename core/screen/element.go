@@ -86,6 +86,11 @@ type Element struct {
 	Offset   int64 // where it began in the text it was read from; 0 when made here
 }
 
+// FromCode reports whether the element was read from code: what it shows and when is said there.
+func (e *Element) FromCode() bool {
+	return e.Origin != nil && e.Origin.File != "" && !strings.HasPrefix(e.Origin.File, PiecePrefix)
+}
+
 // PiecePrefix begins the type of an element that uses a piece.
 const PiecePrefix = "piece:"
 

@@ -1,6 +1,7 @@
 package source
 
 import (
+	"bytes"
 	"encoding/base32"
 	"fmt"
 	"hash/fnv"
@@ -8,6 +9,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
@@ -27,6 +29,12 @@ type Place struct {
 	// the kit's; Sets that it sets something there itself.
 	Stands string
 	Sets   bool
+}
+
+// position is the line and the column at which the element begins, both from 1.
+func (p *Place) position() (line, column int) {
+	before := p.File.Text[:p.Node.Span[0]]
+	return 1 + bytes.Count(before, []byte("\n")), 1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:])
 }
 
 // Read is a repository as documents.
@@ -89,8 +97,6 @@ type builder struct {
 	bare     map[*Component]bool             // without anything of a kit in them
 	count    map[*Component]int              // places that use a component
 	files    map[*Component]*File
-	hosts    map[string]bool
-	others   map[string]string
 	uses     map[string]int
 	docs     map[*Component]*screen.Document
 	ids      map[string]bool // of documents
@@ -109,7 +115,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
 		props: map[string]map[string]*kit.Prop{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
-		hosts: map[string]bool{}, others: map[string]string{}, uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
+		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
 	r.Others, r.Unknown, r.Strange, r.Unreached = map[string]int{}, map[string]int{}, map[string]int{}, []string{}
@@ -133,18 +139,12 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	if err := b.documents(); err != nil {
 		return nil, err
 	}
-	k, err := s.join(full, b.hosts, b.others)
+	k, err := s.join(full)
 	if err != nil {
 		return nil, err
 	}
+	k.Stand(b.uses)
 	b.read.Kit = k
-	for tag := range b.hosts {
-		if c, ok := k.Component(hostPrefix + tag); ok {
-			if of := stand(k, tag, b.uses); of != nil {
-				c.Replacement = of.Tag
-			}
-		}
-	}
 	b.finish(full, catalogs)
 	return b.read, nil
 }
@@ -454,8 +454,7 @@ func (t *tree) node(here at, n *Node) []*screen.Element {
 			return inside
 		}
 		// It stands somewhere: under the name of what it is given to.
-		typ := otherPrefix + "under-" + describe.Kebab(n.Under)
-		t.others[typ] = "(" + n.Under + ")"
+		typ := kit.OtherPrefix + "under-" + describe.Kebab(n.Under)
 		return []*screen.Element{{ID: t.id(typ, here.file, here.component.Name, here.way+"/"+n.Under), Type: typ, Children: inside}}
 	case "slot":
 		if here.fill != nil {
@@ -492,16 +491,14 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 	}
 	switch {
 	case found.Component != nil || found.Package == "?":
-		typ = otherPrefix + orElse(describe.Kebab(n.Name), "part")
-		t.others[typ] = n.Name
+		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
 		if found.Package == "?" {
 			r.Unknown[n.Name]++
 		} else {
 			r.Others["(own)"]++
 		}
 	case found.Package != "":
-		typ = otherPrefix + orElse(describe.Kebab(n.Name), "part")
-		t.others[typ] = n.Name
+		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
 		r.Others[found.Package]++
 		if found.Package == loosePackage {
 			r.Unknown[n.Name]++
@@ -517,8 +514,7 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 		if tag == "" {
 			tag = "span"
 		}
-		typ = hostPrefix + tag
-		t.hosts[tag] = true
+		typ = kit.HostPrefix + tag
 		r.Plain++
 	}
 	if n.Name == "Outlet" {
@@ -575,7 +571,8 @@ func (t *tree) around(e *screen.Element, n *Node) {
 
 // settle notes the place of an element and how it may have more than is known.
 func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
-	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d-%d", n.Span[0], n.Span[1])}
+	line, column := place.position()
+	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column)}
 	e.Spread = n.Spread
 	screen.SortSlots(e)
 	t.places[e.ID] = place

@@ -1,7 +1,6 @@
 package source
 
 import (
-	"cmp"
 	"fmt"
 	"path"
 	"regexp"
@@ -11,13 +10,6 @@ import (
 
 	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
-)
-
-// hostPrefix begins the types of plain elements, otherPrefix those of what is neither of a
-// kit nor of the team.
-const (
-	hostPrefix  = "html-"
-	otherPrefix = "other-"
 )
 
 // shown are settings of every element that are no props of a component: looks by hand,
@@ -329,23 +321,8 @@ func (s *Survey) typeImport(f *File, name string) (typeAt, bool) {
 	return typeAt{}, false
 }
 
-// counterparts are plain elements that a kit's component usually stands in for, by its name.
-var counterparts = []struct{ tag, names string }{
-	{"button", "button"}, {"a", "link anchor"}, {"select", "select"}, {"textarea", "textarea text-area"},
-	{"input", "input text-input text-field textfield"}, {"table", "table data-table"}, {"dialog", "dialog modal"},
-	{"h1", "heading title"}, {"h2", "heading title"}, {"h3", "heading title"}, {"h4", "heading title"},
-	{"img", "image img"}, {"progress", "progress progress-bar"}, {"hr", "divider separator"},
-}
-
-// places are plain elements that mean something: what stands in them stands in that.
-var places = map[string]bool{
-	"form": true, "header": true, "footer": true, "nav": true, "aside": true, "table": true, "thead": true, "tbody": true, "tr": true, "dialog": true, "ul": true, "ol": true,
-	"li": true, "fieldset": true, "td": true, "th": true, "dl": true,
-}
-
-// join makes one kit of all that a repository uses: the described libraries, its own
-// folders, and plain elements, so that they can be counted.
-func (s *Survey) join(catalogs []*describe.Catalog, hosts map[string]bool, others map[string]string) (*kit.Kit, error) {
+// join makes one kit of all that a repository uses: the described libraries and its own folders.
+func (s *Survey) join(catalogs []*describe.Catalog) (*kit.Kit, error) {
 	name, version := "none", "0"
 	list := []*kit.Component{}
 	for i, c := range catalogs {
@@ -367,50 +344,12 @@ func (s *Survey) join(catalogs []*describe.Catalog, hosts map[string]bool, other
 			}
 		}
 	}
-	for _, tag := range sortedKeys(hosts) {
-		level := kit.Layout
-		if places[tag] {
-			level = kit.Basic
-		}
-		c := &kit.Component{
-			Tag: hostPrefix + tag, Title: "<" + tag + ">", Level: level, Summary: "A plain element.", Family: "plain", Plain: true,
-			Props: []kit.Prop{}, Slots: []kit.Slot{{Text: true}},
-		}
-		list = append(list, c)
-	}
-	for _, id := range sortedKeys(others) {
-		list = append(list, &kit.Component{
-			Tag: id, Title: others[id], Level: kit.Layout, Summary: "Of another library, or of the team's own code without anything of the kit.", Family: "plain", Plain: true,
-			Props: []kit.Prop{}, Slots: []kit.Slot{{Text: true}},
-		})
-	}
 	k, err := kit.Read(kit.Sources{
 		Name: name, Version: version, Components: list,
-		Families: append(slices.Clone(describe.Families), kit.Family{ID: "plain", Name: "Plain elements"}),
+		Families: describe.Families,
 	})
 	if err != nil {
 		return nil, fmt.Errorf("the kit as it was described: %w", err)
 	}
 	return k, nil
-}
-
-// stand finds the kit's component that a plain element should be, where the repository uses it.
-func stand(k *kit.Kit, tag string, uses map[string]int) *kit.Component {
-	for _, c := range counterparts {
-		if c.tag != tag {
-			continue
-		}
-		var best *kit.Component
-		for _, own := range k.Components {
-			if strings.HasPrefix(own.Tag, hostPrefix) || strings.HasPrefix(own.Tag, otherPrefix) || uses[own.Tag] < 3 {
-				continue
-			}
-			_, short, _ := strings.Cut(own.Tag, "-")
-			if slices.Contains(strings.Fields(c.names), short) && (best == nil || cmp.Compare(uses[own.Tag], uses[best.Tag]) > 0) {
-				best = own
-			}
-		}
-		return best
-	}
-	return nil
 }

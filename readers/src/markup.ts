@@ -27,7 +27,8 @@ function answer(q: Question): Module {
     return out
   }
   if (q.file.endsWith('.vue')) return vue(q.text, q.file)
-  if (/\.[mc]?ts$/.test(q.file) && /@(Component|Directive)\s*\(/.test(q.text)) return angular(q.text, q.file)
+  if (/\.[mc]?ts$/.test(q.file) && /@(Component|Directive)\s*\(/.test(q.text))
+    return angular(q.text, q.file)
   return jsx(q.text, q.file)
 }
 

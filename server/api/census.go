@@ -1,7 +1,9 @@
 package api
 
 import (
+	"context"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -14,7 +16,9 @@ import (
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
+	"ubiquant/core/source"
 	"ubiquant/core/usage"
+	"ubiquant/server/repo"
 )
 
 // QuestionView is an open question with an example of each side.
@@ -374,13 +378,26 @@ type lineOut struct {
 	Docs    []LineDoc  `json:"docs"`
 	Skipped []string   `json:"skipped"` // keys that can no longer be repaired
 	Taken   *changeOut `json:"taken,omitempty"`
+	InCode  int        `json:"inCode"`          // screens that were read from code, and are repaired there
+	Patch   *CodePatch `json:"patch,omitempty"` // of these
 }
 
 func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 	out := &lineOut{Docs: []LineDoc{}, Skipped: []string{}}
 	var repair change.Change
+	var inCode []*change.Edit
 	build := func(l *live.Live) (change.Change, error) {
 		repair = lineChange(l, in, out)
+		if in.Apply {
+			repair.Steps = slices.DeleteFunc(repair.Steps, func(s change.Step) bool {
+				step, ok := s.(*change.Edit)
+				d, found := l.W.Doc(step.Doc)
+				return ok && found && d.Source != ""
+			})
+			if len(repair.Steps) == 0 {
+				return repair, bad("it was read from code, and is repaired there: take the patch")
+			}
+		}
 		if len(repair.Steps) == 0 {
 			return repair, bad("nothing of it can be repaired by itself any more")
 		}
@@ -395,17 +412,19 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 		if _, err := build(l); err != nil {
 			return err
 		}
-		after, taken, err := change.Apply(l.W, repair, l.Cat, nil)
-		if err != nil {
-			return refusedByCore(err)
-		}
 		for _, s := range repair.Steps {
 			step, ok := s.(*change.Edit)
 			if !ok {
 				continue
 			}
 			d, _ := l.W.Doc(step.Doc)
-			next, _ := after.Doc(step.Doc)
+			root, _, err := screen.ApplyAll(d.Root, step.Edits, l.Cat)
+			if err != nil {
+				return refusedByCore(err)
+			}
+			if d.Source != "" {
+				inCode = append(inCode, step)
+			}
 			ld := LineDoc{Doc: step.Doc, Title: d.Title, Elements: []string{}, Words: []string{}}
 			for _, e := range step.Edits {
 				if e.ID == "" {
@@ -414,13 +433,55 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
 			}
-			ld.Before = partOf(l.Scene(), d, taken.Before[step.Doc], ld.Elements)
-			ld.After = partOf(l.Scene(), next, next.Root, ld.Elements)
+			ld.Before = partOf(l.Scene(), d, d.Root, ld.Elements)
+			ld.After = partOf(l.Scene(), d, root, ld.Elements)
 			out.Docs = append(out.Docs, ld)
 		}
 		return nil
 	})
+	if err == nil && len(inCode) > 0 {
+		out.InCode = len(inCode)
+		out.Patch = s.patch(c.Context(), inCode)
+	}
 	return out, err
+}
+
+// CodePatch is repairs of screens that were read from code, as a patch of the repository.
+type CodePatch struct {
+	Repository string   `json:"repository,omitempty"` // where it was read from; empty where none is known here
+	Diff       string   `json:"diff"`
+	Files      int      `json:"files"`
+	Unmade     []string `json:"unmade"` // what is more than a change of a literal, and why
+}
+
+// patch turns repairs of screens in code into a patch, where one of the repositories that the
+// server knows has them.
+func (s *Server) patch(ctx context.Context, steps []*change.Edit) *CodePatch {
+	out := &CodePatch{Unmade: []string{}}
+	for _, name := range slices.Sorted(maps.Keys(s.repositories)) {
+		r, err := repo.Open(ctx, repo.Options{Dir: s.repositories[name]})
+		if err != nil {
+			continue // another may have them
+		}
+		var repairs []source.Repair
+		known := true
+		for _, step := range steps {
+			known = known && r.Places[step.Doc] != nil
+			for _, e := range step.Edits {
+				repairs = append(repairs, source.Repair{Key: step.Doc + "#" + e.ID, Doc: step.Doc, Edits: []screen.Edit{e}})
+			}
+		}
+		if !known {
+			continue
+		}
+		files, unmade := r.Patch(repairs)
+		for _, u := range unmade {
+			out.Unmade = append(out.Unmade, u.Where+": "+u.Why)
+		}
+		out.Repository, out.Diff, out.Files = name, source.Diff(files), len(files)
+		return out
+	}
+	return out
 }
 
 // partOf renders the smallest part of a document that holds all of some elements,

@@ -27,6 +27,7 @@ type DocHead struct {
 	App      string `json:"app,omitempty"`
 	Shell    string `json:"shell,omitempty"`
 	Owner    string `json:"owner,omitempty"`
+	Source   string `json:"source,omitempty"` // file that it was read from
 	Removed  bool   `json:"removed"`
 	Revision int    `json:"revision"`
 	Signed   string `json:"signed,omitempty"` // who and when, while it holds
@@ -49,6 +50,7 @@ func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
 		App:      d.App,
 		Shell:    d.Shell,
 		Owner:    d.Owner,
+		Source:   d.Source,
 		Removed:  d.Removed,
 		Revision: d.Revision,
 		Elements: d.Root.Count(),

@@ -1,8 +1,6 @@
 package rules
 
 import (
-	"strings"
-
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
 )
@@ -14,7 +12,7 @@ var _ = add(&audit.Rule{
 	Why:     "A plain element has a look and a behaviour of its own, and no change of the kit reaches it.",
 	Bad:     []string{`{"id":"a","type":"html-button","text":"Save"}`},
 	Good:    []string{`{"id":"a","type":"sorrel-button","text":"Save"}`},
-	Looks:   func(c *kit.Component) bool { return strings.HasPrefix(c.Tag, "html-") && c.Replacement != "" },
+	Looks:   func(c *kit.Component) bool { return c.Plain && c.Replacement != "" },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		of, ok := p.Cat.Component(n.Def.Replacement)
 		if !ok || p.Doc.Source == "" {

@@ -12,21 +12,36 @@ export type Variants = Map<string, Prop[]>
 export function variantsOf(program: t.Program): Variants {
   const out: Variants = new Map()
   visitAll(program, n => {
-    if (n.type !== 'VariableDeclarator' || n.id.type !== 'Identifier' || n.init?.type !== 'CallExpression') return true
+    if (
+      n.type !== 'VariableDeclarator' ||
+      n.id.type !== 'Identifier' ||
+      n.init?.type !== 'CallExpression'
+    )
+      return true
     for (const a of n.init.arguments) {
       if (a.type !== 'ObjectExpression') continue
       const of = (name: string, from: t.ObjectExpression = a) =>
-        from.properties.find((p): p is t.ObjectProperty => p.type === 'ObjectProperty' && nameOf(p.key) === name)?.value
+        from.properties.find(
+          (p): p is t.ObjectProperty => p.type === 'ObjectProperty' && nameOf(p.key) === name,
+        )?.value
       const variants = of('variants')
       if (variants?.type !== 'ObjectExpression') continue
       const usual = of('defaultVariants')
       const props: Prop[] = []
       for (const p of variants.properties) {
         if (p.type !== 'ObjectProperty' || p.value.type !== 'ObjectExpression') continue
-        const values = p.value.properties.flatMap(v => (v.type === 'ObjectProperty' ? [nameOf(v.key)] : []))
+        const values = p.value.properties.flatMap(v =>
+          v.type === 'ObjectProperty' ? [nameOf(v.key)] : [],
+        )
         const d = usual?.type === 'ObjectExpression' ? literal(of(nameOf(p.key), usual)) : undefined
-        const flags = values.length > 0 && values.every(v => v === 'true' || v === 'false' || v === '')
-        props.push({ name: nameOf(p.key), type: flags ? 'yes/no' : 'choice', ...(flags ? {} : { values }), ...(d !== undefined ? { default: d } : {}) })
+        const flags =
+          values.length > 0 && values.every(v => v === 'true' || v === 'false' || v === '')
+        props.push({
+          name: nameOf(p.key),
+          type: flags ? 'yes/no' : 'choice',
+          ...(flags ? {} : { values }),
+          ...(d !== undefined ? { default: d } : {}),
+        })
       }
       if (props.length) out.set(n.id.name, props)
     }
@@ -56,16 +71,25 @@ export function takes(type: AnyNode | null | undefined): Omit<Prop, 'name'> {
     case 'TSParenthesizedType':
       return takes(type.typeAnnotation)
     case 'TSLiteralType':
-      if (type.literal.type === 'StringLiteral') return { type: 'choice', values: [type.literal.value] }
-      if (type.literal.type === 'NumericLiteral') return { type: 'choice', values: [String(type.literal.value)] }
+      if (type.literal.type === 'StringLiteral')
+        return { type: 'choice', values: [type.literal.value] }
+      if (type.literal.type === 'NumericLiteral')
+        return { type: 'choice', values: [String(type.literal.value)] }
       return { type: 'yes/no' }
     case 'TSUnionType': {
-      const known = type.types.filter(m => m.type !== 'TSUndefinedKeyword' && m.type !== 'TSNullKeyword')
+      const known = type.types.filter(
+        m => m.type !== 'TSUndefinedKeyword' && m.type !== 'TSNullKeyword',
+      )
       const each = known.map(m => takes(m))
       if (each.length === 1) return each[0]
       if (each.length > 0 && each.every(p => p.type === 'yes/no')) return { type: 'yes/no' }
       const values = each.flatMap(p => p.values ?? [])
-      if (values.length > 0) return { type: 'choice', values, ...(each.some(p => p.type !== 'choice') ? { open: true } : {}) }
+      if (values.length > 0)
+        return {
+          type: 'choice',
+          values,
+          ...(each.some(p => p.type !== 'choice') ? { open: true } : {}),
+        }
       const refs = each.map(p => p.ref).filter(Boolean)
       if (each.every(p => p.type === 'text')) return { type: 'text' }
       return { type: 'data', ...(refs.length === 1 ? { ref: refs[0] } : {}) }
@@ -76,7 +100,9 @@ export function takes(type: AnyNode | null | undefined): Omit<Prop, 'name'> {
       return { type: 'data', ref: name }
     }
     case 'TSIntersectionType': // string & {}, beside literals, leaves a choice open
-      return type.types.some(m => m.type === 'TSStringKeyword') ? { type: 'text' } : { type: 'data' }
+      return type.types.some(m => m.type === 'TSStringKeyword')
+        ? { type: 'text' }
+        : { type: 'data' }
   }
   return { type: 'data' }
 }
@@ -94,15 +120,24 @@ function members(list: AnyNode[]): Prop[] {
   const out: Prop[] = []
   for (const m of list) {
     if (m.type !== 'TSPropertySignature') continue
-    const type = m.typeAnnotation?.type === 'TSTypeAnnotation' ? m.typeAnnotation.typeAnnotation : undefined
+    const type =
+      m.typeAnnotation?.type === 'TSTypeAnnotation' ? m.typeAnnotation.typeAnnotation : undefined
     if (type?.type === 'TSFunctionType') continue
     const deprecated = deprecatedBy(m)
-    out.push({ name: nameOf(m.key), ...takes(type), ...(m.optional ? {} : { required: true }), ...(deprecated ? { deprecated } : {}) })
+    out.push({
+      name: nameOf(m.key),
+      ...takes(type),
+      ...(m.optional ? {} : { required: true }),
+      ...(deprecated ? { deprecated } : {}),
+    })
   }
   return out
 }
 
-export function declaredBy(type: AnyNode | null | undefined, variants?: Variants): Declared | undefined {
+export function declaredBy(
+  type: AnyNode | null | undefined,
+  variants?: Variants,
+): Declared | undefined {
   if (!type) return undefined
   switch (type.type) {
     case 'TSTypeLiteral':
@@ -113,17 +148,26 @@ export function declaredBy(type: AnyNode | null | undefined, variants?: Variants
       return declaredBy(type.typeAnnotation, variants)
     case 'TSIntersectionType': {
       const all = type.types.map(m => declaredBy(m, variants)).filter(d => d !== undefined)
-      return all.length ? { props: all.flatMap(d => d.props), extends: all.flatMap(d => d.extends ?? []) } : undefined
+      return all.length
+        ? { props: all.flatMap(d => d.props), extends: all.flatMap(d => d.extends ?? []) }
+        : undefined
     }
     case 'TSTypeReference':
     case 'TSExpressionWithTypeArguments' as never: {
-      const ref = type as t.TSTypeReference & { expression?: AnyNode; typeParameters?: { params: AnyNode[] } | null }
+      const ref = type as t.TSTypeReference & {
+        expression?: AnyNode
+        typeParameters?: { params: AnyNode[] } | null
+      }
       const name = nameOf(ref.typeName ?? ref.expression)
       const inside = ref.typeParameters?.params ?? []
       const query = inside[0]
       // What a list of variants takes: VariantProps<typeof looks>
-      if (query?.type === 'TSTypeQuery' && variants?.has(nameOf(query.exprName))) return { props: variants.get(nameOf(query.exprName))! }
-      if (/^(Omit|Pick|Partial|Required|Readonly|PropsWithChildren|FC|FunctionComponent)$/.test(name)) return declaredBy(query, variants)
+      if (query?.type === 'TSTypeQuery' && variants?.has(nameOf(query.exprName)))
+        return { props: variants.get(nameOf(query.exprName))! }
+      if (
+        /^(Omit|Pick|Partial|Required|Readonly|PropsWithChildren|FC|FunctionComponent)$/.test(name)
+      )
+        return declaredBy(query, variants)
       return name ? { props: [], extends: [name] } : undefined
     }
   }
@@ -138,8 +182,15 @@ export function typesOf(program: t.Program): Module['types'] {
     const d = s.type === 'ExportNamedDeclaration' ? s.declaration : s
     if (d?.type === 'TSInterfaceDeclaration') {
       const own = declaredBy(d.body)!
-      const more = (d.extends ?? []).map(x => declaredBy(x as AnyNode, variants)).filter(x => x !== undefined)
-      out[d.id.name] = { declared: { props: [...own.props, ...more.flatMap(m => m.props)], extends: more.flatMap(m => m.extends ?? []) } }
+      const more = (d.extends ?? [])
+        .map(x => declaredBy(x as AnyNode, variants))
+        .filter(x => x !== undefined)
+      out[d.id.name] = {
+        declared: {
+          props: [...own.props, ...more.flatMap(m => m.props)],
+          extends: more.flatMap(m => m.extends ?? []),
+        },
+      }
     }
     if (d?.type === 'TSTypeAliasDeclaration') {
       const one = takes(d.typeAnnotation)
@@ -150,7 +201,9 @@ export function typesOf(program: t.Program): Module['types'] {
       }
     }
     if (d?.type === 'TSEnumDeclaration') {
-      const values = (d.members ?? []).flatMap(m => (m.initializer ? [literal(m.initializer)] : [])).filter(v => v !== undefined)
+      const values = (d.members ?? [])
+        .flatMap(m => (m.initializer ? [literal(m.initializer)] : []))
+        .filter(v => v !== undefined)
       if (values.length) out[d.id.name] = { values }
     }
   }
@@ -159,28 +212,47 @@ export function typesOf(program: t.Program): Module['types'] {
 
 /** What a validator of props takes: PropTypes.oneOf([…]), PropTypes.bool.isRequired. */
 function validated(n: AnyNode): Omit<Prop, 'name'> {
-  if (n.type === 'MemberExpression' && nameOf(n) === 'isRequired') return { ...validated(n.object), required: true }
+  if (n.type === 'MemberExpression' && nameOf(n) === 'isRequired')
+    return { ...validated(n.object), required: true }
   if (n.type === 'MemberExpression') {
     const kind = nameOf(n)
-    return { type: kind === 'string' ? 'text' : kind === 'bool' ? 'yes/no' : kind === 'number' ? 'number' : 'data' }
+    return {
+      type:
+        kind === 'string'
+          ? 'text'
+          : kind === 'bool'
+            ? 'yes/no'
+            : kind === 'number'
+              ? 'number'
+              : 'data',
+    }
   }
   if (n.type === 'CallExpression') {
     const list = n.arguments[0]
     if (nameOf(n.callee) === 'oneOf' && list?.type === 'ArrayExpression') {
-      const values = list.elements.flatMap(e => (e ? [literal(e)] : [])).filter(v => v !== undefined)
-      if (values.length && values.every(v => v === 'true' || v === 'false')) return { type: 'yes/no' }
+      const values = list.elements
+        .flatMap(e => (e ? [literal(e)] : []))
+        .filter(v => v !== undefined)
+      if (values.length && values.every(v => v === 'true' || v === 'false'))
+        return { type: 'yes/no' }
       if (values.length) return { type: 'choice', values }
     }
     if (nameOf(n.callee) === 'oneOfType' && list?.type === 'ArrayExpression') {
-      const each = list.elements.flatMap(e => (e && e.type !== 'SpreadElement' ? [validated(e)] : []))
-      return each.find(p => p.type === 'choice') ? { ...each.find(p => p.type === 'choice')!, open: true } : (each[0] ?? { type: 'data' })
+      const each = list.elements.flatMap(e =>
+        e && e.type !== 'SpreadElement' ? [validated(e)] : [],
+      )
+      return each.find(p => p.type === 'choice')
+        ? { ...each.find(p => p.type === 'choice')!, open: true }
+        : (each[0] ?? { type: 'data' })
     }
   }
   return { type: 'data' }
 }
 
 /** Props by validators and defaults that stand beside a component: Button.propTypes = { … }. */
-export function besides(program: t.Program): Map<string, { props: Prop[]; usual: Map<string, string> }> {
+export function besides(
+  program: t.Program,
+): Map<string, { props: Prop[]; usual: Map<string, string> }> {
   const out = new Map<string, { props: Prop[]; usual: Map<string, string> }>()
   const take = (name: string, what: string, value: AnyNode | null | undefined): void => {
     if (!value || value.type !== 'ObjectExpression' || !name) return
@@ -190,7 +262,8 @@ export function besides(program: t.Program): Map<string, { props: Prop[]; usual:
       if (p.type !== 'ObjectProperty') continue
       if (what === 'propTypes') {
         const said = validated(p.value)
-        if (!(p.value.type === 'MemberExpression' && nameOf(p.value) === 'func')) of.props.push({ name: nameOf(p.key), ...said })
+        if (!(p.value.type === 'MemberExpression' && nameOf(p.value) === 'func'))
+          of.props.push({ name: nameOf(p.key), ...said })
       } else {
         const d = literal(p.value)
         if (d !== undefined) of.usual.set(nameOf(p.key), d)
@@ -200,17 +273,35 @@ export function besides(program: t.Program): Map<string, { props: Prop[]; usual:
   for (const s of program.body) {
     if (s.type === 'ExpressionStatement' && s.expression.type === 'AssignmentExpression') {
       const { left, right } = s.expression
-      if (left.type === 'MemberExpression' && left.object.type === 'Identifier' && /^(propTypes|defaultProps)$/.test(nameOf(left))) take(left.object.name, nameOf(left), right)
+      if (
+        left.type === 'MemberExpression' &&
+        left.object.type === 'Identifier' &&
+        /^(propTypes|defaultProps)$/.test(nameOf(left))
+      )
+        take(left.object.name, nameOf(left), right)
     }
-    const d = s.type === 'ExportNamedDeclaration' || s.type === 'ExportDefaultDeclaration' ? s.declaration : s
+    const d =
+      s.type === 'ExportNamedDeclaration' || s.type === 'ExportDefaultDeclaration'
+        ? s.declaration
+        : s
     if (d?.type === 'ClassDeclaration')
-      for (const m of d.body.body) if (m.type === 'ClassProperty' && m.static && /^(propTypes|defaultProps)$/.test(nameOf(m.key))) take(nameOf(d.id), nameOf(m.key), m.value)
+      for (const m of d.body.body)
+        if (
+          m.type === 'ClassProperty' &&
+          m.static &&
+          /^(propTypes|defaultProps)$/.test(nameOf(m.key))
+        )
+          take(nameOf(d.id), nameOf(m.key), m.value)
   }
   return out
 }
 
 /** Props that a component's first parameter declares, with the defaults of its pattern. */
-export function declaredIn(top: AnyNode, variants: Variants, beside?: { props: Prop[]; usual: Map<string, string> }): Declared | undefined {
+export function declaredIn(
+  top: AnyNode,
+  variants: Variants,
+  beside?: { props: Prop[]; usual: Map<string, string> },
+): Declared | undefined {
   let found = undefined as Declared | undefined
   const usual = new Map(beside?.usual)
   const take = (d: Declared | undefined) => {
@@ -223,7 +314,8 @@ export function declaredIn(top: AnyNode, variants: Variants, beside?: { props: P
       case 'FunctionDeclaration': {
         let p: AnyNode | undefined = n.params[0]
         if (p?.type === 'AssignmentPattern') p = p.left
-        if (p && 'typeAnnotation' in p && p.typeAnnotation?.type === 'TSTypeAnnotation') take(declaredBy(p.typeAnnotation.typeAnnotation, variants))
+        if (p && 'typeAnnotation' in p && p.typeAnnotation?.type === 'TSTypeAnnotation')
+          take(declaredBy(p.typeAnnotation.typeAnnotation, variants))
         if (p?.type === 'ObjectPattern') {
           for (const x of p.properties)
             if (x.type === 'ObjectProperty' && x.value.type === 'AssignmentPattern') {
@@ -231,31 +323,53 @@ export function declaredIn(top: AnyNode, variants: Variants, beside?: { props: P
               if (d !== undefined) usual.set(nameOf(x.key), d)
             }
           // Without types, the names of the pattern are at least known.
-          if (!found && outermost) found = { props: p.properties.flatMap(x => (x.type === 'ObjectProperty' && nameOf(x.key) !== 'children' ? [{ name: nameOf(x.key), type: 'data' as const }] : [])) }
+          if (!found && outermost)
+            found = {
+              props: p.properties.flatMap(x =>
+                x.type === 'ObjectProperty' && nameOf(x.key) !== 'children'
+                  ? [{ name: nameOf(x.key), type: 'data' as const }]
+                  : [],
+              ),
+            }
         }
         return
       }
       case 'CallExpression':
         // forwardRef<Ref, Props>(…)
-        for (const x of n.typeParameters && 'params' in n.typeParameters ? n.typeParameters.params : []) take(declaredBy(x as AnyNode, variants))
+        for (const x of n.typeParameters && 'params' in n.typeParameters
+          ? n.typeParameters.params
+          : [])
+          take(declaredBy(x as AnyNode, variants))
         for (const a of n.arguments) look(a, outermost)
         return
       case 'ClassDeclaration':
       case 'ClassExpression':
-        for (const x of n.superTypeParameters && 'params' in n.superTypeParameters ? n.superTypeParameters.params : []) take(declaredBy(x as AnyNode, variants))
+        for (const x of n.superTypeParameters && 'params' in n.superTypeParameters
+          ? n.superTypeParameters.params
+          : [])
+          take(declaredBy(x as AnyNode, variants))
         return
     }
   }
   look(top, true)
   if (beside) {
     const had = new Map<string, Prop>((found?.props ?? []).map(p => [p.name, p]))
-    for (const p of beside.props) if (!had.has(p.name) || had.get(p.name)!.type === 'data') had.set(p.name, { ...had.get(p.name), ...p })
+    for (const p of beside.props)
+      if (!had.has(p.name) || had.get(p.name)!.type === 'data')
+        had.set(p.name, { ...had.get(p.name), ...p })
     found = { ...found, props: [...had.values()] }
   }
   if (!found) return undefined
-  const props = found.props.map(p => (usual.has(p.name) && p.default === undefined ? { ...p, default: usual.get(p.name) } : p))
+  const props = found.props.map(p =>
+    usual.has(p.name) && p.default === undefined ? { ...p, default: usual.get(p.name) } : p,
+  )
   // A prop that is only given a default is still one.
   for (const [name, value] of usual)
-    if (!props.some(p => p.name === name)) props.push({ name, type: value === 'true' || value === 'false' ? 'yes/no' : 'data', default: value })
+    if (!props.some(p => p.name === name))
+      props.push({
+        name,
+        type: value === 'true' || value === 'false' ? 'yes/no' : 'data',
+        default: value,
+      })
   return { props, ...(found.extends?.length ? { extends: [...new Set(found.extends)] } : {}) }
 }

@@ -10,10 +10,22 @@ export interface Pieces {
   roots: Node[]
 }
 
-const isMarkup = (n: AnyNode): n is t.JSXElement | t.JSXFragment => n.type === 'JSXElement' || n.type === 'JSXFragment'
+const isMarkup = (n: AnyNode): n is t.JSXElement | t.JSXFragment =>
+  n.type === 'JSXElement' || n.type === 'JSXFragment'
 
-const isFunction = (n: AnyNode): n is t.ArrowFunctionExpression | t.FunctionExpression | t.FunctionDeclaration | t.ObjectMethod | t.ClassMethod =>
-  n.type === 'ArrowFunctionExpression' || n.type === 'FunctionExpression' || n.type === 'FunctionDeclaration' || n.type === 'ObjectMethod' || n.type === 'ClassMethod'
+const isFunction = (
+  n: AnyNode,
+): n is
+  | t.ArrowFunctionExpression
+  | t.FunctionExpression
+  | t.FunctionDeclaration
+  | t.ObjectMethod
+  | t.ClassMethod =>
+  n.type === 'ArrowFunctionExpression' ||
+  n.type === 'FunctionExpression' ||
+  n.type === 'FunctionDeclaration' ||
+  n.type === 'ObjectMethod' ||
+  n.type === 'ClassMethod'
 
 /** Words of a JSX text as they are shown: lines joined, those at the ends cut off. */
 function words(raw: string): string {
@@ -36,7 +48,8 @@ function passedNames(n: AnyNode, out: Set<string>): void {
   const pattern = first?.type === 'AssignmentPattern' ? first.left : first
   if (pattern?.type === 'Identifier') out.add(pattern.name)
   if (pattern?.type === 'ObjectPattern')
-    for (const p of pattern.properties) if (p.type === 'RestElement' && p.argument.type === 'Identifier') out.add(p.argument.name)
+    for (const p of pattern.properties)
+      if (p.type === 'RestElement' && p.argument.type === 'Identifier') out.add(p.argument.name)
 }
 
 /** Reads JSX into the neutral tree. */
@@ -76,7 +89,8 @@ export class Markup {
     }
     const roots = returned.flatMap(r => this.expression(r as t.Expression))
     // What is written elsewhere in it, and reached through nothing that is followed.
-    for (const { node, under } of this.rest(top)) roots.push({ kind: 'group', span: this.span(node), under, children: this.expression(node) })
+    for (const { node, under } of this.rest(top))
+      roots.push({ kind: 'group', span: this.span(node), under, children: this.expression(node) })
     return { roots }
   }
 
@@ -85,14 +99,38 @@ export class Markup {
     if (this.holds(top)) return undefined
     let e: AnyNode = bare(top as t.Expression)
     while (e.type === 'TaggedTemplateExpression' || e.type === 'CallExpression') {
-      const inner: AnyNode | undefined = e.type === 'TaggedTemplateExpression' ? e.tag : e.arguments.length ? e.arguments[0] : e.callee
+      const inner: AnyNode | undefined =
+        e.type === 'TaggedTemplateExpression'
+          ? e.tag
+          : e.arguments.length
+            ? e.arguments[0]
+            : e.callee
       if (!inner) return undefined
-      if (e.type === 'CallExpression' && e.callee.type === 'CallExpression' && inner.type !== 'Identifier') e = e.callee
+      if (
+        e.type === 'CallExpression' &&
+        e.callee.type === 'CallExpression' &&
+        inner.type !== 'Identifier'
+      )
+        e = e.callee
       else e = inner
     }
-    const name = e.type === 'Identifier' ? e.name : e.type === 'MemberExpression' && e.object.type === 'Identifier' ? `${e.object.name}.${nameOf(e)}` : ''
+    const name =
+      e.type === 'Identifier'
+        ? e.name
+        : e.type === 'MemberExpression' && e.object.type === 'Identifier'
+          ? `${e.object.name}.${nameOf(e)}`
+          : ''
     if (!/^[A-Z]/.test(name)) return undefined
-    return { kind: 'element', name, span: this.span(e), tag: this.span(e), attributes: [], spread: true, passes: true, children: [] }
+    return {
+      kind: 'element',
+      name,
+      span: this.span(e),
+      tag: this.span(e),
+      attributes: [],
+      spread: true,
+      passes: true,
+      children: [],
+    }
   }
 
   private span(n: AnyNode): [number, number] {
@@ -105,9 +143,17 @@ export class Markup {
   /** Keeps what variables and functions hold in the way of markup. */
   private gather(top: AnyNode): void {
     const visit = (n: AnyNode, outermost: boolean): void => {
-      if (n.type === 'VariableDeclarator' && n.id.type === 'Identifier' && n.init && this.holds(n.init)) this.kept.set(n.id.name, n.init)
-      if (n.type === 'FunctionDeclaration' && !outermost && n.id && this.holds(n)) this.kept.set(n.id.name, n)
-      if ((n.type === 'ClassMethod' || n.type === 'ClassProperty') && this.holds(n)) this.kept.set(`this.${nameOf(n.key)}`, n)
+      if (
+        n.type === 'VariableDeclarator' &&
+        n.id.type === 'Identifier' &&
+        n.init &&
+        this.holds(n.init)
+      )
+        this.kept.set(n.id.name, n.init)
+      if (n.type === 'FunctionDeclaration' && !outermost && n.id && this.holds(n))
+        this.kept.set(n.id.name, n)
+      if ((n.type === 'ClassMethod' || n.type === 'ClassProperty') && this.holds(n))
+        this.kept.set(`this.${nameOf(n.key)}`, n)
       for (const p of parts(n)) visit(p, false)
     }
     visit(top, true)
@@ -127,7 +173,14 @@ export class Markup {
   private mainOf(n: AnyNode): AnyNode | undefined {
     if (isFunction(n)) return n
     if (n.type === 'ClassDeclaration' || n.type === 'ClassExpression')
-      return n.body.body.find(m => (m.type === 'ClassMethod' && nameOf(m.key) === 'render') || (m.type === 'ClassProperty' && nameOf(m.key) === 'render' && m.value && isFunction(m.value)))
+      return n.body.body.find(
+        m =>
+          (m.type === 'ClassMethod' && nameOf(m.key) === 'render') ||
+          (m.type === 'ClassProperty' &&
+            nameOf(m.key) === 'render' &&
+            m.value &&
+            isFunction(m.value)),
+      )
     if (n.type === 'CallExpression') {
       for (const a of n.arguments) {
         const m = this.mainOf(a)
@@ -172,7 +225,13 @@ export class Markup {
         return
       }
       let next = under
-      if (n.type === 'ObjectProperty' || n.type === 'ObjectMethod' || n.type === 'ClassMethod' || n.type === 'ClassProperty') next = nameOf(n.key) || under
+      if (
+        n.type === 'ObjectProperty' ||
+        n.type === 'ObjectMethod' ||
+        n.type === 'ClassMethod' ||
+        n.type === 'ClassProperty'
+      )
+        next = nameOf(n.key) || under
       if (n.type === 'CallExpression') next = nameOf(n.callee) || under
       parts(n).forEach(p => visit(p, next))
     }
@@ -198,19 +257,32 @@ export class Markup {
       case 'NumericLiteral': {
         const value = valueOf(e, this.source, this.known)
         if (value.kind === 'text' && value.value.trim() === '') return []
-        return [{ kind: value.kind === 'text' || value.kind === 'number' ? 'text' : 'value', span: this.span(e), value }]
+        return [
+          {
+            kind: value.kind === 'text' || value.kind === 'number' ? 'text' : 'value',
+            span: this.span(e),
+            value,
+          },
+        ]
       }
       case 'NullLiteral':
       case 'BooleanLiteral':
       case 'JSXEmptyExpression':
         return []
       case 'LogicalExpression':
-        if (e.operator === '&&') return this.holds(e.right) || this.reaches(e.right) ? show(this.expression(e.right), this.text(e.left)) : this.plain(e)
+        if (e.operator === '&&')
+          return this.holds(e.right) || this.reaches(e.right)
+            ? show(this.expression(e.right), this.text(e.left))
+            : this.plain(e)
         if (!this.holds(e) && !this.reaches(e.left) && !this.reaches(e.right)) return this.plain(e)
         return [...this.expression(e.left), ...this.expression(e.right)]
       case 'ConditionalExpression':
-        if (!this.holds(e) && !this.reaches(e.consequent) && !this.reaches(e.alternate)) return this.plain(e)
-        return [...show(this.expression(e.consequent), this.text(e.test)), ...show(this.expression(e.alternate), `!(${this.text(e.test)})`)]
+        if (!this.holds(e) && !this.reaches(e.consequent) && !this.reaches(e.alternate))
+          return this.plain(e)
+        return [
+          ...show(this.expression(e.consequent), this.text(e.test)),
+          ...show(this.expression(e.alternate), `!(${this.text(e.test)})`),
+        ]
       case 'ArrayExpression':
         return e.elements.flatMap(x => (x && x.type !== 'SpreadElement' ? this.expression(x) : []))
       case 'ArrowFunctionExpression':
@@ -221,9 +293,16 @@ export class Markup {
       }
       case 'Identifier':
       case 'MemberExpression': {
-        const name = e.type === 'Identifier' ? e.name : e.object.type === 'ThisExpression' ? `this.${nameOf(e)}` : ''
-        if (e.type === 'Identifier' && (name === 'children' || name === '$slots')) return [{ kind: 'slot', span: this.span(e), name: '' }]
-        if (e.type === 'MemberExpression' && nameOf(e) === 'children') return [{ kind: 'slot', span: this.span(e), name: '' }]
+        const name =
+          e.type === 'Identifier'
+            ? e.name
+            : e.object.type === 'ThisExpression'
+              ? `this.${nameOf(e)}`
+              : ''
+        if (e.type === 'Identifier' && (name === 'children' || name === '$slots'))
+          return [{ kind: 'slot', span: this.span(e), name: '' }]
+        if (e.type === 'MemberExpression' && nameOf(e) === 'children')
+          return [{ kind: 'slot', span: this.span(e), name: '' }]
         return this.follow(name) ?? this.plain(e)
       }
       case 'CallExpression':
@@ -238,8 +317,13 @@ export class Markup {
   private reaches(e: AnyNode): boolean {
     const b = bare(e as t.Expression)
     if (b.type === 'Identifier') return this.kept.has(b.name) || b.name === 'children'
-    if (b.type === 'CallExpression') return this.reaches(b.callee) || b.arguments.some(a => isFunction(a) && this.holds(a))
-    if (b.type === 'MemberExpression') return (b.object.type === 'ThisExpression' && this.kept.has(`this.${nameOf(b)}`)) || nameOf(b) === 'children'
+    if (b.type === 'CallExpression')
+      return this.reaches(b.callee) || b.arguments.some(a => isFunction(a) && this.holds(a))
+    if (b.type === 'MemberExpression')
+      return (
+        (b.object.type === 'ThisExpression' && this.kept.has(`this.${nameOf(b)}`)) ||
+        nameOf(b) === 'children'
+      )
     return false
   }
 
@@ -262,11 +346,22 @@ export class Markup {
 
   private call(e: t.CallExpression | t.OptionalCallExpression): Node[] {
     const callee = e.callee as AnyNode
-    const method = callee.type === 'MemberExpression' || callee.type === 'OptionalMemberExpression' ? nameOf(callee) : ''
-    const from = callee.type === 'MemberExpression' || callee.type === 'OptionalMemberExpression' ? callee.object : undefined
+    const method =
+      callee.type === 'MemberExpression' || callee.type === 'OptionalMemberExpression'
+        ? nameOf(callee)
+        : ''
+    const from =
+      callee.type === 'MemberExpression' || callee.type === 'OptionalMemberExpression'
+        ? callee.object
+        : undefined
     if ((method === 'map' || method === 'flatMap') && e.arguments[0]) {
       const given = e.arguments[0]
-      const nodes = given.type === 'Identifier' ? this.follow(given.name) : isFunction(given) ? this.expression(given) : undefined
+      const nodes =
+        given.type === 'Identifier'
+          ? this.follow(given.name)
+          : isFunction(given)
+            ? this.expression(given)
+            : undefined
       if (nodes?.length) {
         for (const n of nodes) n.repeat = this.text(from!)
         return nodes
@@ -312,8 +407,17 @@ export class Markup {
           if (!value.trim()) return []
           const raw = this.source.slice(c.start ?? 0, c.end ?? 0)
           const lead = raw.length - raw.trimStart().length
-          const at: [number, number] = [(c.start ?? 0) + lead, (c.end ?? 0) - (raw.length - raw.trimEnd().length)]
-          return [{ kind: 'text', span: this.span(c), value: { kind: 'text', value: value.trim(), form: 'content', at } } satisfies Node]
+          const at: [number, number] = [
+            (c.start ?? 0) + lead,
+            (c.end ?? 0) - (raw.length - raw.trimEnd().length),
+          ]
+          return [
+            {
+              kind: 'text',
+              span: this.span(c),
+              value: { kind: 'text', value: value.trim(), form: 'content', at },
+            } satisfies Node,
+          ]
         }
         case 'JSXExpressionContainer':
           return this.expression(c.expression)
@@ -350,7 +454,12 @@ export class Markup {
         const from = bare(a.argument)
         node.spread = true
         if (from.type === 'Identifier' && this.passed.has(from.name)) node.passes = true
-        if (from.type === 'MemberExpression' && from.object.type === 'ThisExpression' && nameOf(from) === 'props') node.passes = true
+        if (
+          from.type === 'MemberExpression' &&
+          from.object.type === 'ThisExpression' &&
+          nameOf(from) === 'props'
+        )
+          node.passes = true
         continue
       }
       this.attribute(node, a)
@@ -360,12 +469,16 @@ export class Markup {
   }
 
   private attribute(node: Node, a: t.JSXAttribute): void {
-    const name = a.name.type === 'JSXNamespacedName' ? `${a.name.namespace.name}:${a.name.name.name}` : a.name.name
+    const name =
+      a.name.type === 'JSXNamespacedName'
+        ? `${a.name.namespace.name}:${a.name.name.name}`
+        : a.name.name
     const span = this.span(a)
     const add = (v: Omit<Attribute, 'name' | 'span'>) => node.attributes!.push({ name, span, ...v })
     const v = a.value
     if (!v) return void add({ kind: 'flag', value: 'true', form: 'bare', at: span })
-    if (v.type === 'StringLiteral') return void add({ kind: 'text', value: v.value, form: 'attribute', at: this.span(v) })
+    if (v.type === 'StringLiteral')
+      return void add({ kind: 'text', value: v.value, form: 'attribute', at: this.span(v) })
     const e = v.type === 'JSXExpressionContainer' ? v.expression : v
     if (e.type === 'JSXEmptyExpression') return
     if (this.holds(e) || (name !== 'children' && this.reaches(e))) {

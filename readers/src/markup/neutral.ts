@@ -145,7 +145,6 @@ export function bytes(text: string): (at: number) => number {
   return at => table[Math.max(0, Math.min(at, text.length))]
 }
 
-
 /** Turns all places of a module into bytes. */
 export function settle(module: Module, text: string): Module {
   const offset = bytes(text)

@@ -10,7 +10,14 @@ type AnyNode = t.Node
 export function parts(n: AnyNode): AnyNode[] {
   const out: AnyNode[] = []
   for (const [key, value] of Object.entries(n)) {
-    if (key === 'loc' || key === 'extra' || key.endsWith('Comments') || key === 'errors' || key === 'tokens') continue
+    if (
+      key === 'loc' ||
+      key === 'extra' ||
+      key.endsWith('Comments') ||
+      key === 'errors' ||
+      key === 'tokens'
+    )
+      continue
     if (Array.isArray(value)) {
       for (const v of value) if (v && typeof v.type === 'string') out.push(v)
     } else if (value && typeof value.type === 'string') out.push(value as AnyNode)
@@ -24,7 +31,11 @@ export function visitAll(n: AnyNode, visit: (n: AnyNode) => boolean): void {
 }
 
 export function parsed(source: string, file: string): t.File {
-  const plugins: ParserPlugin[] = ['decorators-legacy', 'importAttributes', 'explicitResourceManagement']
+  const plugins: ParserPlugin[] = [
+    'decorators-legacy',
+    'importAttributes',
+    'explicitResourceManagement',
+  ]
   const typed = /\.(ts|mts|cts)$/.test(file)
   if (/\.(js|jsx|mjs|cjs)$/.test(file) && /@flow/.test(source.slice(0, 2000))) plugins.push('flow')
   else plugins.push('typescript')
@@ -45,7 +56,12 @@ export function loadedBy(e: AnyNode | null | undefined): Target | undefined {
   if (!e) return undefined
   visitAll(e, n => {
     if (n.type === 'CallExpression' || n.type === 'ImportExpression') {
-      const source = n.type === 'ImportExpression' ? n.source : n.callee.type === 'Import' ? n.arguments[0] : undefined
+      const source =
+        n.type === 'ImportExpression'
+          ? n.source
+          : n.callee.type === 'Import'
+            ? n.arguments[0]
+            : undefined
       if (source?.type === 'StringLiteral') found ??= { from: source.value, name: 'default' }
     }
     return true
@@ -53,15 +69,22 @@ export function loadedBy(e: AnyNode | null | undefined): Target | undefined {
   if (found)
     visitAll(e, n => {
       // (await import('./x')).Name
-      if (n.type === 'MemberExpression' && bare(n.object).type === 'AwaitExpression') found!.name = nameOf(n)
+      if (n.type === 'MemberExpression' && bare(n.object).type === 'AwaitExpression')
+        found!.name = nameOf(n)
       // .then(m => m.Name), .then(m => ({ default: m.Name })), .then(({ Name }) => …)
       if (n.type === 'CallExpression' && nameOf(n.callee) === 'then') {
         const take = n.arguments[0]
         if (take?.type === 'ArrowFunctionExpression') {
           const first = take.params[0]
-          if (first?.type === 'ObjectPattern' && first.properties[0]?.type === 'ObjectProperty') found!.name = nameOf(first.properties[0].key)
+          if (first?.type === 'ObjectPattern' && first.properties[0]?.type === 'ObjectProperty')
+            found!.name = nameOf(first.properties[0].key)
           visitAll(take.body, m => {
-            if (m.type === 'MemberExpression' && m.object.type === 'Identifier' && first?.type === 'Identifier' && m.object.name === first.name)
+            if (
+              m.type === 'MemberExpression' &&
+              m.object.type === 'Identifier' &&
+              first?.type === 'Identifier' &&
+              m.object.name === first.name
+            )
               found!.name = nameOf(m)
             return true
           })
@@ -79,7 +102,8 @@ function known(file: t.File): Known {
     const b = bare(e as t.Expression)
     if (b.type === 'StringLiteral') return b.value
     if (b.type === 'NumericLiteral') return String(b.value)
-    if (b.type === 'TemplateLiteral' && b.expressions.length === 0) return b.quasis[0].value.cooked ?? undefined
+    if (b.type === 'TemplateLiteral' && b.expressions.length === 0)
+      return b.quasis[0].value.cooked ?? undefined
     return undefined
   }
   visitAll(file, n => {
@@ -124,25 +148,42 @@ function links(program: t.Program, out: Module): void {
         for (const i of s.specifiers)
           out.imports.push({
             local: i.local.name,
-            name: i.type === 'ImportDefaultSpecifier' ? 'default' : i.type === 'ImportNamespaceSpecifier' ? '*' : nameOf(i.imported),
+            name:
+              i.type === 'ImportDefaultSpecifier'
+                ? 'default'
+                : i.type === 'ImportNamespaceSpecifier'
+                  ? '*'
+                  : nameOf(i.imported),
             from: s.source.value,
           })
-        if (s.specifiers.length === 0) out.imports.push({ local: '', name: '', from: s.source.value })
+        if (s.specifiers.length === 0)
+          out.imports.push({ local: '', name: '', from: s.source.value })
         break
       case 'ExportAllDeclaration':
         out.exports.push({ name: '*', local: '*', from: s.source.value })
         break
       case 'ExportNamedDeclaration':
         for (const x of s.specifiers) {
-          const local = x.type === 'ExportNamespaceSpecifier' ? '*' : x.type === 'ExportDefaultSpecifier' ? 'default' : nameOf(x.local)
-          out.exports.push({ name: nameOf(x.exported), local, ...(s.source ? { from: s.source.value } : {}) })
+          const local =
+            x.type === 'ExportNamespaceSpecifier'
+              ? '*'
+              : x.type === 'ExportDefaultSpecifier'
+                ? 'default'
+                : nameOf(x.local)
+          out.exports.push({
+            name: nameOf(x.exported),
+            local,
+            ...(s.source ? { from: s.source.value } : {}),
+          })
         }
-        if (s.declaration) for (const name of declaredNames(s.declaration)) out.exports.push({ name, local: name })
+        if (s.declaration)
+          for (const name of declaredNames(s.declaration)) out.exports.push({ name, local: name })
         break
       case 'ExportDefaultDeclaration': {
         let d: AnyNode = s.declaration
         while (d.type === 'CallExpression' && d.arguments[0]) d = d.arguments[0]
-        const name: string = d.type === 'Identifier' ? d.name : 'id' in d && d.id ? nameOf(d.id as AnyNode) : ''
+        const name: string =
+          d.type === 'Identifier' ? d.name : 'id' in d && d.id ? nameOf(d.id as AnyNode) : ''
         out.exports.push({ name: 'default', local: name || 'default' })
         break
       }
@@ -150,20 +191,26 @@ function links(program: t.Program, out: Module): void {
         for (const d of s.declarations) later(d, out)
         break
     }
-    if (s.type === 'ExportNamedDeclaration' && s.declaration?.type === 'VariableDeclaration') for (const d of s.declaration.declarations) later(d, out)
+    if (s.type === 'ExportNamedDeclaration' && s.declaration?.type === 'VariableDeclaration')
+      for (const d of s.declaration.declarations) later(d, out)
   }
 }
 
 function later(d: t.VariableDeclarator, out: Module): void {
   if (d.id.type !== 'Identifier' || d.init?.type !== 'CallExpression') return
   const first = d.init.arguments[0]
-  const loads = first && (first.type === 'ArrowFunctionExpression' || first.type === 'FunctionExpression' || first.type === 'ObjectExpression')
+  const loads =
+    first &&
+    (first.type === 'ArrowFunctionExpression' ||
+      first.type === 'FunctionExpression' ||
+      first.type === 'ObjectExpression')
   const target = loads ? loadedBy(d.init) : undefined
   if (target) out.imports.push({ local: d.id.name, name: target.name!, from: target.from! })
 }
 
 const declaredNames = (d: AnyNode): string[] => {
-  if (d.type === 'VariableDeclaration') return d.declarations.flatMap(v => (v.id.type === 'Identifier' ? [v.id.name] : []))
+  if (d.type === 'VariableDeclaration')
+    return d.declarations.flatMap(v => (v.id.type === 'Identifier' ? [v.id.name] : []))
   return 'id' in d && d.id ? [nameOf(d.id as AnyNode)] : []
 }
 
@@ -176,7 +223,8 @@ const shown = ['element', 'component', 'Component', 'lazy', 'loadComponent', 'co
 function target(value: AnyNode): Target | undefined {
   const e = bare(value as t.Expression)
   if (e.type === 'Identifier') return { local: e.name }
-  if (e.type === 'MemberExpression' && e.object.type === 'Identifier') return { local: `${e.object.name}.${nameOf(e)}` }
+  if (e.type === 'MemberExpression' && e.object.type === 'Identifier')
+    return { local: `${e.object.name}.${nameOf(e)}` }
   if (e.type === 'JSXElement') {
     // The innermost that stands alone: <Guard><Page /></Guard> shows the page.
     let at: t.JSXElement = e
@@ -186,12 +234,16 @@ function target(value: AnyNode): Target | undefined {
       at = inside[0]
     }
     const n = at.openingElement.name
-    return { local: n.type === 'JSXMemberExpression' ? `${nameOf(n.object)}.${n.property.name}` : nameOf(n) }
+    return {
+      local:
+        n.type === 'JSXMemberExpression' ? `${nameOf(n.object)}.${n.property.name}` : nameOf(n),
+    }
   }
   if (e.type === 'ObjectExpression') {
     // named views: the usual one is called default
     for (const p of e.properties)
-      if (p.type === 'ObjectProperty' && (nameOf(p.key) === 'default' || e.properties.length === 1)) return target(p.value)
+      if (p.type === 'ObjectProperty' && (nameOf(p.key) === 'default' || e.properties.length === 1))
+        return target(p.value)
     return undefined
   }
   return loadedBy(e)
@@ -208,8 +260,16 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
   const taken = new Set<AnyNode>()
   const below = (value: AnyNode, from: Below): void => {
     const list = bare(value as t.Expression)
-    if (list.type === 'ArrayExpression') for (const e of list.elements) if (e?.type === 'ObjectExpression') object(e, from)
-    if (list.type === 'Identifier') out.routes.push({ path: from.path, chain: from.chain, below: { local: list.name }, at: list.start ?? 0, list: from.list })
+    if (list.type === 'ArrayExpression')
+      for (const e of list.elements) if (e?.type === 'ObjectExpression') object(e, from)
+    if (list.type === 'Identifier')
+      out.routes.push({
+        path: from.path,
+        chain: from.chain,
+        below: { local: list.name },
+        at: list.start ?? 0,
+        list: from.list,
+      })
   }
   const object = (o: t.ObjectExpression, from: Below): boolean => {
     const of = new Map<string, AnyNode>()
@@ -220,7 +280,12 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
     const path = of.get('path') ?? of.get('route')
     const says = shown.find(k => of.has(k))
     const children = of.get('children')
-    const text = path?.type === 'StringLiteral' ? path.value : path?.type === 'TemplateLiteral' && !path.expressions.length ? (path.quasis[0].value.cooked ?? '') : undefined
+    const text =
+      path?.type === 'StringLiteral'
+        ? path.value
+        : path?.type === 'TemplateLiteral' && !path.expressions.length
+          ? (path.quasis[0].value.cooked ?? '')
+          : undefined
     if (text === undefined && !of.has('index') && !(says && children)) return false
     if (!says && !children && !of.has('loadChildren')) return false
     taken.add(o)
@@ -233,7 +298,14 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
       if (t) out.routes.push({ path: here, chain, below: t, at: o.start ?? 0, list: from.list })
     }
     if (children) below(children, { path: here, chain, list: from.list })
-    if (shows && !(children && bare(children as t.Expression).type === 'ArrayExpression' && (bare(children as t.Expression) as t.ArrayExpression).elements.length > 0))
+    if (
+      shows &&
+      !(
+        children &&
+        bare(children as t.Expression).type === 'ArrayExpression' &&
+        (bare(children as t.Expression) as t.ArrayExpression).elements.length > 0
+      )
+    )
       out.routes.push({ path: here, chain, at: o.start ?? 0, list: from.list } satisfies Route)
     return true
   }
@@ -242,16 +314,25 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
     taken.add(e)
     const of = new Map<string, AnyNode>()
     for (const a of e.openingElement.attributes)
-      if (a.type === 'JSXAttribute') of.set(nameOf(a.name), a.value?.type === 'JSXExpressionContainer' ? a.value.expression : (a.value ?? a))
+      if (a.type === 'JSXAttribute')
+        of.set(
+          nameOf(a.name),
+          a.value?.type === 'JSXExpressionContainer' ? a.value.expression : (a.value ?? a),
+        )
     const path = of.get('path')
     const here = path?.type === 'StringLiteral' ? joined(from.path, path.value) : from.path
     const says = ['element', 'component', 'Component', 'render', 'lazy'].find(k => of.has(k))
     const inside = e.children.filter((c): c is t.JSXElement => c.type === 'JSXElement')
     const nested = inside.filter(c => /Route$/.test(nameOf(c.openingElement.name)))
-    const shows = says ? target(of.get(says)!) : nested.length === 0 && inside.length === 1 ? target(inside[0]) : undefined
+    const shows = says
+      ? target(of.get(says)!)
+      : nested.length === 0 && inside.length === 1
+        ? target(inside[0])
+        : undefined
     const chain = shows ? [...from.chain, shows] : from.chain
     for (const c of nested) element(c, { path: here, chain, list: from.list })
-    if (shows && nested.length === 0 && (path || of.has('index'))) out.routes.push({ path: here, chain, at: e.start ?? 0, list: from.list })
+    if (shows && nested.length === 0 && (path || of.has('index')))
+      out.routes.push({ path: here, chain, at: e.start ?? 0, list: from.list })
     return true
   }
   const look = (n: AnyNode, list?: string): void =>
@@ -264,7 +345,8 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
     })
   for (const s of program.body) {
     const d = s.type === 'ExportNamedDeclaration' ? s.declaration : s
-    if (d?.type === 'VariableDeclaration') for (const v of d.declarations) look(v, v.id.type === 'Identifier' ? v.id.name : undefined)
+    if (d?.type === 'VariableDeclaration')
+      for (const v of d.declarations) look(v, v.id.type === 'Identifier' ? v.id.name : undefined)
     else if (s.type === 'ExportDefaultDeclaration') look(s, 'default')
     else look(s)
   }
@@ -279,16 +361,35 @@ interface Top {
 function tops(program: t.Program): Top[] {
   const out: Top[] = []
   for (const s of program.body) {
-    const d = s.type === 'ExportNamedDeclaration' || s.type === 'ExportDefaultDeclaration' ? s.declaration : s
+    const d =
+      s.type === 'ExportNamedDeclaration' || s.type === 'ExportDefaultDeclaration'
+        ? s.declaration
+        : s
     if (!d) continue
     if (d.type === 'VariableDeclaration') {
-      for (const v of d.declarations) if (v.id.type === 'Identifier' && v.init) out.push({ name: v.id.name, node: v.init })
-    } else if (d.type === 'FunctionDeclaration' || d.type === 'ClassDeclaration') out.push({ name: d.id?.name ?? 'default', node: d })
-    else if (s.type === 'ExportDefaultDeclaration' && d.type !== 'Identifier') out.push({ name: 'default', node: d })
-    else if (s.type === 'ExpressionStatement' || d.type === 'IfStatement' || d.type === 'CallExpression') out.push({ name: '', node: d })
+      for (const v of d.declarations)
+        if (v.id.type === 'Identifier' && v.init) out.push({ name: v.id.name, node: v.init })
+    } else if (d.type === 'FunctionDeclaration' || d.type === 'ClassDeclaration')
+      out.push({ name: d.id?.name ?? 'default', node: d })
+    else if (s.type === 'ExportDefaultDeclaration' && d.type !== 'Identifier')
+      out.push({ name: 'default', node: d })
+    else if (
+      s.type === 'ExpressionStatement' ||
+      d.type === 'IfStatement' ||
+      d.type === 'CallExpression'
+    )
+      out.push({ name: '', node: d })
     // Button.Group = function () { … }
-    if (s.type === 'ExpressionStatement' && s.expression.type === 'AssignmentExpression' && s.expression.left.type === 'MemberExpression' && s.expression.left.object.type === 'Identifier')
-      out[out.length - 1] = { name: `${s.expression.left.object.name}.${nameOf(s.expression.left)}`, node: s.expression.right }
+    if (
+      s.type === 'ExpressionStatement' &&
+      s.expression.type === 'AssignmentExpression' &&
+      s.expression.left.type === 'MemberExpression' &&
+      s.expression.left.object.type === 'Identifier'
+    )
+      out[out.length - 1] = {
+        name: `${s.expression.left.object.name}.${nameOf(s.expression.left)}`,
+        node: s.expression.right,
+      }
   }
   return out
 }
@@ -315,7 +416,8 @@ export function script(source: string, file: string, language: string): Script {
 }
 
 /** Whether there is markup in it, and not only values. */
-const shows = (n: Node): boolean => n.kind === 'element' || n.kind === 'slot' || (n.children ?? []).some(shows)
+const shows = (n: Node): boolean =>
+  n.kind === 'element' || n.kind === 'slot' || (n.children ?? []).some(shows)
 
 /** Reads a file with JSX, or a plain script. */
 export function jsx(source: string, file: string): Module {
@@ -325,7 +427,8 @@ export function jsx(source: string, file: string): Module {
   const beside = besides(program)
   const markup = new Markup(source, read.known, read.routes)
   const names = new Map<string, string[]>()
-  for (const e of module.exports) if (!e.from) names.set(e.local, [...(names.get(e.local) ?? []), e.name])
+  for (const e of module.exports)
+    if (!e.from) names.set(e.local, [...(names.get(e.local) ?? []), e.name])
   const found: { top: Top; pieces: Pieces }[] = []
   const list = tops(program)
   const helper = (top: Top) => /^[a-z]/.test(top.name) && top.name !== 'default'

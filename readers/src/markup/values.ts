@@ -10,7 +10,18 @@ export interface Known {
 export const nothingKnown = (): Known => ({ values: new Map(), of: new Map() })
 
 /** Functions that give a text by its key, by the name they are called under. */
-const translators = new Set(['t', '$t', 'tc', '$tc', 'translate', 'formatMessage', 'gettext', '__', 'instant', 'trans'])
+const translators = new Set([
+  't',
+  '$t',
+  'tc',
+  '$tc',
+  'translate',
+  'formatMessage',
+  'gettext',
+  '__',
+  'instant',
+  'trans',
+])
 const translating = new Set(['translate', 'transloco', 't', 'i18n'])
 
 type Expression = t.Expression | t.JSXEmptyExpression | t.PrivateName | t.SpreadElement
@@ -50,10 +61,16 @@ function keyOf(e: Expression): string {
     if (!translators.has(nameOf(callee))) return ''
     const first = e.arguments[0]
     if (first?.type === 'StringLiteral') return first.value
-    if (first?.type === 'TemplateLiteral' && first.expressions.length === 0) return first.quasis[0].value.cooked ?? ''
+    if (first?.type === 'TemplateLiteral' && first.expressions.length === 0)
+      return first.quasis[0].value.cooked ?? ''
     if (first?.type === 'ObjectExpression')
       for (const p of first.properties)
-        if (p.type === 'ObjectProperty' && nameOf(p.key) === 'id' && p.value.type === 'StringLiteral') return p.value.value
+        if (
+          p.type === 'ObjectProperty' &&
+          nameOf(p.key) === 'id' &&
+          p.value.type === 'StringLiteral'
+        )
+          return p.value.value
   }
   // A pipe, in Angular's templates, reads as a bitwise or.
   if (e.type === 'BinaryExpression' && e.operator === '|') {
@@ -69,12 +86,17 @@ export function valueOf(whole: Expression, source: string, known: Known, shift =
   const e = bare(whole)
   const at: [number, number] = [(e.start ?? 0) + shift, (e.end ?? 0) + shift]
   const text = () => clipped(source.slice(e.start ?? 0, e.end ?? 0))
-  const one = (values: string[]): Value => ({ kind: 'one', value: text(), values: [...new Set(values)] })
+  const one = (values: string[]): Value => ({
+    kind: 'one',
+    value: text(),
+    values: [...new Set(values)],
+  })
   switch (e.type) {
     case 'StringLiteral':
       return { kind: 'text', value: e.value, form: 'script', at }
     case 'TemplateLiteral':
-      if (e.expressions.length === 0) return { kind: 'text', value: e.quasis[0].value.cooked ?? '', form: 'script', at }
+      if (e.expressions.length === 0)
+        return { kind: 'text', value: e.quasis[0].value.cooked ?? '', form: 'script', at }
       break
     case 'NumericLiteral':
       return { kind: 'number', value: String(e.value), form: 'script', at }
@@ -103,14 +125,26 @@ export function valueOf(whole: Expression, source: string, known: Known, shift =
     case 'ConditionalExpression':
     case 'LogicalExpression': {
       const sides =
-        e.type === 'ConditionalExpression' ? [e.consequent, e.alternate] : e.operator === '&&' ? [e.right] : [e.left, e.right]
+        e.type === 'ConditionalExpression'
+          ? [e.consequent, e.alternate]
+          : e.operator === '&&'
+            ? [e.right]
+            : [e.left, e.right]
       const read = sides.map(s => valueOf(s, source, known, shift))
       const values = read.flatMap(v =>
-        v.kind === 'text' || v.kind === 'number' || v.kind === 'flag' ? [v.value] : (v.values ?? []),
+        v.kind === 'text' || v.kind === 'number' || v.kind === 'flag'
+          ? [v.value]
+          : (v.values ?? []),
       )
-      const all = e.type === 'ConditionalExpression' && read.every(v => ['text', 'number', 'flag', 'one'].includes(v.kind))
+      const all =
+        e.type === 'ConditionalExpression' &&
+        read.every(v => ['text', 'number', 'flag', 'one'].includes(v.kind))
       if (all) return one(values)
-      return { kind: 'bound', value: text(), ...(values.length ? { values: [...new Set(values)] } : {}) }
+      return {
+        kind: 'bound',
+        value: text(),
+        ...(values.length ? { values: [...new Set(values)] } : {}),
+      }
     }
   }
   const key = keyOf(e)

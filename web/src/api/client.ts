@@ -16,7 +16,8 @@ export type Token = Schemas['KitToken']
 export type Component = Schemas['ApiComponentHead']
 
 /** A value as it stands in a workspace. */
-export type Value = string | number | boolean | { token: string } | { expr: string }
+export type Value =
+  string | number | boolean | { token: string } | { expr: string } | { bound: string }
 export interface Repeat {
   model: string
   where?: string
@@ -35,7 +36,8 @@ export interface Element {
   show?: string
   repeat?: Repeat
   children?: Element[]
-  origin?: { file?: string; hash?: string }
+  origin?: { file?: string; range?: string; hash?: string }
+  spread?: boolean // read from code where more is set than stands there
   same?: boolean // in answers: it stands as it stood
 }
 export interface Edit {

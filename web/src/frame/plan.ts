@@ -57,7 +57,7 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
   const component = el.getAttribute('data-c')
   const node: DrawNode = {
     id: el.getAttribute('data-e') ?? '',
-    c: component ?? el.localName,
+    c: component ?? el.getAttribute('data-h') ?? el.localName,
     html: component === null,
     props: {},
     text: '',
@@ -78,7 +78,8 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
     }
   } else
     for (const a of el.attributes)
-      if (a.name !== 'data-e' && a.name !== 'slot') node.props[a.name] = a.value
+      if (a.name !== 'data-e' && a.name !== 'data-h' && a.name !== 'slot')
+        node.props[a.name] = a.value
   for (const child of el.childNodes) {
     if (child.nodeType === Node.TEXT_NODE) node.text += child.textContent ?? ''
     else if (child instanceof Element) {

@@ -4,7 +4,7 @@ import type { Finding, Stray } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
 import StrayMark from '../../ui/StrayMark.vue'
 import ExprField from './ExprField.vue'
-import { parseTyped, type Line } from './tree'
+import { isBound, parseTyped, words, type Line } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{
@@ -55,13 +55,7 @@ function write(e: MouseEvent, typed: string) {
 }
 const valueOf = (prop: string) => {
   const v = props.line.el.props?.[prop]
-  return typeof v === 'object' && v && 'expr' in v
-    ? `= ${v.expr}`
-    : typeof v === 'boolean'
-      ? v
-        ? 'yes'
-        : 'no'
-      : String((v && typeof v === 'object' ? v.token : v) ?? '')
+  return isBound(v) ? `= ${words(v)}` : typeof v === 'boolean' ? (v ? 'yes' : 'no') : words(v)
 }
 function fold() {
   const next = new Set(bench.folded.value)

@@ -116,7 +116,7 @@ function walk(step: number, more: boolean) {
 /** Opens a new line after, before or inside the selected element. */
 function open(where: 'after' | 'before' | 'inside') {
   const at = bench.current.value
-  if (!at || !ws.canBuild) return
+  if (!at || !bench.canBuild.value) return
   const { el, parent } = at
   const from = lines.value.findIndex(l => l.el.id === el.id)
   const depth = lines.value[from]?.depth ?? 0
@@ -168,7 +168,7 @@ async function repair() {
     )
 }
 function extract() {
-  if (ws.canBuild) extracting.value = [...bench.chosen.value]
+  if (bench.canBuild.value) extracting.value = [...bench.chosen.value]
 }
 function extracted(id: string) {
   extracting.value = undefined
@@ -202,7 +202,7 @@ const keys: Record<string, () => unknown> = {
     coding.value = true
   },
   p: () => {
-    if (ws.canBuild && !extra.value.length) setting.value = true
+    if (bench.canBuild.value && !extra.value.length) setting.value = true
     else ws.say('One element at a time is set by typing.')
   },
   f: () => repair().then(focusLine),
@@ -274,7 +274,7 @@ useEventListener(document, 'paste', e => {
   // Code copied as text is meant as it reads; else what a page put there.
   const written = e.clipboardData.getData('text/plain')
   const html = isMarkup(written) ? written : e.clipboardData.getData('text/html') || written
-  if (!html.trim() || !ws.canBuild) return
+  if (!html.trim() || !bench.canBuild.value) return
   e.preventDefault()
   bringing.value = html
 })
@@ -313,7 +313,7 @@ function around(shell: string) {
 const setting = ref(false) // a prop of the selected line is being typed
 const typedFirst = ref('')
 function write(typed: string) {
-  if (ws.canBuild) {
+  if (bench.canBuild.value) {
     extra.value = []
     typedFirst.value = typed
     setting.value = true
@@ -338,6 +338,15 @@ function backToLines() {
   coding.value = history.value = false
   extracting.value = bringing.value = undefined
   focusLine()
+}
+/** Where the selected element stands in code; where none does, the file. */
+const inCode = computed(() => {
+  const at = bench.current.value?.el.origin
+  return at?.range ? `${at.file}:${at.range}` : (bench.head.value?.source ?? '')
+})
+async function copyPlace() {
+  await navigator.clipboard.writeText(inCode.value)
+  ws.say(`Copied: ${inCode.value}`)
 }
 function unwant() {
   bench.wanted.value = ''
@@ -375,17 +384,17 @@ function unwant() {
       >
     </div>
     <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('after')">
+      <button class="btn btn-bare h-6" :disabled="!bench.canBuild.value" @click="open('after')">
         New line <kbd class="kbd">n</kbd>
       </button>
-      <button class="btn btn-bare h-6" :disabled="!ws.canBuild" @click="open('inside')">
+      <button class="btn btn-bare h-6" :disabled="!bench.canBuild.value" @click="open('inside')">
         Inside <kbd class="kbd">i</kbd>
       </button>
       <button
         class="btn btn-bare h-6 px-1"
         aria-label="Copy beside"
         title="Copy beside, key c"
-        :disabled="!ws.canBuild"
+        :disabled="!bench.canBuild.value"
         @click="bench.copyBeside()"
       >
         <Copy :size="14" aria-hidden="true" />
@@ -394,7 +403,7 @@ function unwant() {
         class="btn btn-bare h-6 px-1"
         aria-label="Extract a piece"
         title="Extract a piece, key e"
-        :disabled="!ws.canBuild"
+        :disabled="!bench.canBuild.value"
         @click="extract"
       >
         <Puzzle :size="14" aria-hidden="true" />
@@ -413,7 +422,7 @@ function unwant() {
         class="btn btn-bare h-6 px-1"
         aria-label="Bring in markup"
         title="Bring in markup; pasting it does too"
-        :disabled="!ws.canBuild"
+        :disabled="!bench.canBuild.value"
         @click="bringing = ''"
       >
         <FileInput :size="14" aria-hidden="true" />
@@ -465,6 +474,19 @@ function unwant() {
       />
       <span v-if="bench.hits.value" class="text-xs text-ink2">{{ bench.hits.value.size }}</span>
     </div>
+    <div
+      v-if="bench.head.value?.source"
+      class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1"
+      title="Read from code: it is changed there. Repairs come as a patch: ubiquant audit REPO --patch FILE"
+    >
+      <span class="shrink-0 text-ink2">read from</span>
+      <span class="min-w-0 truncate font-mono text-xs" dir="rtl"
+        ><bdi>{{ inCode }}</bdi></span
+      >
+      <button class="btn btn-bare ml-auto h-6 shrink-0 px-1 text-xs" @click="copyPlace">
+        Copy
+      </button>
+    </div>
     <label
       v-if="bench.head.value?.kind === 'shell'"
       class="flex shrink-0 items-baseline gap-1 px-3 py-1 text-ink2"
@@ -472,7 +494,7 @@ function unwant() {
       <select
         class="bg-transparent text-ink"
         aria-label="The shell around this shell"
-        :disabled="!ws.canBuild"
+        :disabled="!bench.canBuild.value"
         :value="bench.head.value.shell ?? ''"
         @change="around(($event.target as HTMLSelectElement).value)"
       >
@@ -505,7 +527,7 @@ function unwant() {
         only then.</span
       >
       <button
-        v-if="ws.canBuild"
+        v-if="bench.canBuild.value"
         class="ml-auto shrink-0 underline"
         @click="
           bench.change({
@@ -545,7 +567,7 @@ function unwant() {
             @next="openAfter"
             @grab="
               e => {
-                if (ws.canBuild && editingText !== id) grab(e, id)
+                if (bench.canBuild.value && editingText !== id) grab(e, id)
               }
             "
             @set="write"

@@ -89,7 +89,7 @@ function down(e: PointerEvent) {
   if (!b || e.button !== 0 || bench.preview.value) return
   if (e.shiftKey) bench.selectMore(idOf(b.key))
   else bench.select(idOf(b.key))
-  if (ws.canBuild && !e.shiftKey) start(e, idOf(b.key))
+  if (bench.canBuild.value && !e.shiftKey) start(e, idOf(b.key))
 }
 /** After the pointer, the line of what was pressed takes the keys. */
 function toLine() {
@@ -102,7 +102,7 @@ const field = ref<HTMLInputElement>()
 async function write(e: MouseEvent) {
   const b = hit(e)
   const el = b && bench.root.value && findIn(bench.root.value, idOf(b.key))?.el
-  if (!b || !el || !ws.canBuild) return
+  if (!b || !el || !bench.canBuild.value) return
   if (typeof el.text !== 'string') {
     bench.editingText.value = el.id
     return
@@ -376,7 +376,7 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
                 :style="place(b)"
               ></div>
               <ProofEdges
-                v-if="ws.canBuild"
+                v-if="bench.canBuild.value"
                 :boxes="own"
                 :scale="scale"
                 :point="point"

@@ -2,14 +2,12 @@
 import { nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, POST, type Choices } from '../../api/client'
 import { nobody } from '../../use/focus'
-import { useWorkspace } from '../../use/workspace'
 import { useBench } from './useBench'
 
 /** The lines as code: read, edited, and taken as the same edits; and the selected
  * element as it is delivered. Where the caret stands, that element is selected. */
 const emit = defineEmits<{ close: [] }>()
 const bench = useBench()
-const ws = useWorkspace()
 const code = ref('')
 const loaded = ref('')
 const revision = ref(0)
@@ -143,7 +141,7 @@ async function fresh() {
       wrap="off"
       aria-label="The screen as code"
       data-home
-      :readonly="!ws.canBuild"
+      :readonly="!bench.canBuild.value"
       @keydown.ctrl.enter.prevent="put"
       @keydown.esc="emit('close')"
       @click="caret"
@@ -169,7 +167,7 @@ async function fresh() {
       </button>
     </p>
     <div
-      v-if="target === 'lines' && ws.canBuild"
+      v-if="target === 'lines' && bench.canBuild.value"
       class="flex shrink-0 items-center justify-end gap-2 border-t border-line px-3 py-1"
     >
       <span class="mr-auto text-xs text-ink2"

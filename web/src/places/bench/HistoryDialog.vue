@@ -117,7 +117,7 @@ async function back(r: Schemas['StoreChangeRow']) {
           >
         </p>
         <button
-          v-if="past?.differences.length && ws.canBuild && !till"
+          v-if="past?.differences.length && bench.canBuild.value && !till"
           class="btn btn-main shrink-0"
           @click="restore()"
         >
@@ -135,7 +135,7 @@ async function back(r: Schemas['StoreChangeRow']) {
               d.words
             }}</span
             ><button
-              v-if="ws.canBuild && !till"
+              v-if="bench.canBuild.value && !till"
               class="ml-auto shrink-0 underline"
               :aria-label="`Bring back ${d.title}: ${d.words}`"
               @click="restore([d.element], d.title)"
@@ -165,7 +165,7 @@ async function back(r: Schemas['StoreChangeRow']) {
         ></TileStage>
       </template>
     </section>
-    <form v-else-if="ws.canBuild" class="mb-3 flex gap-2" @submit.prevent="mark">
+    <form v-else-if="bench.canBuild.value" class="mb-3 flex gap-2" @submit.prevent="mark">
       <input
         v-model="version"
         class="input min-w-0 flex-1"
@@ -203,7 +203,7 @@ async function back(r: Schemas['StoreChangeRow']) {
                 compare</button
               ><span v-if="r.undone" class="text-xs text-ink2">taken back</span
               ><button
-                v-else-if="ws.canBuild && !r.title.startsWith('Version ')"
+                v-else-if="bench.canBuild.value && !r.title.startsWith('Version ')"
                 class="underline"
                 :aria-label="`Take back: ${r.title}`"
                 @click="back(r)"

@@ -131,7 +131,7 @@ function saveName() {
         v-model="repeat.model"
         class="input h-5 min-w-0 basis-full px-1"
         aria-label="Repeat over"
-        :disabled="!ws.canBuild"
+        :disabled="!bench.canBuild.value"
         @change="saveRepeat"
       >
         <option value="">stands once</option>
@@ -173,14 +173,14 @@ function saveName() {
           v-model="repeat.page"
           class="input h-5 min-w-0 px-1"
           aria-label="Page from"
-          :disabled="!ws.canBuild"
+          :disabled="!bench.canBuild.value"
           @change="saveRepeat"
         >
           <option :value="undefined">no pages</option>
           <option v-for="n in pagers" :key="n" :value="n">page of {{ n }}</option>
         </select>
         <button
-          v-else-if="ws.canBuild && bench.choices.value?.pager"
+          v-else-if="bench.canBuild.value && bench.choices.value?.pager"
           class="h-5 underline"
           @click="addPager"
         >
@@ -196,7 +196,7 @@ function saveName() {
       prop="if"
       label="Shows if"
       placeholder="always"
-      :readonly="!ws.canBuild"
+      :readonly="!bench.canBuild.value"
       @enter="
         t => {
           show = t
@@ -209,7 +209,7 @@ function saveName() {
       v-model="name"
       class="input h-5 w-full min-w-0 font-mono"
       aria-label="Name for own code"
-      :readonly="!ws.canBuild"
+      :readonly="!bench.canBuild.value"
       @change="saveName"
     />
   </div>

@@ -205,7 +205,7 @@ defineExpose({ takeMost, digit })
     <div v-for="s in data.strays" :key="s.prop" class="flex items-baseline gap-2 py-0.5 text-slate">
       <span class="min-w-0">{{ s.why }}</span>
       <button
-        v-if="ws.canBuild && s.fix?.length"
+        v-if="bench.canBuild.value && s.fix?.length"
         class="ml-auto shrink-0 underline"
         @click="intoLine(s)"
       >
@@ -219,7 +219,7 @@ defineExpose({ takeMost, digit })
     >
       <span class="min-w-0">{{ f.message }}</span>
       <button
-        v-if="f.fix?.length && ws.canBuild"
+        v-if="f.fix?.length && bench.canBuild.value"
         class="ml-auto shrink-0 underline"
         @click="fix(f)"
       >
@@ -232,7 +232,7 @@ defineExpose({ takeMost, digit })
           v-if="c.type === 'action'"
           :choice="c"
           :focused="i === focused"
-          :can="ws.canBuild"
+          :can="bench.canBuild.value"
           :makes="data.makes"
           @focus="focused = i"
           @choose="v => choose(c, v)"
@@ -242,7 +242,7 @@ defineExpose({ takeMost, digit })
           v-else
           :choice="c"
           :focused="i === focused"
-          :can="ws.canBuild"
+          :can="bench.canBuild.value"
           :holds="holds(c)"
           :element="/[-:]/.test(line.el.type) ? line.el.id : undefined"
           @focus="focused = i"
@@ -250,7 +250,7 @@ defineExpose({ takeMost, digit })
           @enter="t => enter(c, t)"
         />
         <p
-          v-if="ws.canBuild && (canVary(c) || c.prop.includes('@'))"
+          v-if="bench.canBuild.value && (canVary(c) || c.prop.includes('@'))"
           class="pl-[92px] text-xs text-ink2"
         >
           <button
@@ -271,7 +271,7 @@ defineExpose({ takeMost, digit })
       <RouterLink class="underline" :to="`/bench/piece/${piece}`">Open the piece</RouterLink
       ><RouterLink class="underline" :to="`/shelf/piece:${piece}`">Where it is used</RouterLink
       ><button
-        v-if="ws.canBuild"
+        v-if="bench.canBuild.value"
         class="underline"
         title="It becomes a copy of its own, and misses all later changes of the piece"
         @click="loose"

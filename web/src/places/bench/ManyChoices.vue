@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, shallowRef, watch } from 'vue'
 import { ask, GET, type Choice, type Choices } from '../../api/client'
-import { useWorkspace } from '../../use/workspace'
 import ChoiceRow from './ChoiceRow.vue'
 import { editFor, shared, typed } from './choices'
 import { findIn, type KitIndex } from './tree'
@@ -11,7 +10,6 @@ import { useBench } from './useBench'
 const props = defineProps<{ ids: string[]; kit: KitIndex }>()
 const emit = defineEmits<{ back: [] }>()
 const bench = useBench()
-const ws = useWorkspace()
 const data = shallowRef<Choices>()
 const elements = computed(() =>
   props.ids.flatMap(id => (bench.root.value && findIn(bench.root.value, id)?.el) ?? []),
@@ -102,7 +100,7 @@ function enter(c: Choice, text: string) {
       <ChoiceRow
         :choice="r.choice"
         :focused="false"
-        :can="ws.canBuild"
+        :can="bench.canBuild.value"
         @choose="v => all(r.choice, v)"
         @enter="t => enter(r.choice, t)"
       />

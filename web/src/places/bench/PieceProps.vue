@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useWorkspace } from '../../use/workspace'
 import { useBench } from './useBench'
 
 /** What the piece on the Bench leaves to its uses, each under its name. */
@@ -8,7 +7,6 @@ const props = defineProps<{
   kit: Map<string, { props: { name: string }[]; slots: { name: string; text?: boolean }[] }>
 }>()
 const bench = useBench()
-const ws = useWorkspace()
 const list = computed(() => bench.head.value?.props ?? [])
 const open = computed(() => {
   const el = bench.current.value?.el
@@ -72,13 +70,13 @@ function add(e: Event) {
           :value="p.name"
           :aria-label="`Name of the prop for ${bench.title(p.element)} ${p.prop || 'text'}`"
           :title="`${bench.title(p.element)} ${p.prop || 'text'}`"
-          :readonly="!ws.canBuild"
+          :readonly="!bench.canBuild.value"
           @change="rename(i, ($event.target as HTMLInputElement).value.trim())"
           @keydown.enter.stop="($event.target as HTMLInputElement).blur()"
           @keydown.stop
         />
         <button
-          v-if="ws.canBuild"
+          v-if="bench.canBuild.value"
           class="px-1 text-ink2 hover:text-rust"
           :aria-label="`No longer leave ${p.name} to the uses`"
           @click="
@@ -92,7 +90,7 @@ function add(e: Event) {
         </button>
       </span>
       <span v-if="!list.length" class="text-ink2">nothing yet</span>
-      <label v-if="ws.canBuild && open.length"
+      <label v-if="bench.canBuild.value && open.length"
         ><span class="sr-only">Leave a setting of the selected element to the uses</span
         ><select class="input h-5" @change="add">
           <option value="*">+ of {{ bench.title(bench.selected.value) }}</option>

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
-import { useWorkspace } from '../../use/workspace'
 import { useBench } from './useBench'
 
 /** Which state of the screen is worked at, and new ones. */
 const bench = useBench()
-const ws = useWorkspace()
 const usual = ['loading', 'empty', 'error', 'dialog open']
 const states = computed(() => bench.head.value?.states ?? [])
 const naming = ref(false)
@@ -54,7 +52,7 @@ async function choose(e: Event) {
     <select class="input h-6 w-24" :value="bench.state.value" @change="choose">
       <option value="">ready</option>
       <option v-for="s in states" :key="s.name" :value="s.name">{{ s.name }}</option>
-      <optgroup v-if="ws.canBuild" label="New state">
+      <optgroup v-if="bench.canBuild.value" label="New state">
         <option
           v-for="u in usual.filter(u => !states.some(s => s.name === u))"
           :key="u"

@@ -22,10 +22,19 @@ export type KitIndex = Map<
 
 export function words(v: Value | undefined): string {
   if (v === undefined || v === null) return ''
-  if (typeof v === 'object') return 'expr' in v ? v.expr : v.token
+  if (typeof v === 'object') return 'expr' in v ? v.expr : 'bound' in v ? v.bound : v.token
   return String(v)
 }
-export const isBound = (v: Value | undefined) => typeof v === 'object' && v !== null && 'expr' in v
+export const isBound = (v: Value | undefined) =>
+  typeof v === 'object' && v !== null && ('expr' in v || 'bound' in v)
+
+/** How a type is called that no kit has: plain elements, as code that was read has them. */
+const plain = (type: string) =>
+  type.startsWith('html-')
+    ? `<${type.slice(5)}>`
+    : type.startsWith('other-')
+      ? type.slice(6).replace(/-/g, ' ')
+      : type
 
 /** The new tree with every part that did not change taken from the old one, so
  * that what shows it can tell by identity. An answer to an edit holds no more of
@@ -89,7 +98,7 @@ export function linesOf(root: Element, kit: KitIndex, folded: Set<string>): Line
       el,
       parent,
       depth,
-      title: def?.title ?? el.type,
+      title: def?.title ?? plain(el.type),
       text: words(el.text),
       bound: isBound(el.text),
       telling,

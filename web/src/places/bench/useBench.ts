@@ -59,6 +59,8 @@ function createBench(kit: () => KitIndex) {
   const route = useRoute()
   const router = useRouter()
   const head = shallowRef<DocHead>()
+  // What was read from code is changed there.
+  const canBuild = computed(() => ws.canBuild && !head.value?.source)
   const root = shallowRef<Element>()
   const findings = shallowRef<Finding[]>([])
   const strays = shallowRef<Stray[]>([])
@@ -240,6 +242,10 @@ function createBench(kit: () => KitIndex) {
       refusal.value = ''
       if (!ws.canBuild) {
         ws.say('Readers look; a builder changes screens.')
+        return false
+      }
+      if (head.value?.source && made.steps.some(s => s.do === 'edit' && s.doc === doc.value)) {
+        ws.say(`It was read from ${head.value.source}: it is changed there.`)
         return false
       }
       if (!ws.connected) {
@@ -575,6 +581,7 @@ function createBench(kit: () => KitIndex) {
   )
   return {
     doc,
+    canBuild,
     head,
     root,
     findings,

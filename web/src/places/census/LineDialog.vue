@@ -56,6 +56,26 @@ async function apply() {
     busy.value = false
   }
 }
+const screens = (n: number) => `${n} ${n === 1 ? 'screen' : 'screens'}`
+/** How a line of a patch looks: what comes, what goes, where. */
+const tone = (line: string) =>
+  /^(\+\+\+|---|@@)/.test(line)
+    ? 'text-ink2'
+    : line.startsWith('+')
+      ? 'text-moss'
+      : line.startsWith('-')
+        ? 'text-rust'
+        : ''
+function download() {
+  const patch = data.value?.patch
+  if (!patch) return
+  const a = document.createElement('a')
+  a.href = URL.createObjectURL(new Blob([patch.diff], { type: 'text/x-patch' }))
+  a.download = `${patch.repository ?? 'code'}.patch`
+  a.click()
+  URL.revokeObjectURL(a.href)
+  ws.say(`${a.download} downloaded; apply it with git apply ${a.download}.`)
+}
 </script>
 
 <template>
@@ -70,7 +90,7 @@ async function apply() {
       <p v-if="data.skipped.length" class="mb-2 text-slate">
         {{ data.skipped.length }} cannot be changed so and stay as they are.
       </p>
-      <div class="max-h-[50vh] overflow-auto">
+      <div class="overflow-auto" :class="data.inCode ? 'max-h-[30vh]' : 'max-h-[50vh]'">
         <TileStage>
           <section v-for="d in data.docs" :key="d.doc" class="mb-4">
             <h3>
@@ -103,10 +123,41 @@ async function apply() {
           </section>
         </TileStage>
       </div>
+      <section v-if="data.inCode" class="mt-3 border-t border-line pt-3" aria-label="In code">
+        <p v-if="!data.patch?.repository" class="text-ink2">
+          {{ screens(data.inCode) }} read from code, and repaired there. To have the patch here,
+          start with <code>ubiquant serve --repository NAME=FOLDER</code>; on the command line it is
+          <code>ubiquant audit FOLDER --patch FILE</code>.
+        </p>
+        <template v-else>
+          <p class="text-ink2">
+            Read from code: the patch for <b>{{ data.patch.repository }}</b> changes literals in
+            {{ data.patch.files }} {{ data.patch.files === 1 ? 'file' : 'files' }}, and nothing
+            else.
+          </p>
+          <ul v-if="data.patch.unmade.length" class="mt-1 text-slate">
+            <li v-for="u in data.patch.unmade" :key="u">{{ u }}</li>
+          </ul>
+          <pre
+            v-if="data.patch.diff"
+            class="mt-2 max-h-[20vh] overflow-auto border border-line bg-wash p-2 text-xs leading-5"
+            tabindex="0"
+            aria-label="The patch"
+          ><span v-for="(l, i) in data.patch.diff.trimEnd().split('\n')" :key="i" class="block" :class="tone(l)">{{ l || ' ' }}</span></pre>
+        </template>
+      </section>
       <div class="mt-3 flex justify-end gap-2">
-        <button class="btn btn-bare" @click="$emit('close')">Cancel</button
-        ><button class="btn btn-main" :disabled="busy || !ws.canBuild" @click="apply">
-          Apply on {{ data.docs.length }} {{ data.docs.length === 1 ? 'screen' : 'screens' }}
+        <button class="btn btn-bare" @click="$emit('close')">Cancel</button>
+        <button v-if="data.patch?.diff" class="btn btn-main" @click="download">
+          Download the patch
+        </button>
+        <button
+          v-if="data.docs.length > data.inCode"
+          class="btn btn-main"
+          :disabled="busy || !ws.canBuild"
+          @click="apply"
+        >
+          Apply on {{ screens(data.docs.length - data.inCode) }}
         </button>
       </div>
     </template>

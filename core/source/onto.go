@@ -1,0 +1,55 @@
+package source
+
+import (
+	"fmt"
+	"slices"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+// On puts what was read on one kit, as a workspace holds it: elements that the kit does not have
+// become plain, props that it does not have are left out. What changed is listed, each sort once.
+func (r *Read) On(k *kit.Kit) (lost []string) {
+	said := map[string]bool{}
+	say := func(format string, args ...any) {
+		if s := fmt.Sprintf(format, args...); !said[s] {
+			said[s] = true
+			lost = append(lost, s)
+		}
+	}
+	pieces := map[string]bool{}
+	for _, d := range r.W.Docs {
+		if d.Kind == screen.PieceDoc {
+			pieces[screen.PiecePrefix+d.ID] = true
+		}
+	}
+	var on func(e *screen.Element)
+	on = func(e *screen.Element) {
+		def, ok := k.Component(e.Type)
+		switch {
+		case pieces[e.Type]:
+		case !ok:
+			say("%s", e.Type)
+			e.Type = kit.OtherPrefix + e.Type
+			e.Props = nil
+		default:
+			e.Props = slices.DeleteFunc(slices.Clone(e.Props), func(p screen.Prop) bool {
+				_, has := def.Prop(p.Name)
+				if !has {
+					say("%s of %s", p.Name, e.Type)
+				}
+				return !has
+			})
+		}
+		for _, c := range e.Children {
+			on(c)
+		}
+	}
+	for _, d := range r.W.Docs {
+		on(d.Root)
+	}
+	r.W.Kit.Name, r.W.Kit.Version = k.Name, k.Version
+	slices.Sort(lost)
+	return lost
+}

@@ -1,0 +1,78 @@
+package e2e_test
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit/pack"
+	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/database"
+	"ubiquant/server"
+	"ubiquant/server/assets"
+	"ubiquant/server/repo"
+)
+
+// The first hour with a repository: its screens are drawn with what is known of them, each line
+// says where it stands in code, the strays are seen beside what the others do, and their repairs
+// come as a patch that applies.
+func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
+	if testing.Short() {
+		t.Skip("drives Chromium")
+	}
+	dir := filepath.Join(t.TempDir(), "office")
+	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
+	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+	require.NoError(t, err)
+	kits, err := assets.Kits()
+	require.NoError(t, err)
+	var kit *pack.Archive
+	for _, a := range kits {
+		if a.Meta.Name == "@fernhollow/yarrow" {
+			kit = a
+		}
+	}
+	k, err := kit.Kit()
+	require.NoError(t, err)
+	r.On(k)
+	r.W.Kit.Hash = kit.Hash()
+	j := beginOn(t, "keeper", server.Options{
+		Database: database.Empty(t), Kit: kit, Workspace: r.W, Repositories: map[string]string{"office": dir},
+	})
+	j.until(`document.body.textContent.includes('40 screens')`)
+
+	j.bench("orders-list", ">= 3")
+	j.untilDrawn("New order")
+	j.click(lineWith("New order"))
+	j.until(`document.body.textContent.includes('src/screens/orders/OrdersList.tsx:16:')`)
+	assert.Equal(t, "true", j.text(`String([...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith("New line"))?.disabled)`))
+
+	j.click(link("Census"))
+	j.until(`document.querySelector('a[href="/census/strays"]')`)
+	j.click(`document.querySelector('a[href="/census/strays"]')`)
+	j.until(`[...document.querySelectorAll('li')].some(l => l.textContent.includes('primary on 39 of 40 screens'))`)
+	j.click(`[...document.querySelectorAll('li')].find(l => l.textContent.includes('primary on 39 of 40 screens')).querySelector('input[type=checkbox]')`)
+	j.click(button("Bring 1 into line"))
+	j.until(`document.querySelector('[aria-label="The patch"]')?.textContent.includes('+++ b/src/screens/orders/OrdersList.tsx')`)
+	assert.Equal(t, "false", j.text(`String([...document.querySelectorAll('[role=dialog] button')].some(b => /^\s*Apply/.test(b.textContent)))`), "what is in code is not changed here")
+	j.run(chromedp.Evaluate(`{ const make = URL.createObjectURL; URL.createObjectURL = b => { b.text().then(t => (window.kept = t)); return make(b) } }`, nil))
+	j.click(button("Download the patch"))
+	j.until(`window.kept`)
+	patch := filepath.Join(t.TempDir(), "office.patch")
+	require.NoError(t, os.WriteFile(patch, []byte(j.text(`window.kept`)+"\n"), 0o600))
+	out, err := exec.Command("git", "-C", dir, "apply", patch).CombinedOutput()
+	require.NoError(t, err, "%s", out)
+	again, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+	require.NoError(t, err)
+	d, ok := again.W.Doc("screen:orders-list")
+	require.True(t, ok)
+	el, _ := d.Root.Find("button-kjy2rw")
+	require.NotNil(t, el)
+	v, _ := el.Prop("variant")
+	assert.Equal(t, "primary", v.Text)
+}
