@@ -32,7 +32,7 @@ var reportFormats = []string{"text", "json", "sarif", "junit", "csv", "markdown"
 // auditing is one call of the command.
 type auditing struct {
 	path, format, fail, kitFile  string
-	measure, fix                 bool
+	measure, fix, few            bool
 	widths                       []int
 	base, baseline, write, patch string
 	rules, owners, paths         []string
@@ -89,6 +89,7 @@ Exit codes: 0 nothing at or above the failing level; 1 something was found;
 	f.StringSliceVar(&a.paths, "in", nil, "tell only findings in these files of a repository, by patterns")
 	f.BoolVar(&a.fix, "fix", false, "change the files of a repository: bring what is told into line, as far as literals go")
 	f.StringVar(&a.patch, "patch", "", "write the changes of --fix to this file as a patch instead; - for standard output")
+	f.BoolVar(&a.few, "few", false, "with --fix or --patch, also repair what so few screens tell of that it is only worth a look")
 	choice(c, &a.format, "format", "how it is written", reportFormats...)
 	choice(c, &a.fail, "fail", "lowest level that makes the command fail", "warning", "error", "note", "never")
 	return c
@@ -344,9 +345,14 @@ func (a *auditing) reportOf(r *repo.Repository) *audit.Report {
 func (a *auditing) repair(ctx context.Context) error {
 	var repairs []source.Repair
 	none := 0
+	few := 0
 	for _, f := range append(slices.Clone(a.report.Findings), a.report.Strays...) {
-		if len(f.Fix) == 0 {
+		switch {
+		case len(f.Fix) == 0:
 			none++
+			continue
+		case f.Few && !a.few:
+			few++
 			continue
 		}
 		repairs = append(repairs, source.Repair{Key: f.Key(), Doc: f.Doc, Edits: f.Fix})
@@ -388,6 +394,9 @@ func (a *auditing) repair(ctx context.Context) error {
 	}
 	if none > 0 {
 		fmt.Fprintf(say, "%s without a repair to offer\n", several(none, "finding"))
+	}
+	if few > 0 {
+		fmt.Fprintf(say, "%s that only a few screens tell of, not repaired; --few repairs them too\n", several(few, "finding"))
 	}
 	made := 0
 	for _, f := range files {

@@ -393,3 +393,66 @@ func TestScreensAreMeasured(t *testing.T) {
 	assert.Contains(t, all, "long the words of link need")
 	assert.Contains(t, all, "tile one stack is")
 }
+
+// A repository is audited at file and line; its repairs are made and taken back; a baseline tells
+// what is new; an open question is settled in its settings.
+func TestARepositoryIsAuditedRepairedAndHeldToItsBaseline(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "office")
+	require.NoError(t, os.CopyFS(dir, os.DirFS("../../demo/office")))
+	out, code := run(t, "audit", dir, "--format", "json", "--fail", "never")
+	require.Zero(t, code)
+	var found struct {
+		Strays []struct{ Doc, Element string }
+		Places map[string]struct {
+			File string
+			Line int
+		}
+		Read struct{ Screens int }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out[strings.Index(out, "{"):]), &found), out)
+	assert.Equal(t, 40, found.Read.Screens)
+	require.NotEmpty(t, found.Strays)
+	for _, s := range found.Strays {
+		assert.Contains(t, found.Places[s.Doc+"#"+s.Element].File, "src/")
+	}
+	baseline := filepath.Join(t.TempDir(), "baseline.json")
+	_, code = run(t, "audit", dir, "--write-baseline", baseline)
+	require.Zero(t, code)
+	out, code = run(t, "audit", dir, "--baseline", baseline, "--fail", "note")
+	assert.Zero(t, code, out)
+
+	file := filepath.Join(dir, "src", "screens", "beds", "BedsList.tsx")
+	was, err := os.ReadFile(file)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(file, []byte(strings.Replace(string(was), `variant="primary"`, `variant="ghost"`, 1)), 0o600))
+	out, code = run(t, "audit", dir, "--baseline", baseline, "--fail", "note")
+	assert.Equal(t, exitFound, code)
+	assert.Contains(t, out, "BedsList.tsx:")
+	assert.Contains(t, out, "1 notes new since")
+	out, code = run(t, "audit", dir, "--baseline", baseline, "--fix")
+	require.Zero(t, code, out)
+	now, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(was), string(now), "repaired as it stood")
+
+	patch := filepath.Join(t.TempDir(), "a.patch")
+	out, code = run(t, "audit", dir, "--patch", patch)
+	require.Zero(t, code, out)
+	b, err := os.ReadFile(patch)
+	require.NoError(t, err)
+	assert.Contains(t, string(b), "+++ b/src/screens/orders/OrdersList.tsx")
+	out, code = run(t, "audit", demo, "--fix")
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "is a workspace")
+	out, code = run(t, "settle", dir, "9", "md", "--reason", "x")
+	assert.Equal(t, exitBroken, code)
+	assert.Contains(t, out, "there is no question")
+	out, code = run(t, "init", dir)
+	require.Zero(t, code, out)
+	settings, err := os.ReadFile(filepath.Join(dir, "ubiquant.json"))
+	require.NoError(t, err)
+	assert.Contains(t, string(settings), "@fernhollow/yarrow")
+	out, code = run(t, "init", dir)
+	require.Zero(t, code)
+	assert.Contains(t, out, "stays as it is")
+}

@@ -112,6 +112,11 @@ func measureCommand() *cobra.Command {
 			if err := m.load(); err != nil {
 				return err
 			}
+			for _, n := range []int{300, 1000} {
+				if err := m.code(cmd.Context(), bundle.Kit, n, seed); err != nil {
+					return err
+				}
+			}
 			if !noBrowser {
 				if err := m.inBrowser(cmd.Context(), seed); err != nil {
 					return err
@@ -677,7 +682,7 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 			return &exitError{exitBroken, err}
 		}
 		defer running.Stop()
-		tab, end, err := keepersWindow(ctx, running, 3*time.Minute)
+		tab, end, err := keepersWindow(ctx, running, "ida", 3*time.Minute)
 		if err != nil {
 			return &exitError{exitBroken, err}
 		}
@@ -783,7 +788,7 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 			return err
 		}
 	}
-	tab, end, err := keepersWindow(ctx, running, 3*time.Minute)
+	tab, end, err := keepersWindow(ctx, running, "ida", 3*time.Minute)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}

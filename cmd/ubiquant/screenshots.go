@@ -100,14 +100,6 @@ var views = []view{
 			),
 		},
 	},
-	{name: "bench-bind", path: "/bench/screen/specimens", before: []chromedp.Action{
-		chromedp.Evaluate(
-			`[...document.querySelectorAll('[data-line]')].find(l => l.textContent.includes('chip')).click()`,
-			nil,
-		), browser.Until(`document.querySelector('input[aria-label=tone]')`),
-		chromedp.Click(
-			`input[aria-label=tone]`,
-		), chromedp.Evaluate(`(e => { e.value = '= '; e.dispatchEvent(new Event('input', { bubbles: true })) })(document.querySelector('input[aria-label=tone]'))`, nil), browser.Until(`document.querySelectorAll('[role=listbox][aria-label="What may stand here"] [role=option]').length > 3`)}},
 	{name: "bench-picture", path: "/bench/screen/specimens", before: []chromedp.Action{
 		browser.Drawn(), fromProof("/bench/screen/messages/picture"),
 		chromedp.Evaluate(`[...document.querySelectorAll('[data-box]')].find(e => e.textContent.trim().startsWith('panel')).click()`, nil),
@@ -144,6 +136,18 @@ var views = []view{
 	},
 	{name: "deliver", path: "/deliver"},
 	{name: "overview-phone", path: "/", width: 360},
+}
+
+// codeViews are pictures of the repository of code that the demo brings.
+var codeViews = []view{
+	{name: "code-patch", path: "/census/strays", before: []chromedp.Action{
+		browser.Until(`document.querySelectorAll('li input[type=checkbox]').length > 3`),
+		chromedp.Evaluate(`[...document.querySelectorAll('li input[type=checkbox]')].slice(0, 3).forEach(c => c.click())`, nil),
+		browser.Until(`[...document.querySelectorAll('button')].some(b => b.textContent.includes('Bring 3 into line'))`),
+		chromedp.Evaluate(`[...document.querySelectorAll('button')].find(b => b.textContent.includes('Bring 3 into line')).click()`, nil),
+		browser.Until(`document.querySelector('[aria-label="The patch"]')`),
+		chromedp.Sleep(2 * time.Second),
+	}},
 }
 
 // fromProof takes a picture of what the Proof shows, and plans another screen from it.
@@ -239,7 +243,22 @@ func screenshotsCommand() *cobra.Command {
 			if err != nil {
 				return &exitError{exitBroken, err}
 			}
-			err = takePictures(cmd.Context(), running, out, only, height)
+			err = takePictures(cmd.Context(), running, "ida", views, out, only, height)
+			if err = errors.Join(err, running.Stop()); err != nil {
+				return err
+			}
+			code := filepath.Join(dir, "code")
+			if err := os.Mkdir(code, 0o711); err != nil {
+				return err
+			}
+			o := server.Options{Data: code, Temporary: true, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))}
+			if err := beginWithCode(cmd.Context(), cmd, "demo/office", "", &o); err != nil {
+				return err
+			}
+			if running, err = server.Start(cmd.Context(), o); err != nil {
+				return &exitError{exitBroken, err}
+			}
+			err = takePictures(cmd.Context(), running, "keeper", codeViews, out, only, height)
 			return errors.Join(err, running.Stop())
 		},
 	}
@@ -250,14 +269,15 @@ func screenshotsCommand() *cobra.Command {
 	return c
 }
 
-// keepersWindow opens a browser's window for at most so long, signed in as the
-// demo's keeper. The function returned ends it.
+// keepersWindow opens a browser's window for at most so long, signed in as somebody who
+// keeps the workspace. The function returned ends it.
 func keepersWindow(
 	ctx context.Context,
 	running *server.Running,
+	name string,
 	most time.Duration,
 ) (context.Context, func(), error) {
-	link, err := running.Link(ctx, "ida")
+	link, err := running.Link(ctx, name)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -274,16 +294,16 @@ func keepersWindow(
 	return tab, func() { cancel(); end() }, nil
 }
 
-func takePictures(ctx context.Context, running *server.Running, out string, only []string, height int64) error {
+func takePictures(ctx context.Context, running *server.Running, name string, list []view, out string, only []string, height int64) error {
 	if err := os.MkdirAll(out, 0o755); err != nil {
 		return err
 	}
-	tab, end, err := keepersWindow(ctx, running, 5*time.Minute)
+	tab, end, err := keepersWindow(ctx, running, name, 5*time.Minute)
 	if err != nil {
 		return err
 	}
 	defer end()
-	for _, v := range views {
+	for _, v := range list {
 		if len(only) > 0 && !slices.Contains(only, v.name) {
 			continue
 		}

@@ -220,7 +220,7 @@ func (b *builder) index(full []*describe.Catalog) {
 		}
 	}
 	for _, u := range b.Survey.uses {
-		if u.found.Component != nil && !TestFile(u.file.Path) {
+		if u.found.Component != nil && !b.test(u.file.Path) {
 			b.count[u.found.Component]++
 		}
 	}

@@ -122,7 +122,7 @@ func (p *seen) prop() describe.Prop {
 func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog {
 	uses := map[string][]use{}
 	for _, u := range s.uses {
-		if of, ok := s.ofKit(u.found); ok && of == k && !s.inKit(u.file.Path) && !TestFile(u.file.Path) {
+		if of, ok := s.ofKit(u.found); ok && of == k && !s.inKit(u.file.Path) && !s.test(u.file.Path) {
 			uses[exportOf(u.found)] = append(uses[exportOf(u.found)], u)
 		}
 	}
@@ -154,7 +154,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 	}
 	if k.Folder != "" {
 		for _, f := range s.in.Files {
-			if !strings.HasPrefix(f.Path, k.Folder+"/") || TestFile(f.Path) {
+			if !strings.HasPrefix(f.Path, k.Folder+"/") || s.test(f.Path) {
 				continue
 			}
 			for _, c := range f.Components {

@@ -68,7 +68,7 @@ func (b *builder) documents() error {
 	}
 	// What no screen leads to is still the team's code.
 	for _, f := range b.in.Files {
-		if TestFile(f.Path) {
+		if b.test(f.Path) {
 			r.Tests++
 			continue
 		}
@@ -186,7 +186,7 @@ func (f *File) main() *Component {
 func (b *builder) screens() (list []foundScreen, how string) {
 	taken := map[*Component]bool{}
 	add := func(c *Component, route string, shells []*Component) {
-		if c != nil && !taken[c] && !TestFile(b.files[c].Path) {
+		if c != nil && !taken[c] && !b.test(b.files[c].Path) {
 			taken[c] = true
 			list = append(list, foundScreen{c, route, shells})
 		}
@@ -286,7 +286,7 @@ func (b *builder) routed() (out []foundScreen) {
 	lists := map[*File]map[string][]Route{}
 	below := map[*File]map[string]bool{} // lists that others lead to
 	for _, f := range b.in.Files {
-		if TestFile(f.Path) {
+		if b.test(f.Path) {
 			continue
 		}
 		for _, r := range f.Routes {

@@ -87,7 +87,7 @@ func (s *Survey) Loose() map[string]bool {
 		}
 	}
 	for _, f := range s.in.Files {
-		if TestFile(f.Path) {
+		if s.test(f.Path) {
 			continue
 		}
 		for _, c := range f.Components {

@@ -91,6 +91,8 @@ type Survey struct {
 	meaning   map[*Node]Found
 	selectors map[string][]selected
 	global    map[string]Found // components of files by the name they are used under without import
+	tests     map[string]bool  // files asked about: whether they are tests
+	within    map[string]string
 	Kits      []Kit
 }
 
@@ -110,9 +112,19 @@ var testFile = regexp.MustCompile(`(^|/)(__tests__|__mocks__|__stories__|tests?|
 // TestFile reports whether a file is a test or an example, by its name: no screen of anybody.
 func TestFile(p string) bool { return testFile.MatchString(p) }
 
+// test is TestFile, asked once a file.
+func (s *Survey) test(p string) bool {
+	out, ok := s.tests[p]
+	if !ok {
+		out = TestFile(p)
+		s.tests[p] = out
+	}
+	return out
+}
+
 // Look finds out what the names in a repository's markup mean, and which kits it uses.
 func Look(in *Input) *Survey {
-	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}}
+	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}}
 	for _, f := range in.Files {
 		for _, c := range f.Components {
 			for _, sel := range strings.Split(c.Selector, ",") {
@@ -241,12 +253,18 @@ func camel(s string) string {
 // kitFolder is the folder of a kit that a file is in: one that is called so, or a package
 // that others of the repository import. Empty where it is in none.
 func (s *Survey) kitFolder(p string) string {
-	for dir := path.Dir(p); dir != "."; dir = path.Dir(dir) {
-		if uiFolder.MatchString(dir) {
-			return dir
+	dir := path.Dir(p)
+	if out, ok := s.within[dir]; ok {
+		return out
+	}
+	out := ""
+	for at := dir; at != "." && out == ""; at = path.Dir(at) {
+		if uiFolder.MatchString(at) {
+			out = at
 		}
 	}
-	return ""
+	s.within[dir] = out
+	return out
 }
 
 // tally counts uses of one package or folder.
@@ -307,7 +325,7 @@ func (s *Survey) chooseKits() {
 		clear(packages)
 		clear(folders)
 		for _, u := range s.uses {
-			if TestFile(u.file.Path) || folderOf(u.file.Path) != "" {
+			if s.test(u.file.Path) || folderOf(u.file.Path) != "" {
 				continue // what a kit is made of
 			}
 			switch {
@@ -382,7 +400,7 @@ func (s *Survey) guessFolder(least int, add func(pkg, folder string, t *tally)) 
 	by := map[*Component]*tally{}
 	file := map[*Component]*File{}
 	for _, u := range s.uses {
-		if u.found.File == nil || TestFile(u.file.Path) || s.inKit(u.found.File.Path) {
+		if u.found.File == nil || s.test(u.file.Path) || s.inKit(u.found.File.Path) {
 			continue
 		}
 		if above(u.file.Path, u.in) != above(u.found.File.Path, u.found.Component) {

@@ -5,13 +5,14 @@
  *
  *   { "file": "src/Home.tsx", "text": "…", "as": "" }
  *
- * "as" is "template" for a template of Angular in a file of its own. What cannot be read of
+ * "as" is "template" for a template of Angular in a file of its own, and "parse" for a file that
+ * is parsed and no more. What cannot be read of
  * a file stands in its "problems"; a file that cannot be parsed at all has only those.
  */
 import { createInterface } from 'node:readline'
 import { angular, template } from './markup/angular'
 import { empty, settle, type Module } from './markup/neutral'
-import { jsx } from './markup/script'
+import { jsx, parsed } from './markup/script'
 import { vue } from './markup/vue'
 
 interface Question {
@@ -25,6 +26,10 @@ function answer(q: Question): Module {
     const out = empty('angular')
     template(q.text, q.file, out)
     return out
+  }
+  if (q.as === 'parse') {
+    parsed(q.text, q.file)
+    return empty('')
   }
   if (q.file.endsWith('.vue')) return vue(q.text, q.file)
   if (/\.[mc]?ts$/.test(q.file) && /@(Component|Directive)\s*\(/.test(q.text))

@@ -245,6 +245,7 @@ func TestWhatCannotBeReadIsToldAndTheRestGoesOn(t *testing.T) {
 		"src/Written.js":       strings.Repeat("var a=<A/>;", 5000),
 		"src/Big.tsx":          strings.Repeat("// long\n", 200_000),
 		"broken/package.json":  "{",
+		"src/Other.svelte":     "<B/>",
 		"src/Mixed.tsx":        "import { B } from '@acme/kit'\r\nexport const Mixed = () => <B>é\u2028</B>\r\n",
 		"src/loop/a.ts":        "export * from './b'\nexport { Z } from './b'",
 		"src/loop/b.ts":        "export * from './a'\nexport { Z } from './a'",
@@ -259,6 +260,7 @@ func TestWhatCannotBeReadIsToldAndTheRestGoesOn(t *testing.T) {
 	}
 	for file, what := range map[string]string{
 		"src/Broken.tsx": "Unexpected token", "src/Zero.tsx": "is no text", "src/Written.js": "only programs write", "src/Big.tsx": "at most 1024 KB", "broken/package.json": "unexpected end",
+		"*.svelte": "1 files: this language is not read",
 	} {
 		assert.Contains(t, by[file], what, file)
 	}

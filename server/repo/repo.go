@@ -69,6 +69,7 @@ type reader struct {
 	settings source.Settings
 	left     []source.Left
 	html     map[string][]byte // files that may be templates
+	unread   map[string]int    // files with markup in languages that are not read
 }
 
 // Read reads a repository.
@@ -93,7 +94,7 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 		return nil, err
 	}
 	defer root.Close()
-	r := &reader{Options: o, root: root, messages: map[string]string{}, html: map[string][]byte{}}
+	r := &reader{Options: o, root: root, messages: map[string]string{}, html: map[string][]byte{}, unread: map[string]int{}}
 	if err := r.readSettings(); err != nil {
 		return nil, err
 	}
@@ -105,6 +106,9 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 	o.Tell(fmt.Sprintf("reading %d files", len(texts)))
 	if err := r.read(ctx, texts); err != nil {
 		return nil, err
+	}
+	for _, ext := range sortedKeys(r.unread) {
+		r.left = append(r.left, source.Left{File: "*" + ext, What: fmt.Sprintf("%d files: this language is not read", r.unread[ext])})
 	}
 	if len(r.files) == 0 {
 		return nil, fmt.Errorf("%s: no file with markup was found. Looked for %s; left out: %s",
@@ -191,6 +195,12 @@ func (r *reader) text(name string, most int64) ([]byte, error) {
 // languages are the files that may hold markup or lead to some.
 var languages = map[string]bool{".tsx": true, ".jsx": true, ".ts": true, ".js": true, ".mjs": true, ".mts": true, ".vue": true, ".html": true, ".htm": true}
 
+// unread are files that hold markup too, and that nobody reads here: they are counted and told.
+var unread = map[string]bool{
+	".svelte": true, ".astro": true, ".mdx": true, ".hbs": true, ".ejs": true, ".pug": true, ".php": true, ".erb": true, ".twig": true, ".liquid": true, ".cshtml": true,
+	".razor": true, ".jsp": true, ".njk": true, ".marko": true, ".riot": true, ".cts": true,
+}
+
 // skipped are folders of what was built, installed or generated.
 var skipped = map[string]bool{
 	"node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "coverage": true, "vendor": true, "storybook-static": true, "target": true,
@@ -215,7 +225,12 @@ func (r *reader) walk(ctx context.Context) (map[string][]byte, error) {
 		case ext == ".json":
 			r.readMessages(name, size)
 			return
-		case !languages[ext] || matchAny(r.settings.Ignore, name):
+		case matchAny(r.settings.Ignore, name):
+			return
+		case unread[ext]:
+			r.unread[ext]++
+			return
+		case !languages[ext]:
 			return
 		}
 		if strings.HasSuffix(name, ".min.js") || strings.HasSuffix(name, ".d.ts") || strings.HasSuffix(name, ".d.mts") {
