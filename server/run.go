@@ -47,6 +47,7 @@ type Options struct {
 
 // Running is a server that serves.
 type Running struct {
+	Began    bool // the database was empty, and was given what the options say
 	URL      string
 	Database string // its address
 	Store    *store.Store
@@ -217,9 +218,10 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		err = SeedKit(ctx, st, o.Kit, o.Workspace)
 	case empty:
 		err = Seed(ctx, st, o.Workspace)
-	case o.Kit != nil:
+	case o.Kit != nil && o.Workspace == nil:
 		_, err = st.PutKit(ctx, o.Kit, "the command line") // it waits in Intake
 	}
+	r.Began = empty
 	if err == nil {
 		err = rescue(ctx, st)
 	}

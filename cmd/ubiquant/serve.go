@@ -174,6 +174,9 @@ func serve(ctx context.Context, cmd *cobra.Command, db *database, o server.Optio
 		return &exitError{exitBroken, err}
 	}
 	fmt.Fprintf(cmd.OutOrStdout(), "Ubiquant serves on %s\n", running.URL)
+	if o.Workspace != nil && !running.Began {
+		fmt.Fprintf(cmd.OutOrStdout(), "The database holds a workspace already: its screens stay as they were read. To begin anew: --fresh\n")
+	}
 	people, err := running.Store.Users(ctx)
 	if err != nil {
 		return errors.Join(err, running.Stop())
