@@ -156,6 +156,15 @@ func TestAnswers(t *testing.T) {
 		assert.True(t, kinds("work tickets")["screen"])
 		assert.Equal(t, "screen:tickets", out.Matches[0].ID)
 		assert.True(t, kinds("new volunteer")["element"])
+		// An address finds what it names, pasted as a report prints it.
+		for _, q := range []string{"screen:volunteers#volunteers-new", "demo.json:12:3 screen:volunteers#volunteers-new: note stray: …", "#volunteers-new"} {
+			assert.True(t, kinds(q)["element"], q)
+			assert.Equal(t, "screen:volunteers#volunteers-new", out.Matches[0].ID, q)
+		}
+		kinds("screen:volunteers#nobody")
+		for _, m := range out.Matches {
+			assert.NotEqual(t, "its address", m.Why)
+		}
 		require.Equal(t, 200, lise.get("/api/find?only=kit&q=volunteers", &out))
 		for _, m := range out.Matches {
 			assert.NotEqual(t, "screen", m.Kind)

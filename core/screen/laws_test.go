@@ -389,6 +389,7 @@ func TestSelectorsPickElements(t *testing.T) {
 		"sorrel-button:not([emphasis])":              {"b", "c"},
 		"[text=New], #b":                             {"a", "b", "c"},
 		"[text^=Exp]":                                {"b"},
+		"[text= Export ][text*=x]":                   {"b"},
 		"#go":                                        {"c"},
 		"*[slot=actions]":                            {"a"},
 		"stack > section sorrel-button[text*=\"e\"]": {"c"},

@@ -189,8 +189,13 @@ func (p *selectorParser) test() (propTest, error) {
 			}
 			t.value = p.src[p.at+1 : p.at+1+end]
 			p.at += end + 2
-		} else {
-			t.value = p.word()
+		} else { // without quotes it is all up to the end: [to=/tickets/new], [label=New ticket]
+			end := strings.IndexByte(p.src[p.at:], ']')
+			if end < 0 {
+				return t, p.fail("the closing ] is missing")
+			}
+			t.value = strings.TrimSpace(p.src[p.at : p.at+end])
+			p.at += end
 		}
 		p.spaces()
 	}

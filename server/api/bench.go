@@ -1045,12 +1045,89 @@ func (s *Server) find(c *Call, in *findIn) (*findOut, error) {
 	var ix *find.Index
 	err := s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		ix = s.found.index(l, seq, in.Only == "kit")
+		if in.Only != "kit" {
+			out.Matches = append(out.Matches, addressed(l, in.Query)...)
+		}
 		return nil
 	})
 	if err == nil {
-		out.Matches = append(out.Matches, ix.Search(in.Query, 60)...)
+		for _, m := range ix.Search(in.Query, 60) {
+			if !slices.ContainsFunc(out.Matches, func(had find.Match) bool { return had.Kind == m.Kind && had.ID == m.ID }) {
+				out.Matches = append(out.Matches, m)
+			}
+		}
 	}
 	return out, err
+}
+
+// mostAddressed is how many elements one address may mean.
+const mostAddressed = 12
+
+// addressed finds what a query names as reports print it: screen:tickets#tickets-5, #tickets-5, or
+// the line of a file that a screen was read from.
+func addressed(l *live.Live, query string) (out []find.Match) {
+	for word := range strings.FieldsSeq(query) {
+		word = strings.Trim(word, ":,;()[]")
+		doc, element, hasDoc := strings.Cut(word, "#")
+		file, line := placeIn(word)
+		if !hasDoc && file == "" {
+			continue
+		}
+		for _, d := range l.W.Docs {
+			if d.Removed || hasDoc && doc != "" && usage.DocKey(d) != doc {
+				continue
+			}
+			d.Root.Walk(func(e, parent *screen.Element) bool {
+				named := hasDoc && e.ID == element
+				inCode := file != "" && e.FromCode() && strings.HasSuffix("/"+e.Origin.File, "/"+file) && strings.HasPrefix(e.Origin.Range+":", line+":")
+				// A report names files beneath the folder that was audited.
+				inCode = inCode || file != "" && e.FromCode() && strings.HasSuffix(file, "/"+e.Origin.File) && strings.HasPrefix(e.Origin.Range+":", line+":")
+				if (named || inCode) && len(out) < mostAddressed {
+					title := e.Text.Text
+					if title == "" {
+						title = titleOf(l, e)
+					}
+					out = append(out, find.Match{
+						Entry: find.Entry{Kind: "element", ID: usage.DocKey(d) + "#" + e.ID, Title: title, Hint: standing(l, d, e, parent)}, Score: 1000, Why: "its address",
+					})
+				}
+				return true
+			})
+		}
+	}
+	return out
+}
+
+// placeIn takes a place in a file apart: "src/Orders.tsx:16:43".
+func placeIn(word string) (file, line string) {
+	parts := strings.Split(word, ":")
+	if len(parts) < 2 || !strings.Contains(parts[0], ".") {
+		return "", ""
+	}
+	if _, err := strconv.Atoi(parts[1]); err != nil {
+		return "", ""
+	}
+	return strings.TrimPrefix(parts[0], "./"), strings.Join(parts[1:min(len(parts), 3)], ":")
+}
+
+func titleOf(l *live.Live, e *screen.Element) string {
+	if def, ok := l.Cat.Component(e.Type); ok {
+		return def.Title
+	}
+	return e.Type
+}
+
+// standing says where an element stands, so that like ones are told apart.
+func standing(l *live.Live, d *screen.Document, e, parent *screen.Element) string {
+	out := d.Title + ", " + titleOf(l, e)
+	if parent != nil {
+		if e.Slot != "" {
+			out += " in the " + e.Slot + " of a " + titleOf(l, parent)
+		} else {
+			out += " in a " + titleOf(l, parent)
+		}
+	}
+	return out
 }
 
 // searchable keeps what is searched until the workspace changes: people type
@@ -1099,7 +1176,7 @@ func workspaceEntries(l *live.Live) []find.Entry {
 				},
 			},
 		)
-		d.Root.Walk(func(e, _ *screen.Element) bool {
+		d.Root.Walk(func(e, parent *screen.Element) bool {
 			if e.Text.Kind == screen.Literal || e.Name != "" {
 				out = append(
 					out,
@@ -1107,7 +1184,7 @@ func workspaceEntries(l *live.Live) []find.Entry {
 						Kind:  "element",
 						ID:    key + "#" + e.ID,
 						Title: e.Text.Text,
-						Hint:  d.Title + ", " + e.Type,
+						Hint:  standing(l, d, e, parent),
 						Fields: []find.Field{
 							{What: "text", Text: e.Text.Text, Weight: 3},
 							{What: "name", Text: e.Name, Weight: 5},
