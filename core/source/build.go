@@ -132,8 +132,22 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 			}
 		}
 	}
-	// Custom elements and Angular's components are known by tags, not by imports.
-	full = append(full, catalogs[min(len(s.Kits), len(catalogs)):]...)
+	// Custom elements and Angular's components are known by tags, not by imports; what they describe
+	// needs no description by its uses.
+	extra := catalogs[min(len(s.Kits), len(catalogs)):]
+	for i := range s.Kits {
+		if s.Kits[i].Package == loosePackage {
+			full[i].Entries = slices.DeleteFunc(full[i].Entries, func(e describe.Entry) bool {
+				return slices.ContainsFunc(extra, func(c *describe.Catalog) bool {
+					return slices.ContainsFunc(c.Entries, func(known describe.Entry) bool {
+						return plainName(known.ID) == plainName(e.ID) || known.Tag != "" && plainName(known.Tag) == plainName(e.ID) ||
+							c.Drawn == describe.Vue && plainName(known.Export) == plainName(e.Export)
+					})
+				})
+			})
+		}
+	}
+	full = append(full, extra...)
 	b.index(full)
 	b.wrappers()
 	if err := b.documents(); err != nil {

@@ -101,17 +101,19 @@ func (b *builder) documents() error {
 	return nil
 }
 
+var thing = regexp.MustCompile(`^[a-z][A-Za-z0-9]*$`)
+
 // things are what an application speaks of, by the first parts of its routes: "tickets". Nothing
 // is known of them but their names, by which words about them are told from words about others.
 func things(docs []*screen.Document) (out []sample.Model) {
 	seen := map[string]bool{}
 	for _, d := range docs {
 		first, _, _ := strings.Cut(strings.TrimPrefix(d.Route, "/"), "/")
-		if first == "" || strings.HasPrefix(first, ":") || !screen.ValidName(describe.Kebab(first)) && !screen.ValidID(first) || seen[first] {
+		if first == "" || strings.HasPrefix(first, ":") || !thing.MatchString(camel(first)) || seen[camel(first)] {
 			continue
 		}
-		seen[first] = true
-		out = append(out, sample.Model{ID: first, Name: spaced(first)})
+		seen[camel(first)] = true
+		out = append(out, sample.Model{ID: camel(first), Name: spaced(first)})
 	}
 	return out
 }
@@ -431,6 +433,9 @@ func (b *builder) finish(full, given []*describe.Catalog) {
 	r := &b.read.Report
 	for i := range full {
 		c := full[i]
+		if len(c.Entries) == 0 {
+			continue
+		}
 		use := KitUse{Name: c.Name, Components: len(c.Entries), Described: i < len(given) && given[i] != nil}
 		if c.Version != "0" {
 			use.Version = c.Version
@@ -446,7 +451,13 @@ func (b *builder) finish(full, given []*describe.Catalog) {
 		}
 		r.Kits = append(r.Kits, use)
 	}
-	ref := model.KitRef{Name: b.read.Kit.Name, Version: b.read.Kit.Version}
+	// The workspace is on the kit that is used most, of those that describe themselves.
+	ref, most := model.KitRef{Name: b.read.Kit.Name, Version: b.read.Kit.Version}, 0
+	for _, use := range r.Kits {
+		if use.Described && use.Uses > most && !strings.HasPrefix(use.Name, "./") {
+			ref, most = model.KitRef{Name: use.Name, Version: use.Version}, use.Uses
+		}
+	}
 	b.read.W.Kit = ref
 	slices.Sort(r.Unreached)
 }
