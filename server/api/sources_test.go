@@ -19,7 +19,6 @@ import (
 // A source may hang, lie, swell, break off or lead elsewhere: each is told for what it
 // is, and nothing that no keeper allowed is asked.
 func TestSourcesAreAskedWithCare(t *testing.T) {
-	patience = 400 * time.Millisecond
 	defer func() { patience = 5 * time.Second }()
 	reached := 0
 	elsewhere := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) { reached++ }))
@@ -63,6 +62,10 @@ func TestSourcesAreAskedWithCare(t *testing.T) {
 		"/hangs": {sample.Failed, "took longer than 400ms"}, "/drips": {sample.Failed, "took longer"}, "/lies": {sample.Failed, `calls itself "text/html", not JSON`},
 		"/swells": {sample.Failed, "larger than 2 MiB"}, "/leads": {sample.Failed, "which no keeper has allowed"}, "/circles": {sample.Failed, "leads on more than 3 times"},
 	} {
+		patience = time.Minute // what answers at all does so, however busy the machine is
+		if path == "/hangs" || path == "/drips" {
+			patience = 400 * time.Millisecond
+		}
 		got := ask(context.Background(), service.URL+path, allowed)
 		assert.Equal(t, want[0], got.status, path)
 		assert.Contains(t, got.why, want[1], path)
