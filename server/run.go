@@ -38,7 +38,8 @@ type Options struct {
 	Public    api.Public // how it is reached from outside
 	// Repositories are folders on this machine that may be delivered into, by name.
 	Repositories map[string]string
-	// Workspace is loaded into an empty database; nil loads the demo.
+	// Workspace is loaded into an empty database; nil loads the demo. In one that is not empty,
+	// screens that were read from code are brought up to those that it has.
 	Workspace *model.Workspace
 	// Kit is one to begin with where the database is empty: a workspace without screens, or with
 	// those of Workspace.
@@ -48,6 +49,7 @@ type Options struct {
 // Running is a server that serves.
 type Running struct {
 	Began    bool // the database was empty, and was given what the options say
+	Reread   int  // documents of the options\' workspace that were read anew
 	URL      string
 	Database string // its address
 	Store    *store.Store
@@ -228,6 +230,9 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	var l *store.Live
 	if err == nil {
 		l, err = st.Load(ctx, 0, nil, func() string { return time.Now().Format(time.DateOnly) })
+	}
+	if err == nil && !empty && o.Workspace != nil {
+		r.Reread, err = reread(ctx, l, o.Workspace)
 	}
 	if err == nil {
 		r.API, err = api.New(ctx, api.Parts{

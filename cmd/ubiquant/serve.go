@@ -175,7 +175,11 @@ func serve(ctx context.Context, cmd *cobra.Command, db *database, o server.Optio
 	}
 	fmt.Fprintf(cmd.OutOrStdout(), "Ubiquant serves on %s\n", running.URL)
 	if o.Workspace != nil && !running.Began {
-		fmt.Fprintf(cmd.OutOrStdout(), "The database holds a workspace already: its screens stay as they were read. To begin anew: --fresh\n")
+		if running.Reread == 0 {
+			fmt.Fprintln(cmd.OutOrStdout(), "The repository is as it was when it was read.")
+		} else {
+			fmt.Fprintf(cmd.OutOrStdout(), "%s read anew; what was decided about them stays.\n", fmt.Sprintf("%d screens and parts were", running.Reread))
+		}
 	}
 	people, err := running.Store.Users(ctx)
 	if err != nil {

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/model"
 	"ubiquant/core/screen"
 )
 
@@ -46,8 +47,18 @@ func (r *Read) On(k *kit.Kit) (lost []string) {
 			on(c)
 		}
 	}
+	routes := map[string]bool{}
 	for _, d := range r.W.Docs {
 		on(d.Root)
+		if d.Kind != screen.ScreenDoc {
+			continue
+		}
+		// A workspace knows every screen by a route of its own.
+		if model.CheckRoute(d.Route) != nil || routes[d.Route] {
+			say("the route %q of %s: here it stands at /%s", d.Route, d.Title, d.ID)
+			d.Route = "/" + d.ID
+		}
+		routes[d.Route] = true
 	}
 	r.W.Kit.Name, r.W.Kit.Version = k.Name, k.Version
 	slices.Sort(lost)
