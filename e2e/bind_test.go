@@ -92,8 +92,10 @@ func TestRecordsBecomeAGrid(t *testing.T) {
 	j.keys, j.clicks, j.thoughts = 0, 0, 0
 	j.think()
 	j.click(button("Model from rows"))
-	j.until(`document.querySelector('[role=dialog] textarea')`)
+	// A dialog takes the focus when it stands; what is typed before that is nobody's.
+	j.until(`document.querySelector('[role=dialog] textarea') && document.querySelector('[role=dialog]').contains(document.activeElement)`)
 	j.click(`document.querySelector('[role=dialog] textarea')`)
+	j.until(`document.activeElement?.matches('[role=dialog] textarea')`)
 	j.write("Name,Latin name,Height,Planted,On display,Picture")
 	j.key("Enter")
 	j.write("Oak,Quercus,12.5,2020-01-01,yes,data:image/x")
