@@ -155,7 +155,7 @@ func (a *auditing) open(ctx context.Context) error {
 			return broken(fmt.Errorf("%s: %w", a.path, err))
 		}
 		a.repo = r
-		a.live = openRepository(r)
+		a.live = r.Judge(today())
 		a.report = reportOn(a.live, name, places(r))
 		a.letStand(a.report, true)
 		tellRepository(a.cmd.ErrOrStderr(), r)
@@ -335,7 +335,7 @@ func (a *auditing) before(ctx context.Context) (*audit.Report, error) {
 
 func (a *auditing) reportOf(r *repo.Repository) *audit.Report {
 	other := *a
-	other.repo, other.live = r, openRepository(r)
+	other.repo, other.live = r, r.Judge(today())
 	out := reportOn(other.live, a.path, places(r))
 	other.letStand(out, false)
 	return out
@@ -357,36 +357,10 @@ func (a *auditing) repair(ctx context.Context) error {
 		}
 		repairs = append(repairs, source.Repair{Key: f.Key(), Doc: f.Doc, Edits: f.Fix})
 	}
-	known := map[string]bool{}
-	before := reportOn(a.live, a.path, places(a.repo))
-	for _, f := range append(before.Findings, before.Strays...) {
-		known[f.Key()] = true
-	}
 	say := a.cmd.ErrOrStderr()
-	var files []source.Patched
-	var unmade []source.Unmade
-	// A repair that reads otherwise than it was meant, or brings something new, is taken back.
-	for range 4 {
-		var left []source.Unmade
-		files, left = a.repo.Patch(repairs)
-		unmade = append(unmade, left...)
-		bad, err := a.check(ctx, files, known)
-		if err != nil {
-			return broken(err)
-		}
-		dropped := map[string]bool{}
-		for _, u := range left {
-			dropped[u.Key] = true
-		}
-		for _, u := range bad {
-			dropped[u.Key] = true
-			unmade = append(unmade, u)
-		}
-		repairs = slices.DeleteFunc(repairs, func(r source.Repair) bool { return dropped[r.Key] })
-		if len(bad) == 0 {
-			break
-		}
-		files = nil
+	files, unmade, err := a.repo.Repair(ctx, repo.Options{Dir: a.path}, today(), repairs)
+	if err != nil {
+		return broken(err)
 	}
 	for _, u := range unmade {
 		rule, _, _ := strings.Cut(u.Key, "|")
@@ -431,53 +405,6 @@ func (a *auditing) repair(ctx context.Context) error {
 	}
 	fmt.Fprintf(say, "%s in %s. To take it back: git -C %s apply %s\n", several(made, "repair"), several(len(files), "file"), a.path, back.Name())
 	return nil
-}
-
-// check reads patched files anew: they still parse, what was repaired is found no more, and
-// nothing new is.
-func (a *auditing) check(ctx context.Context, files []source.Patched, known map[string]bool) (bad []source.Unmade, err error) {
-	if len(files) == 0 {
-		return nil, nil
-	}
-	overlay := map[string][]byte{}
-	for _, f := range files {
-		overlay[f.Path] = f.After
-	}
-	r, err := readRepository(ctx, a.path, nil, overlay, nil)
-	if err != nil {
-		return nil, err
-	}
-	after := reportOn(openRepository(r), a.path, places(r))
-	problems := func(list []source.Left) map[string]int {
-		out := map[string]int{}
-		for _, l := range list {
-			out[l.File]++
-		}
-		return out
-	}
-	was, is := problems(a.repo.Report.Left), problems(r.Report.Left)
-	still, fresh := map[string]bool{}, map[string]string{}
-	for _, f := range append(after.Findings, after.Strays...) {
-		still[f.Key()] = true
-		if !known[f.Key()] && f.Severity != audit.Note {
-			if at, ok := after.At(f.Doc, f.Element); ok {
-				fresh[at.File] = f.Message
-			}
-		}
-	}
-	for _, f := range files {
-		for _, key := range f.Repairs {
-			switch {
-			case is[f.Path] > was[f.Path]:
-				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "the file would not be read any more"})
-			case still[key]:
-				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "it would be found still"})
-			case fresh[f.Path] != "":
-				bad = append(bad, source.Unmade{Key: key, Where: f.Path, Why: "it would bring: " + fresh[f.Path]})
-			}
-		}
-	}
-	return bad, nil
 }
 
 func (a *auditing) print() error {

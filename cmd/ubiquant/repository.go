@@ -10,7 +10,6 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/live"
 	"ubiquant/server/repo"
 )
 
@@ -33,29 +32,14 @@ func readRepository(ctx context.Context, dir string, say io.Writer, overlay map[
 	return repo.Open(ctx, o)
 }
 
-// openRepository judges a repository as a workspace is judged.
-func openRepository(r *repo.Repository) *live.Live {
-	for i, h := range r.Settings.House {
-		r.W.House = append(r.W.House, audit.HouseRule{ID: fmt.Sprint("rule-", i+1), Spot: h.Spot, Where: h.Where, Prop: h.Prop, Value: h.Value, Words: h.Spot, Reason: h.Reason})
-	}
-	for i, s := range r.Settings.Let {
-		r.W.Stands = append(r.W.Stands, audit.LetStand{ID: fmt.Sprint("stand-", i+1), Key: s.Key, Reason: s.Reason, Until: s.Until})
-	}
-	return live.Open(r.W, r.Kit, today())
-}
-
 // places finds elements of a repository in its files.
 func places(r *repo.Repository) func(doc, element string) (audit.Location, bool) {
-	texts := map[string]*lines{}
 	return func(doc, element string) (audit.Location, bool) {
 		p := r.Places[doc][element]
 		if p == nil {
 			return audit.Location{}, false
 		}
-		if texts[p.File.Path] == nil {
-			texts[p.File.Path] = newLines(p.File.Text)
-		}
-		line, column := texts[p.File.Path].at(int64(p.Node.Span[0]))
+		line, column := p.Position()
 		return audit.Location{File: p.File.Path, Line: line, Column: column}, true
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/base32"
 	"fmt"
 	"hash/fnv"
+	"maps"
 	"path"
 	"slices"
 	"strconv"
@@ -31,8 +32,8 @@ type Place struct {
 	Sets   bool
 }
 
-// position is the line and the column at which the element begins, both from 1.
-func (p *Place) position() (line, column int) {
+// Position is the line and the column at which the element begins, both from 1.
+func (p *Place) Position() (line, column int) {
 	before := p.File.Text[:p.Node.Span[0]]
 	return 1 + bytes.Count(before, []byte("\n")), 1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:])
 }
@@ -519,7 +520,7 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 		}
 	default:
 		switch n.Name {
-		case "ng-container", "ng-template", "template", "Transition", "transition", "component", "KeepAlive", "Suspense":
+		case "ng-container", "ng-template", "template", "Transition", "transition", "component":
 			return t.within(here, n, t.list(here, n.Children))
 		case "router-outlet", "router-view", "RouterView":
 			return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/view"), Type: "outlet", Slot: n.Slot}}
@@ -585,7 +586,7 @@ func (t *tree) around(e *screen.Element, n *Node) {
 
 // settle notes the place of an element and how it may have more than is known.
 func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
-	line, column := place.position()
+	line, column := place.Position()
 	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column)}
 	e.Spread = n.Spread
 	screen.SortSlots(e)
@@ -763,7 +764,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 		t.builder.open[c] = false
 		t.read.Report.Inlined++
 		t.docs[c] = t.doc
-		for _, rest := range sortedKeys(fill.slots) {
+		for _, rest := range slices.Sorted(maps.Keys(fill.slots)) {
 			list = append(list, fill.slots[rest]...) // what no hole takes is still there
 		}
 		for _, e := range list {

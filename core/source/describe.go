@@ -2,6 +2,7 @@ package source
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -185,7 +186,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 		return out
 	}
 	// Of a package, what is used and stands in no description.
-	for _, name := range sortedKeys(uses) {
+	for _, name := range slices.Sorted(maps.Keys(uses)) {
 		if s.entryOf(out, name) != nil {
 			continue
 		}
@@ -201,15 +202,6 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 }
 
 func startsUpper(s string) bool { return s != "" && s[0] >= 'A' && s[0] <= 'Z' }
-
-func sortedKeys[V any](m map[string]V) []string {
-	out := make([]string, 0, len(m))
-	for k := range m {
-		out = append(out, k)
-	}
-	slices.Sort(out)
-	return out
-}
 
 // exportOf is a key for what was found within its kit.
 func exportOf(f Found) string {

@@ -89,7 +89,8 @@ func (r *Read) Patch(repairs []Repair) ([]Patched, []Unmade) {
 func (r *Read) where(rep Repair) string {
 	for _, e := range rep.Edits {
 		if p := r.Places[rep.Doc][e.ID]; p != nil {
-			return fmt.Sprintf("%s:%d", p.File.Path, 1+bytes.Count(p.File.Text[:p.Node.Span[0]], []byte("\n")))
+			line, _ := p.Position()
+			return fmt.Sprintf("%s:%d", p.File.Path, line)
 		}
 	}
 	return rep.Doc

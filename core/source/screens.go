@@ -3,6 +3,7 @@ package source
 import (
 	"bytes"
 	"fmt"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -338,7 +339,7 @@ func (b *builder) routed() (out []foundScreen) {
 		}
 	}
 	for _, f := range b.in.Files {
-		for _, list := range sortedKeys(lists[f]) {
+		for _, list := range slices.Sorted(maps.Keys(lists[f])) {
 			if !below[f][list] {
 				walk(f, list, "", nil, 0)
 			}

@@ -107,7 +107,7 @@ var plainPackages = regexp.MustCompile(`^(react|react-dom|react-router.*|next|@r
 // uiFolder is a folder whose components are meant to be used everywhere.
 var uiFolder = regexp.MustCompile(`(^|/)(ui|ui-kit|uikit|kit|design-system|designsystem|primitives|atoms|base-components|elements|ui-components)$`)
 
-var testFile = regexp.MustCompile(`(^|/)(__tests__|__mocks__|__stories__|tests?|e2e|cypress|stories|\.storybook)/|\.(test|spec|stories|story|e2e|cy|mock)s?\.[a-z]+$|\.d\.[mc]?ts$`)
+var testFile = regexp.MustCompile(`(^|/)(__tests__|__mocks__|__stories__|tests?|e2e|stories)/|\.(test|spec|stories|story|e2e|cy|mock)s?\.[a-z]+$|\.d\.[mc]?ts$`)
 
 // TestFile reports whether a file is a test or an example, by its name: no screen of anybody.
 func TestFile(p string) bool { return testFile.MatchString(p) }
@@ -475,7 +475,7 @@ func (s *Survey) inKit(p string) bool {
 // htmlTags are the elements of HTML and the roots of SVG and MathML.
 var htmlTags = func() map[string]bool {
 	out := map[string]bool{}
-	for tag := range strings.FieldsSeq(`a abbr address area article aside audio b base bdi bdo blockquote body br button canvas caption cite code col colgroup data datalist dd del details dfn dialog div dl dt em embed fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 head header hgroup hr html i iframe img input ins kbd label legend li link main map mark menu meta meter nav noscript object ol optgroup option output p param picture pre progress q rp rt ruby s samp script search section select slot small source span strong style sub summary sup table tbody td template textarea tfoot th thead time title tr track u ul var video wbr svg g path circle rect line polyline polygon ellipse defs use text tspan lineargradient linearGradient stop mask clipPath symbol foreignObject math component transition Transition transition-group TransitionGroup keep-alive KeepAlive teleport Teleport suspense Suspense router-view RouterView router-outlet ng-container ng-template ng-content`) {
+	for tag := range strings.FieldsSeq(`a abbr address area article aside audio b base bdi bdo blockquote body br button canvas caption cite code col colgroup data datalist dd del details dfn dialog div dl dt em embed fieldset figcaption figure footer form h1 h2 h3 h4 h5 h6 head header hgroup hr html i iframe img input ins kbd label legend li link main map mark menu meta meter nav noscript object ol optgroup option output p param picture pre progress q rp rt ruby s samp script search section select slot small source span strong style sub summary sup table tbody td template textarea tfoot th thead time title tr track u ul var video wbr svg g path circle rect line polyline polygon ellipse defs use text tspan lineargradient linearGradient stop mask clipPath symbol foreignObject math component transition Transition transition-group TransitionGroup keep-alive KeepAlive suspense Suspense router-view RouterView router-outlet ng-container ng-template ng-content`) {
 		out[tag] = true
 	}
 	return out

@@ -386,6 +386,7 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 	out := &lineOut{Docs: []LineDoc{}, Skipped: []string{}}
 	var repair change.Change
 	var inCode []*change.Edit
+	today := ""
 	build := func(l *live.Live) (change.Change, error) {
 		repair = lineChange(l, in, out)
 		if in.Apply {
@@ -409,6 +410,7 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 		return out, err
 	}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		today = l.Today
 		if _, err := build(l); err != nil {
 			return err
 		}
@@ -441,7 +443,7 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 	})
 	if err == nil && len(inCode) > 0 {
 		out.InCode = len(inCode)
-		out.Patch = s.patch(c.Context(), inCode)
+		out.Patch = s.patch(c.Context(), today, inCode)
 	}
 	return out, err
 }
@@ -456,7 +458,7 @@ type CodePatch struct {
 
 // patch turns repairs of screens in code into a patch, where one of the repositories that the
 // server knows has them.
-func (s *Server) patch(ctx context.Context, steps []*change.Edit) *CodePatch {
+func (s *Server) patch(ctx context.Context, today string, steps []*change.Edit) *CodePatch {
 	out := &CodePatch{Unmade: []string{}}
 	for _, name := range slices.Sorted(maps.Keys(s.repositories)) {
 		r, err := repo.Open(ctx, repo.Options{Dir: s.repositories[name]})
@@ -474,7 +476,10 @@ func (s *Server) patch(ctx context.Context, steps []*change.Edit) *CodePatch {
 		if !known {
 			continue
 		}
-		files, unmade := r.Patch(repairs)
+		files, unmade, err := r.Repair(ctx, repo.Options{Dir: s.repositories[name]}, today, repairs)
+		if err != nil {
+			continue
+		}
 		for _, u := range unmade {
 			out.Unmade = append(out.Unmade, u.Where+": "+u.Why)
 		}
@@ -658,6 +663,9 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 		if in.Fix {
 			var strays []norm.Stray
 			for _, d := range l.Index.Docs() {
+				if d.Source != "" {
+					continue // it is brought into line where it was read
+				}
 				for _, u := range d.Uses {
 					if u.Spots[sp.Level] != sp || !l.Engine.Hold(d, u.Element.ID, in.Where) {
 						continue

@@ -2,6 +2,7 @@ package repo
 
 import (
 	"encoding/json"
+	"maps"
 	"path"
 	"regexp"
 	"slices"
@@ -100,7 +101,7 @@ func (r *reader) readAliases(name string) {
 		dir = ""
 	}
 	base := path.Join(dir, c.CompilerOptions.BaseURL)
-	for _, key := range sortedKeys(c.CompilerOptions.Paths) {
+	for _, key := range slices.Sorted(maps.Keys(c.CompilerOptions.Paths)) {
 		a := source.Alias{Prefix: key, Within: dir}
 		if before, after, ok := strings.Cut(key, "*"); ok {
 			a.Prefix, a.Suffix, a.Star = before, after, true

@@ -11,6 +11,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -103,7 +104,7 @@ func (r *reader) parse(ctx context.Context, texts map[string][]byte, as string) 
 	}
 	c := r.openCache()
 	var list []job
-	for _, name := range sortedKeys(texts) {
+	for _, name := range slices.Sorted(maps.Keys(texts)) {
 		hash := hashOf(texts[name], as+"|"+filepath.Base(name))
 		if raw, ok := c.known[hash]; ok {
 			if m, err := source.Parse(raw, len(texts[name])); err == nil {

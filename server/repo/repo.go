@@ -11,6 +11,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
@@ -107,12 +108,12 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 	if err := r.read(ctx, texts); err != nil {
 		return nil, err
 	}
-	for _, ext := range sortedKeys(r.unread) {
+	for _, ext := range slices.Sorted(maps.Keys(r.unread)) {
 		r.left = append(r.left, source.Left{File: "*" + ext, What: fmt.Sprintf("%d files: this language is not read", r.unread[ext])})
 	}
 	if len(r.files) == 0 {
 		return nil, fmt.Errorf("%s: no file with markup was found. Looked for %s; left out: %s",
-			dir, strings.Join(sortedKeys(languages), ", "), orNothing(r.left))
+			dir, strings.Join(slices.Sorted(maps.Keys(languages)), ", "), orNothing(r.left))
 	}
 	in := &source.Input{
 		Name: filepath.Base(dir), Files: r.files, Packages: r.packages, Aliases: r.aliases, Settings: r.settings, Messages: r.messages, Owner: r.owner,
@@ -143,15 +144,6 @@ func orNothing(list []source.Left) string {
 		words = append(words, fmt.Sprintf("and %d more", len(list)-5))
 	}
 	return strings.Join(words, ", ")
-}
-
-func sortedKeys[V any](m map[string]V) []string {
-	out := make([]string, 0, len(m))
-	for k := range m {
-		out = append(out, k)
-	}
-	slices.Sort(out)
-	return out
 }
 
 // readSettings reads what the team says of its repository.
@@ -203,7 +195,7 @@ var unread = map[string]bool{
 
 // skipped are folders of what was built, installed or generated.
 var skipped = map[string]bool{
-	"node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "coverage": true, "vendor": true, "storybook-static": true, "target": true,
+	"node_modules": true, "bower_components": true, "dist": true, "build": true, "out": true, "coverage": true, "vendor": true, "target": true,
 	"__pycache__": true, "tmp": true, "temp": true,
 }
 
@@ -317,7 +309,7 @@ func (r *reader) read(ctx context.Context, texts map[string][]byte) error {
 	}
 	// Templates in files of their own are read once it is known whose they are.
 	templates, wanted := map[string][]byte{}, map[string]*source.Component{}
-	for _, name := range sortedKeys(texts) {
+	for _, name := range slices.Sorted(maps.Keys(texts)) {
 		m := modules[name]
 		if m == nil {
 			continue
@@ -339,7 +331,7 @@ func (r *reader) read(ctx context.Context, texts map[string][]byte) error {
 	if err != nil {
 		return err
 	}
-	for _, name := range sortedKeys(texts) {
+	for _, name := range slices.Sorted(maps.Keys(texts)) {
 		if m := modules[name]; m != nil {
 			r.files = append(r.files, &source.File{Path: name, Text: texts[name], Module: m})
 		}
@@ -363,7 +355,7 @@ func (r *reader) read(ctx context.Context, texts map[string][]byte) error {
 			r.files = append(r.files, &source.File{Path: at, Text: templates[at], Module: m})
 		}
 	}
-	for _, name := range sortedKeys(r.html) {
+	for _, name := range slices.Sorted(maps.Keys(r.html)) {
 		m := source.ReadHTML(r.html[name])
 		if m != nil {
 			r.files = append(r.files, &source.File{Path: name, Text: r.html[name], Module: m})
@@ -453,7 +445,7 @@ func (r *reader) candidates() []string {
 	seen := map[string]bool{}
 	var out []string
 	for _, p := range r.packages {
-		for _, name := range sortedKeys(p.Needs) {
+		for _, name := range slices.Sorted(maps.Keys(p.Needs)) {
 			if seen[name] || source.Plain(name) {
 				continue
 			}

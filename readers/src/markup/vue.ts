@@ -1,4 +1,5 @@
 import {
+  isCoreComponent,
   parse,
   NodeTypes,
   type AttributeNode,
@@ -244,7 +245,8 @@ class Template {
     }
     let slot = into?.arg && 'content' in into.arg ? into.arg.content : ''
     if (slot === 'default') slot = ''
-    if (e.tag === 'template') {
+    // Vue's own components draw nothing: what stands in them stands there.
+    if (e.tag === 'template' || isCoreComponent(e.tag)) {
       const inside = this.children(e.children)
       for (const n of inside) {
         if (slot) n.slot = slot

@@ -428,7 +428,7 @@ function unwant() {
         <FileInput :size="14" aria-hidden="true" />
       </button>
       <RouterLink
-        v-if="bench.doc.value.startsWith('screen:')"
+        v-if="bench.doc.value.startsWith('screen:') && !bench.head.value?.source"
         class="btn btn-bare h-6 px-1"
         aria-label="From a picture"
         title="Plan it from a picture"

@@ -78,7 +78,7 @@ does otherwise is found from then on.`,
 			if err != nil {
 				return broken(fmt.Errorf("%s: %w", args[0], err))
 			}
-			l := openRepository(r)
+			l := r.Judge(today())
 			list := l.Questions()
 			n, err := strconv.Atoi(args[1])
 			if err != nil || n < 1 || n > len(list) {
@@ -237,7 +237,7 @@ named with --kit; "ubiquant intake" packs one.`,
 			if err != nil {
 				return err
 			}
-			openRepository(r) // decisions of the settings come along
+			r.W = r.Judge(today()).W // decisions of the settings come along
 			lost := r.On(bundle.Kit)
 			for _, l := range lost {
 				fmt.Fprintf(cmd.ErrOrStderr(), "  not of %s, and plain there: %s\n", bundle.Kit.Name, l)
@@ -287,7 +287,7 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 	if err != nil {
 		return broken(err)
 	}
-	openRepository(r) // decisions of the settings come along
+	r.W = r.Judge(today()).W // decisions of the settings come along
 	for _, l := range r.On(k) {
 		fmt.Fprintf(say, "  not of %s, and plain there: %s\n", k.Name, l)
 	}
