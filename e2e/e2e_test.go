@@ -85,6 +85,7 @@ func beginOn(t *testing.T, name string, o server.Options) *journey {
 	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
 	tab, cancel := context.WithTimeout(openTab(t), 3*time.Minute)
 	t.Cleanup(cancel)
+	nothingThrows(t, tab)
 	j := &journey{t: t, ctx: tab, server: r, onKeyboard: true}
 	link, err := r.Link(context.Background(), name)
 	require.NoError(t, err)
@@ -95,6 +96,25 @@ func beginOn(t *testing.T, name string, o server.Options) *journey {
 		browser.Drawn(),
 	)
 	return j
+}
+
+// nothingThrows watches a tab: a page in which something failed is half drawn, whether or
+// not a test looks at that half.
+func nothingThrows(t *testing.T, tab context.Context) {
+	var told sync.Map
+	chromedp.ListenTarget(tab, func(ev any) {
+		switch e := ev.(type) {
+		case *runtime.EventExceptionThrown:
+			told.Store(e.ExceptionDetails.Error(), true)
+		case *runtime.EventConsoleAPICalled:
+			if e.Type == runtime.APITypeError && len(e.Args) > 0 {
+				told.Store(string(e.Args[0].Value)+e.Args[0].Description, true)
+			}
+		}
+	})
+	t.Cleanup(func() {
+		told.Range(func(what, _ any) bool { return assert.Fail(t, "the page failed", what) })
+	})
 }
 
 func (j *journey) run(actions ...chromedp.Action) {
@@ -164,8 +184,9 @@ func (j *journey) click(script string) {
 	j.t.Helper()
 	j.hand(false)
 	j.clicks++
-	// While a dialog goes, what lies behind it takes no click yet.
-	j.until(`(e => !!e && !e.closest('[inert]'))(` + script + `)`)
+	// While a dialog goes, what lies behind it takes no click yet; neither does a button
+	// that waits for an answer.
+	j.until(`(e => !!e && !e.closest('[inert]') && !e.disabled)(` + script + `)`)
 	// Where it rests: what is drawn above it may still push it down.
 	var at [2]float64
 	j.run(

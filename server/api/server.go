@@ -108,6 +108,7 @@ func New(ctx context.Context, p Parts) (*Server, error) {
 	s.App = fiber.New(
 		fiber.Config{
 			ErrorHandler: s.fail,
+			JSONEncoder:  answered,
 			BodyLimit:    maxBody,
 			ReadTimeout:  30 * time.Second,
 			IdleTimeout:  2 * time.Minute,
