@@ -426,7 +426,7 @@ func TestWhatIsLetStandCountsNoMoreUntilItIsLookedAtAgain(t *testing.T) {
 	strays, findings := len(census.Strays), len(census.Findings)
 	stray, finding := census.Strays[0].Key, census.Findings[0].Key
 
-	status, said := noor.detail("POST", "/api/census/let-stand", map[string]any{"key": stray, "reason": " "})
+	status, said := noor.detail("POST", "/api/census/let-stand", map[string]any{"keys": []string{stray}, "reason": " "})
 	assert.Equal(t, 422, status)
 	assert.Contains(t, said, "needs a reason")
 
@@ -434,7 +434,7 @@ func TestWhatIsLetStandCountsNoMoreUntilItIsLookedAtAgain(t *testing.T) {
 	require.Equal(
 		t,
 		200,
-		noor.post("/api/census/let-stand", map[string]any{"key": stray, "reason": "on purpose"}, &out),
+		noor.post("/api/census/let-stand", map[string]any{"keys": []string{stray}, "reason": "on purpose"}, &out),
 	)
 	assert.Equal(t, strays-1, out.Counts.Strays)
 	require.Equal(
@@ -442,7 +442,7 @@ func TestWhatIsLetStandCountsNoMoreUntilItIsLookedAtAgain(t *testing.T) {
 		200,
 		noor.post(
 			"/api/census/let-stand",
-			map[string]any{"key": finding, "reason": "until spring", "until": "2099-01-01"},
+			map[string]any{"keys": []string{finding}, "reason": "until spring", "until": "2099-01-01"},
 			&out,
 		),
 	)
@@ -456,14 +456,14 @@ func TestWhatIsLetStandCountsNoMoreUntilItIsLookedAtAgain(t *testing.T) {
 	)
 	assert.Equal(t, "noor", census.Stands[0].By)
 
-	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"key": finding, "drop": true}, &out))
+	require.Equal(t, 200, noor.post("/api/census/let-stand", map[string]any{"keys": []string{finding}, "drop": true}, &out))
 	assert.Equal(t, findings, out.Counts.Findings)
-	status, _ = noor.detail("POST", "/api/census/let-stand", map[string]any{"key": finding, "drop": true})
+	status, _ = noor.detail("POST", "/api/census/let-stand", map[string]any{"keys": []string{finding}, "drop": true})
 	assert.Equal(t, 404, status)
 	status, said = noor.detail(
 		"POST",
 		"/api/census/let-stand",
-		map[string]any{"key": finding, "reason": "it was long ago", "until": "2001-01-01"},
+		map[string]any{"keys": []string{finding}, "reason": "it was long ago", "until": "2001-01-01"},
 	)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, said, "2001-01-01, is past")

@@ -57,9 +57,7 @@ type Finding struct {
 }
 
 // Key names the finding over time, for letting it stand.
-func (f *Finding) Key() string {
-	return strings.Join([]string{f.Rule, f.Doc, f.Element, f.Prop}, "|")
-}
+func (f *Finding) Key() string { return Key{f.Rule, f.Doc, f.Element, f.Prop}.String() }
 
 // HouseRule is an open question settled, or a norm adopted.
 type HouseRule struct {
@@ -72,16 +70,6 @@ type HouseRule struct {
 	Reason string `json:"reason"`
 	By     string `json:"by"`
 	When   string `json:"when"` // YYYY-MM-DD
-}
-
-// LetStand accepts a finding for a while.
-type LetStand struct {
-	ID     string `json:"id"`
-	Key    string `json:"key"` // Finding.Key
-	Reason string `json:"reason"`
-	By     string `json:"by"`
-	When   string `json:"when"`
-	Until  string `json:"until"` // look again; empty is never
 }
 
 // Rule is one explicit check.

@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -35,17 +36,26 @@ var stands = entries[audit.LetStand]{
 
 func (s *PutStand) stamp(by, when string) { s.Stand.By, s.Stand.When = by, when }
 
-// allowed: the date to look again is one, and still to come.
+// allowed: the date to look again is one, and still to come; a rule is let stand altogether
+// by who may turn it off.
 func (s *PutStand) allowed(c *Circumstances) error {
+	if s.Stand.Scope == audit.Everywhere && !c.Restores && !c.Role.May(model.Keeper) {
+		return denied("a rule is let stand everywhere by a keeper")
+	}
 	until := s.Stand.Until
 	if until == "" || c.Restores {
 		return nil
 	}
-	if _, err := time.Parse(time.DateOnly, until); err != nil {
-		return fmt.Errorf("%q is no date to look again; accepted: a day such as 2027-01-31", until)
+	return comes("to look again", until, c.Today)
+}
+
+// comes checks that a day is one, and still to come.
+func comes(what, day, today string) error {
+	if _, err := time.Parse(time.DateOnly, day); err != nil {
+		return fmt.Errorf("%q is no date %s; accepted: a day such as 2027-01-31", day, what)
 	}
-	if until <= c.Today {
-		return fmt.Errorf("the day to look again, %s, is past or today", until)
+	if day <= today {
+		return fmt.Errorf("the day %s, %s, is past or today", what, day)
 	}
 	return nil
 }
@@ -59,6 +69,10 @@ func (s *PutStand) apply(t *taking) error {
 		return fmt.Errorf("nothing to let stand is given")
 	case strings.TrimSpace(s.Stand.Reason) == "":
 		return fmt.Errorf("letting a finding stand needs a reason")
+	case !slices.Contains(audit.Scopes, s.Stand.Scope):
+		return fmt.Errorf("the scope %q is not known; accepted: none for one element, screen, spot, rule", s.Stand.Scope)
+	case (s.Stand.Scope == audit.InSpot) != (s.Stand.Spot != ""):
+		return fmt.Errorf("what is let stand in a spot names the spot, and nothing else does")
 	case stands.find(t.w, s.Stand.ID) >= 0:
 		return fmt.Errorf("%q is let stand already", s.Stand.ID)
 	}

@@ -367,11 +367,11 @@ func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }
 // finding tells already.
 func (l *Live) Strays() []norm.Stray { return l.notStanding(l.Norms.Strays()) }
 
-// StandingStrays lists the strays that are let stand.
+// StandingStrays lists the strays that are let stand, without what a finding tells.
 func (l *Live) StandingStrays() []norm.Stray {
 	standing := l.standing()
 	return slices.DeleteFunc(append(l.Norms.Strays(), l.Norms.Leans()...), func(s norm.Stray) bool {
-		return !standing[StrayKey(s)]
+		return !standing.stray(s) || l.Engine.Tells(s.Doc, s.Element, s.Prop)
 	})
 }
 
@@ -381,7 +381,7 @@ func (l *Live) Leans() []norm.Stray { return l.notStanding(l.Norms.Leans()) }
 func (l *Live) notStanding(list []norm.Stray) []norm.Stray {
 	standing := l.standing()
 	return slices.DeleteFunc(list, func(s norm.Stray) bool {
-		return standing[StrayKey(s)] || l.Engine.Tells(s.Doc, s.Element, s.Prop)
+		return standing.stray(s) || l.Engine.Tells(s.Doc, s.Element, s.Prop)
 	})
 }
 
@@ -396,11 +396,11 @@ func (l *Live) Questions() []norm.Question { return l.Norms.Questions() }
 // Findings lists the findings that are not let stand, and those that are.
 func (l *Live) Findings() (open, standing []audit.Finding) {
 	all, stands := l.Engine.Findings(), l.standing()
-	if len(stands) == 0 {
+	if stands.nothing() {
 		return all, nil
 	}
 	for _, f := range all {
-		if stands[f.Key()] {
+		if stands.finding(&f) {
 			standing = append(standing, f)
 		} else {
 			open = append(open, f)
@@ -413,7 +413,7 @@ func (l *Live) Findings() (open, standing []audit.Finding) {
 func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray) {
 	standing := l.standing()
 	for _, f := range l.Engine.Of(doc) {
-		if !standing[f.Key()] {
+		if !standing.finding(&f) {
 			findings = append(findings, f)
 		}
 	}
@@ -435,7 +435,13 @@ type Counts struct {
 func (l *Live) Counts() Counts {
 	c := Counts{Questions: l.Norms.CountQuestions(), Findings: l.Engine.Count()}
 	c.Strays = l.Norms.Count(l.Engine.Moved(), l.Engine.Tells)
-	for key := range l.standing() {
+	standing := l.standing()
+	if len(standing.wide) > 0 { // each is asked whether it is covered
+		open, _ := l.Findings()
+		c.Findings, c.Strays = len(open), len(l.Strays())
+		return c
+	}
+	for key := range standing.exact {
 		rest, ok := strings.CutPrefix(key, "stray|")
 		if !ok {
 			c.Findings -= l.Engine.CountKey(key)
@@ -451,17 +457,6 @@ func (l *Live) Counts() Counts {
 		}
 	}
 	return c
-}
-
-// standing lists the keys let stand whose date to look again has not come.
-func (l *Live) standing() map[string]bool {
-	out := map[string]bool{}
-	for _, s := range l.W.Stands {
-		if s.Until == "" || s.Until > l.Today {
-			out[s.Key] = true
-		}
-	}
-	return out
 }
 
 // Line brings strays and findings into line: the edits that repair them, one step a document.

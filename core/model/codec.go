@@ -28,7 +28,9 @@ func stringsCodec[T any](
 // How house rules, what is let stand and entries left out are read and written.
 var (
 	ReadHouse, WriteHouse = stringsCodec(houseFields, "id", "spot", "words", "where", "prop", "value", "reason", "by", "when")
-	ReadStand, WriteStand = stringsCodec(standFields, "id", "key", "reason", "by", "when", "until")
+	ReadStand, WriteStand = stringsCodec(standFields, "id", "key", "scope", "spot", "reason", "by", "when", "until")
+
+	ReadAssignment, WriteAssignment = stringsCodec(assignmentFields, "id", "key", "to", "note", "due", "by", "when")
 
 	ReadLeftOut, WriteLeftOut = stringsCodec(leftFields, "tag", "reason", "by", "when")
 
@@ -82,10 +84,24 @@ func standFields(s *audit.LetStand) map[string]*string {
 	return map[string]*string{
 		"id":     &s.ID,
 		"key":    &s.Key,
+		"scope":  (*string)(&s.Scope),
+		"spot":   &s.Spot,
 		"reason": &s.Reason,
 		"by":     &s.By,
 		"when":   &s.When,
 		"until":  &s.Until,
+	}
+}
+
+func assignmentFields(a *audit.Assignment) map[string]*string {
+	return map[string]*string{
+		"id":   &a.ID,
+		"key":  &a.Key,
+		"to":   &a.To,
+		"note": &a.Note,
+		"due":  &a.Due,
+		"by":   &a.By,
+		"when": &a.When,
 	}
 }
 

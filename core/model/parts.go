@@ -27,6 +27,7 @@ const (
 	HouseRules   Part = "houseRules"
 	RuleSettings Part = "ruleSettings"
 	LetStands    Part = "letStands"
+	Assignments  Part = "assignments"
 	Themes       Part = "themes"
 	Icons        Part = "icons"
 	Fonts        Part = "fonts"
@@ -108,6 +109,7 @@ var forms = func() []form {
 		list(HouseRules, true, func(w *Workspace) *[]audit.HouseRule { return &w.House }, ReadHouse, WriteHouse),
 		list(RuleSettings, false, func(w *Workspace) *[]audit.Tuning { return &w.Tunings }, ReadTuning, WriteTuning),
 		list(LetStands, true, func(w *Workspace) *[]audit.LetStand { return &w.Stands }, ReadStand, WriteStand),
+		list(Assignments, false, func(w *Workspace) *[]audit.Assignment { return &w.Assignments }, ReadAssignment, WriteAssignment),
 		list(Themes, false, func(w *Workspace) *[]kit.Theme { return &w.Own.Themes }, ReadTheme, WriteTheme),
 		list(Icons, false, func(w *Workspace) *[]kit.OwnIcon { return &w.Own.Icons }, readDrawnIcon, WriteIcon),
 		list(Fonts, false, func(w *Workspace) *[]kit.Font { return &w.Own.Fonts }, ReadFont, WriteFont),

@@ -54,6 +54,8 @@ type Workspace struct {
 	Sets    []sample.Set    // the first is the usual one
 	House   []audit.HouseRule
 	Stands  []audit.LetStand
+	// Assignments are what somebody is to see to.
+	Assignments []audit.Assignment
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
 	Own     Own // what the team adds to the kit

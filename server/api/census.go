@@ -11,6 +11,7 @@ import (
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/cases"
 	"ubiquant/core/change"
+	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/norm"
 	"ubiquant/core/render"
@@ -120,7 +121,7 @@ func beside(l *live.Live, p norm.Place) Fragment {
 	}
 	for _, u := range d.Uses {
 		if u.Element.ID == p.Element {
-			return Fragment{Doc: p.Doc, Element: p.Element, Up: upFor(l, d, u)}
+			return Fragment{Doc: p.Doc, Element: p.Element, Up: upFor(l.Cat, d.Root, u.Element.ID)}
 		}
 	}
 	return Fragment{}
@@ -128,11 +129,11 @@ func beside(l *live.Live, p norm.Place) Fragment {
 
 // upFor is how far up an element's surroundings begin: a few elements around it,
 // and never a part that cannot stand alone, as a row without its table.
-func upFor(l *live.Live, d *usage.Doc, u usage.Use) int {
-	path := d.Root.Path(u.Element.ID)
+func upFor(cat kit.Catalog, root *screen.Element, element string) int {
+	path := root.Path(element)
 	up := 0
 	for i := len(path) - 1; i > 0; i-- {
-		def, ok := l.Cat.Component(path[i].Type)
+		def, ok := cat.Component(path[i].Type)
 		if path[i].Count() >= 4 && (!ok || len(def.Parents) == 0) {
 			break
 		}
@@ -220,7 +221,7 @@ func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 					g.Uses,
 					LineUpUse{
 						UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])},
-						Fragment{doc, u.Element.ID, upFor(l, d, u)},
+						Fragment{doc, u.Element.ID, upFor(l.Cat, d.Root, u.Element.ID)},
 						stray[doc+"#"+u.Element.ID],
 					},
 				)
@@ -374,16 +375,23 @@ type LineDoc struct {
 	After    Page     `json:"after"`
 }
 
+// Skipped is what a repair leaves out.
+type Skipped struct {
+	Key string `json:"key"`
+	Why string `json:"why"`
+}
+
 type lineOut struct {
 	Docs    []LineDoc  `json:"docs"`
-	Skipped []string   `json:"skipped"` // keys that can no longer be repaired
+	Skipped []Skipped  `json:"skipped"` // what is not repaired, and why
+	Brings  []string   `json:"brings"`  // findings that there would be new, with their screen
 	Taken   *changeOut `json:"taken,omitempty"`
 	InCode  int        `json:"inCode"`          // screens that were read from code, and are repaired there
 	Patch   *CodePatch `json:"patch,omitempty"` // of these
 }
 
 func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
-	out := &lineOut{Docs: []LineDoc{}, Skipped: []string{}}
+	out := &lineOut{Docs: []LineDoc{}, Skipped: []Skipped{}, Brings: []string{}}
 	var repair change.Change
 	var inCode []*change.Edit
 	today := ""
@@ -400,6 +408,9 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 			}
 		}
 		if len(repair.Steps) == 0 {
+			for _, skipped := range out.Skipped {
+				return repair, bad("nothing of it can be repaired by itself: %s", skipped.Why)
+			}
 			return repair, bad("nothing of it can be repaired by itself any more")
 		}
 		return repair, nil
@@ -434,6 +445,9 @@ func (s *Server) line(c *Call, in *lineIn) (*lineOut, error) {
 				}
 				ld.Elements = append(ld.Elements, e.ID)
 				ld.Words = append(ld.Words, editWords(d.Root, e))
+			}
+			for _, f := range l.Brings(step.Doc, step.Edits) {
+				out.Brings = append(out.Brings, d.Title+": "+f.Message)
 			}
 			ld.Before = partOf(l.Scene(), d, d.Root, ld.Elements)
 			ld.After = partOf(l.Scene(), d, root, ld.Elements)
@@ -567,9 +581,26 @@ func editWords(root *screen.Element, e screen.Edit) string {
 func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 	var strays []norm.Stray
 	var findings []audit.Finding
-	for _, st := range l.Safe(append(l.Strays(), l.Leans()...)) {
-		if slices.Contains(in.Strays, live.StrayKey(st)) && len(st.Fix) > 0 {
-			strays = append(strays, st)
+	wanted := map[string]bool{}
+	leave := func(key, needs string) {
+		delete(wanted, key)
+		why := "there is no repair of it by itself"
+		if needs != "" {
+			why = fmt.Sprintf("the repair would bring “%s”", needs)
+		}
+		out.Skipped = append(out.Skipped, Skipped{key, why})
+	}
+	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
+		wanted[key] = true
+	}
+	if len(in.Strays) > 0 {
+		list := slices.DeleteFunc(append(l.Strays(), l.Leans()...), func(st norm.Stray) bool { return !wanted[live.StrayKey(st)] })
+		for _, st := range l.Safe(list) {
+			if len(st.Fix) > 0 {
+				strays = append(strays, st)
+			} else {
+				leave(live.StrayKey(st), st.Needs)
+			}
 		}
 	}
 	if in.Question != "" {
@@ -578,30 +609,37 @@ func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 			if len(st.Fix) > 0 {
 				strays = append(strays, st)
 			} else {
-				out.Skipped = append(out.Skipped, live.StrayKey(st))
+				leave(live.StrayKey(st), st.Needs)
 			}
 		}
 	}
-	open, _ := l.Findings()
-	for _, f := range l.SafeFindings(open) {
-		if slices.Contains(in.Findings, f.Key()) && len(f.Fix) > 0 {
-			findings = append(findings, f)
+	if len(in.Findings) > 0 {
+		open, _ := l.Findings()
+		open = slices.DeleteFunc(open, func(f audit.Finding) bool { return !wanted[f.Key()] })
+		for _, f := range l.SafeFindings(open) {
+			if len(f.Fix) > 0 {
+				findings = append(findings, f)
+			} else {
+				leave(f.Key(), f.Needs)
+			}
 		}
 	}
 	for _, use := range in.Uses {
 		doc, element, _ := strings.Cut(use, "#")
 		if _, ok := l.SetEdit(doc, element, in.Prop, in.Value); !ok {
-			out.Skipped = append(out.Skipped, use)
+			out.Skipped = append(out.Skipped, Skipped{use, "it has no such setting, or it is computed"})
 			continue
 		}
 		strays = append(strays, norm.Stray{Doc: doc, Element: element, Prop: in.Prop, Norm: in.Value})
 	}
-	for _, key := range append(slices.Clone(in.Strays), in.Findings...) {
-		found := slices.ContainsFunc(strays, func(st norm.Stray) bool { return live.StrayKey(st) == key }) ||
-			slices.ContainsFunc(findings, func(f audit.Finding) bool { return f.Key() == key })
-		if !found {
-			out.Skipped = append(out.Skipped, key)
-		}
+	for _, st := range strays {
+		delete(wanted, live.StrayKey(st))
+	}
+	for _, f := range findings {
+		delete(wanted, f.Key())
+	}
+	for _, key := range slices.Sorted(maps.Keys(wanted)) {
+		out.Skipped = append(out.Skipped, Skipped{key, "it is no longer there"})
 	}
 	n := len(strays) + len(findings)
 	what := fmt.Sprintf("%d elements", n)
@@ -613,7 +651,9 @@ func lineChange(l *live.Live, in *lineIn, out *lineOut) change.Change {
 		title = fmt.Sprintf("Set %s of %s to %s", in.Prop, what, orUnset(in.Value))
 	}
 	repair, left := l.Line(strays, findings, title)
-	out.Skipped = append(out.Skipped, left...)
+	for _, key := range left {
+		out.Skipped = append(out.Skipped, Skipped{key, "it no longer fits after the repairs before it"})
+	}
 	return repair
 }
 
@@ -714,41 +754,6 @@ func (s *Server) unsettle(c *Call, in *unsettleIn) (*changeOut, error) {
 		return change.Change{
 			Title: "Lift the house rule " + in.ID,
 			Steps: []change.Step{&change.DropHouse{House: audit.HouseRule{ID: in.ID}}},
-		}, nil
-	})
-}
-
-type letStandIn struct {
-	Key    string `json:"key"`
-	Reason string `json:"reason"`
-	Until  string `json:"until,omitempty"` // date to look again
-	Drop   bool   `json:"drop,omitempty"`  // take the let-stand back
-	Client string `json:"client,omitempty"`
-}
-
-func (s *Server) letStand(c *Call, in *letStandIn) (*changeOut, error) {
-	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
-		// What stood under the key gives way, so that one reason counts.
-		var steps []change.Step
-		taken := map[string]bool{}
-		for _, st := range l.W.Stands {
-			taken[st.ID] = true
-			if st.Key == in.Key {
-				steps = append(steps, &change.DropStand{Stand: st})
-			}
-		}
-		if in.Drop {
-			if len(steps) == 0 {
-				return change.Change{}, missing("let-stand for " + in.Key)
-			}
-			return change.Change{Title: "No longer let stand", Steps: steps}, nil
-		}
-		stand := audit.LetStand{
-			ID: screen.FreeName(taken, "stand"), Key: in.Key, Reason: in.Reason, Until: in.Until,
-		}
-		return change.Change{
-			Title: "Let stand: " + in.Reason,
-			Steps: append(steps, &change.PutStand{Stand: stand}),
 		}, nil
 	})
 }

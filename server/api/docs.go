@@ -3,9 +3,9 @@ package api
 import (
 	"encoding/json"
 	"fmt"
+	"net/url"
+	"slices"
 	"strings"
-
-	"ubiquant/core/snippet"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/live"
@@ -14,6 +14,7 @@ import (
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
+	"ubiquant/core/snippet"
 	"ubiquant/core/usage"
 	"ubiquant/server/store"
 )
@@ -90,11 +91,12 @@ func byDoc(l *live.Live) (findings map[string][]audit.Finding, strays map[string
 
 // Attention is one thing that wants to be looked at.
 type Attention struct {
-	Kind    string `json:"kind"` // question, error, stray, signed
+	Kind    string `json:"kind"` // given, error, question, stray, warning
 	Title   string `json:"title"`
 	Detail  string `json:"detail"`
-	Path    string `json:"path"` // address in the application
-	Screens int    `json:"screens,omitempty"`
+	Path    string `json:"path"`  // address in the application
+	Count   int    `json:"count"` // of one cause
+	Screens int    `json:"screens"`
 }
 
 type workspaceOut struct {
@@ -168,7 +170,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		for _, list := range findings {
 			out.Findings += len(list)
 		}
-		out.Attention = attention(l, questions, findings, strays)
+		out.Attention = attention(l.Worklist(), c.User.Name)
 		section, _ := l.Cat.Component("section")
 		out.RootPreset = snippet.Preset(l, section, "page", "")
 		return nil
@@ -176,60 +178,64 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	return out, err
 }
 
-// attention sorts what wants to be done: errors first, then open questions by
-// how many screens they touch, then strays, most certain first.
-func attention(
-	l *live.Live,
-	questions []norm.Question,
-	findings map[string][]audit.Finding,
-	strays map[string][]norm.Stray,
-) []Attention {
-	out := []Attention{}
-	title := func(doc string) string {
-		if d, ok := l.W.Doc(doc); ok {
-			return d.Title
+// attention lists what wants to be done, a cause at a time: what was given to this person, then
+// errors, questions, strays and warnings.
+func attention(work []live.Work, me string) []Attention {
+	order := []string{"given", "error", "question", "stray", "warning"}
+	groups := map[string][]Attention{}
+	type cause struct{ kind, id string }
+	at, docs := map[cause]int{}, map[cause]map[string]bool{}
+	for _, w := range work {
+		kind := string(w.Kind)
+		if w.Kind == live.OpenFinding {
+			kind = string(w.Severity)
 		}
-		return doc
-	}
-	for _, d := range l.W.Docs {
-		for _, f := range findings[usage.DocKey(d)] {
-			if f.Severity == audit.Error {
-				out = append(
-					out,
-					Attention{
-						Kind:   "error",
-						Title:  f.Message,
-						Detail: title(f.Doc),
-						Path:   benchPath(f.Doc, f.Element),
-					},
-				)
+		if w.Given != nil && w.Given.To == me {
+			kind = "given"
+		}
+		if w.Stood != nil || !slices.Contains(order, kind) {
+			continue
+		}
+		of := cause{kind, w.Cause}
+		if i, ok := at[of]; ok {
+			a := &groups[kind][i]
+			a.Count++
+			docs[of][w.Doc] = true
+			a.Screens = len(docs[of])
+			a.Title, a.Detail = w.Why, fmt.Sprintf("%d on %s", a.Count, screens(a.Screens))
+			continue
+		}
+		a := Attention{
+			Kind: kind, Title: w.Message, Detail: w.Title, Count: 1, Screens: 1,
+			Path: "/census/work?at=" + url.QueryEscape(w.Key),
+		}
+		switch kind {
+		case "question":
+			a.Title, a.Detail = w.Why+"?", w.Message
+			a.Path = "/census/questions#" + strings.TrimPrefix(w.Key, "question|")
+		case "given":
+			if w.Given.Note != "" {
+				a.Detail += ", " + w.Given.Note
+			}
+			if w.Given.Due != "" {
+				a.Detail += ", by " + w.Given.Due
 			}
 		}
+		at[of], docs[of] = len(groups[kind]), map[string]bool{w.Doc: true}
+		groups[kind] = append(groups[kind], a)
 	}
-	for _, q := range questions {
-		out = append(
-			out,
-			Attention{
-				Kind:    "question",
-				Title:   fmt.Sprintf("%s: %s or %s?", capital(q.What), q.Sides[0].Words, q.Sides[1].Words),
-				Detail:  strings.TrimPrefix(fmt.Sprintf("%s, %d : %d screens", q.Words, q.Sides[0].Screens, q.Sides[1].Screens), ", "),
-				Path:    "/census/questions#" + q.Key(),
-				Screens: q.Sides[0].Screens + q.Sides[1].Screens,
-			},
-		)
-	}
-	for _, st := range l.Strays() {
-		out = append(
-			out,
-			Attention{
-				Kind:   "stray",
-				Title:  st.Why,
-				Detail: title(st.Doc),
-				Path:   benchPath(st.Doc, st.Element),
-			},
-		)
+	out := []Attention{}
+	for _, kind := range order {
+		out = append(out, groups[kind]...)
 	}
 	return out
+}
+
+func screens(n int) string {
+	if n == 1 {
+		return "one screen"
+	}
+	return fmt.Sprintf("%d screens", n)
 }
 
 func orUnset(s string) string {
@@ -237,18 +243,6 @@ func orUnset(s string) string {
 		return "not set"
 	}
 	return s
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
-
-func benchPath(doc, element string) string {
-	kind, id, _ := strings.Cut(doc, ":")
-	return "/bench/" + kind + "/" + id + "#" + element
 }
 
 type docIn struct {
@@ -393,7 +387,7 @@ func pageOf(l *live.Scene, d *screen.Document, root *screen.Element, v live.View
 type Fragment struct {
 	Doc     string `json:"doc"`
 	Element string `json:"element"`
-	Up      int    `json:"up,omitempty"` // so many ancestors around it
+	Up      int    `json:"up,omitempty"` // so many ancestors around it; below 0 as many as it wants to be recognised
 }
 
 type fragmentsIn struct {
@@ -417,7 +411,11 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 				}
 				root, trees[item.Doc] = n, n
 			}
-			part := around(root, item.Element, item.Up)
+			up := item.Up
+			if d, ok := l.W.Doc(item.Doc); ok && up < 0 {
+				up = upFor(l.Cat, d.Root, item.Element)
+			}
+			part := around(root, item.Element, up)
 			if part == nil {
 				out.Pages = append(out.Pages, Page{Key: key}) // hidden with these records
 				continue

@@ -154,7 +154,9 @@ func (s *Server) table() []Route {
 		),
 		op(s, "POST", "/api/census/settle", store.Keeper, "Settle an open question by a house rule", s.settle),
 		op(s, "POST", "/api/census/unsettle", store.Keeper, "Lift a house rule", s.unsettle),
-		op(s, "POST", "/api/census/let-stand", store.Builder, "Let a finding stand", s.letStand),
+		op(s, "POST", "/api/census/let-stand", store.Builder, "Let findings and strays stand", s.letStand),
+		op(s, "GET", "/api/census/work", store.Reader, "All there is to look at, what matters most first", s.work),
+		op(s, "POST", "/api/census/assign", store.Builder, "Give somebody something to see to", s.assign),
 		op(s, "POST", "/api/docs/:kind/:id/sign-off", store.Builder, "Sign a screen off", s.signOff),
 		op(s, "GET", "/api/samples", store.Reader, "Models and sample sets", s.samples),
 		op(

@@ -98,10 +98,21 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 	},
 	"stand": func(r *rapid.T, _ *live.Live) change.Step {
 		id := drawFew(r)
-		return &change.PutStand{Stand: audit.LetStand{ID: id, Key: "rule|screen:beds|" + id, Reason: drawWords(r)}}
+		stand := audit.LetStand{ID: id, Key: "rule|screen:beds|" + id, Reason: drawWords(r)}
+		if stand.Scope = rapid.SampledFrom(audit.Scopes).Draw(r, "scope"); stand.Scope == audit.InSpot {
+			stand.Spot = "sorrel-button~" + id
+		}
+		return &change.PutStand{Stand: stand}
 	},
 	"unstand": func(r *rapid.T, _ *live.Live) change.Step {
 		return &change.DropStand{Stand: audit.LetStand{ID: drawFew(r)}}
+	},
+	"assign": func(r *rapid.T, _ *live.Live) change.Step {
+		id := drawFew(r)
+		return &change.PutAssignment{Assignment: audit.Assignment{ID: id, Key: "rule|screen:beds|" + id, To: drawWords(r)}}
+	},
+	"unassign": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropAssignment{Assignment: audit.Assignment{ID: drawFew(r)}}
 	},
 	"tune": func(r *rapid.T, _ *live.Live) change.Step {
 		severity := rapid.SampledFrom([]audit.Severity{"", "off", "note", "error"}).Draw(r, "severity")

@@ -41,6 +41,21 @@ export const keyTable: { group: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    group: 'Worklist',
+    keys: [
+      ['↑ ↓', 'Walk'],
+      ['→ ←', 'Unfold, fold'],
+      ['n  N', 'Next, previous group'],
+      ['Space', 'Choose, or no longer'],
+      ['a', 'Choose all alike'],
+      ['f', 'Repair what is chosen, or this'],
+      ['l', 'Let it stand, or no longer'],
+      ['g', 'Give it to somebody'],
+      ['Enter', 'Open it on the Bench'],
+      ['Esc', 'Choose none'],
+    ],
+  },
+  {
     group: 'Expressions',
     keys: [
       ['↑ ↓', 'Walk what may stand'],

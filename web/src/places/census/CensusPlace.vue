@@ -9,6 +9,7 @@ import LineUp from './LineUp.vue'
 import QuestionList from './QuestionList.vue'
 import RuleCatalogue from './RuleCatalogue.vue'
 import StrayList from './StrayList.vue'
+import WorkList from './WorkList.vue'
 import { censusKey, type Census } from './census'
 
 const ws = useWorkspace()
@@ -29,6 +30,7 @@ watch(() => ws.data?.seq, load)
 const part = computed(() => String(route.params.part || 'questions'))
 const parts = computed(() => [
   { id: 'questions', label: 'Open questions', count: census.value?.questions.length },
+  { id: 'work', label: 'Worklist' },
   { id: 'strays', label: 'Strays', count: census.value?.strays.length },
   { id: 'line-up', label: 'Line-up' },
   { id: 'count', label: 'Count' },
@@ -37,6 +39,7 @@ const parts = computed(() => [
 ])
 const views: Record<string, unknown> = {
   questions: QuestionList,
+  work: WorkList,
   strays: StrayList,
   'line-up': LineUp,
   count: CountTable,

@@ -38,7 +38,9 @@ async function undo() {
 async function drop(key: string) {
   ws.note(
     await ask(
-      POST('/api/census/let-stand', { body: { key, reason: '', drop: true, client: clientId } }),
+      POST('/api/census/let-stand', {
+        body: { keys: [key], reason: '', drop: true, client: clientId },
+      }),
     ),
   )
   await ws.load()
@@ -150,7 +152,7 @@ const stand = (key: string) => census.value?.stands.find(s => s.key === key)
   <LineDialog v-if="lining" :findings="lining" @close="lining = undefined" @done="done" />
   <StandDialog
     v-if="standing"
-    :id="standing.key"
+    :keys="[standing.key]"
     :what="standing.what"
     @close="standing = undefined"
     @done="done"

@@ -87,9 +87,23 @@ function download() {
     <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
     <p v-else-if="!data" class="text-ink2" role="status">Preparing …</p>
     <template v-else>
-      <p v-if="data.skipped.length" class="mb-2 text-slate">
-        {{ data.skipped.length }} cannot be changed so and stay as they are.
-      </p>
+      <details v-if="data.skipped.length" class="mb-2 text-slate">
+        <summary class="cursor-pointer">
+          {{ data.skipped.length }} cannot be changed so and
+          {{ data.skipped.length === 1 ? 'stays as it is' : 'stay as they are' }}
+        </summary>
+        <ul>
+          <li v-for="s in data.skipped" :key="s.key">
+            <code>{{ s.key }}</code>: {{ s.why }}
+          </li>
+        </ul>
+      </details>
+      <div v-if="data.brings.length" class="mb-2 border-l-2 border-rust pl-2" role="alert">
+        Together they would bring what is not there now:
+        <ul>
+          <li v-for="b in data.brings" :key="b">{{ b }}</li>
+        </ul>
+      </div>
       <div class="overflow-auto" :class="data.inCode ? 'max-h-[30vh]' : 'max-h-[50vh]'">
         <TileStage>
           <section v-for="d in data.docs" :key="d.doc" class="mb-4">

@@ -1,14 +1,24 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
 
-const props = defineProps<{ what: string; id: string }>()
+/** Lets findings and strays stand, as far as is chosen, with a reason. */
+const props = defineProps<{ what: string; keys: string[]; spot?: string }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const ws = useWorkspace()
 const reason = ref('')
 const until = ref('')
+const scope = ref('')
+const scopes = computed(() =>
+  [
+    ['', props.keys.length > 1 ? `these ${props.keys.length}` : 'this one'],
+    ['screen', 'the same on the whole screen'],
+    ['spot', props.spot ? `the same wherever it is “${props.spot}”` : 'the same in its spot'],
+    ['rule', 'the rule everywhere'],
+  ].filter(([id]) => id !== 'rule' || (ws.canKeep && !props.keys[0]?.startsWith('stray|'))),
+)
 const error = ref('')
 async function stand() {
   try {
@@ -16,7 +26,8 @@ async function stand() {
       await ask(
         POST('/api/census/let-stand', {
           body: {
-            key: props.id,
+            keys: props.keys,
+            scope: scope.value || undefined,
             reason: reason.value,
             until: until.value || undefined,
             client: clientId,
@@ -40,6 +51,14 @@ async function stand() {
         ><span class="label mb-1 block">Reason</span
         ><input v-model="reason" class="input w-full" required autofocus
       /></label>
+      <fieldset>
+        <legend class="label mb-1">How far</legend>
+        <label v-for="[id, words] in scopes" :key="id" class="flex items-center gap-2 py-0.5"
+          ><input v-model="scope" type="radio" name="scope" class="accent-moss" :value="id" />{{
+            words
+          }}</label
+        >
+      </fieldset>
       <label
         ><span class="label mb-1 block">Look again on (empty: never)</span
         ><input v-model="until" type="date" class="input"

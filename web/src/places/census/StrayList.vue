@@ -37,7 +37,9 @@ function standOf(key: string) {
 async function drop(key: string) {
   ws.note(
     await ask(
-      POST('/api/census/let-stand', { body: { key, reason: '', drop: true, client: clientId } }),
+      POST('/api/census/let-stand', {
+        body: { keys: [key], reason: '', drop: true, client: clientId },
+      }),
     ),
   )
   await done()
@@ -187,7 +189,7 @@ const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map
   <LineDialog v-if="lining" :strays="lining" @close="lining = undefined" @done="done" />
   <StandDialog
     v-if="standing"
-    :id="standing.key"
+    :keys="[standing.key]"
     :what="standing.what"
     @close="standing = undefined"
     @done="done"

@@ -9,23 +9,36 @@ export const censusKey: InjectionKey<{
 export const useCensus = () => inject(censusKey)!
 
 const keyOf = (f: Fragment) => `${f.doc}#${f.element}`
-/** Rendered parts of screens, fetched in batches as they are asked for. */
+/** Rendered parts of screens, fetched in batches as they are asked for; load fetches all of
+ * them anew, after a change. */
 export function useFragments(wanted: () => Fragment[]) {
   const pages = shallowRef<Record<string, Page>>({})
-  async function load() {
+  let asked = 0
+  async function fetchParts(anew: boolean) {
+    const mine = ++asked
     const items = wanted().filter(f => f.doc)
+    const known = anew ? {} : pages.value
     const got: Record<string, Page> = {}
-    for (let i = 0; i < items.length; i += 60) {
-      const batch = items.slice(i, i + 60)
-      const out = await ask(POST('/api/fragments', { body: { items: batch } }))
+    for (const f of items) {
+      const page = known[keyOf(f)]
+      if (page) got[keyOf(f)] = page
+    }
+    const missing = items.filter(f => !got[keyOf(f)])
+    for (let i = 0; i < missing.length; i += 60) {
+      const out = await ask(POST('/api/fragments', { body: { items: missing.slice(i, i + 60) } }))
+      if (mine !== asked) return // others are wanted now
       out.pages.forEach(p => {
         got[p.key] = p
       })
       pages.value = { ...got }
     }
   }
+  const load = () => fetchParts(true)
   onMounted(load)
-  watch(() => wanted().map(keyOf).join(), load)
+  watch(
+    () => wanted().map(keyOf).join(),
+    () => void fetchParts(false),
+  )
   return { pages, load, page: (f: Fragment): Page | undefined => pages.value[keyOf(f)] }
 }
 export const bench = (doc: string, element: string) => `/bench/${doc.replace(':', '/')}#${element}`

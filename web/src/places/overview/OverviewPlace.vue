@@ -20,10 +20,13 @@ const creating = computed({
   set: on => void router.replace({ query: on ? { new: '1' } : {} }),
 })
 
+type Doc = (typeof ws.screens)[number]
 const shown = computed(() =>
-  ws.screens.filter(s =>
-    (s.title + ' ' + s.route + ' ' + s.owner).toLowerCase().includes(filter.value.toLowerCase()),
-  ),
+  ws.screens
+    .filter(s =>
+      (s.title + ' ' + s.route + ' ' + s.owner).toLowerCase().includes(filter.value.toLowerCase()),
+    )
+    .toSorted((orders[order.value] ?? orders['']).by),
 )
 const removed = computed(() => ws.data?.docs.filter(d => d.removed) ?? [])
 const average = computed(() =>
@@ -32,7 +35,36 @@ const average = computed(() =>
 const attention = computed(
   () => (more.value ? ws.data?.attention : ws.data?.attention.slice(0, 14)) ?? [],
 )
-const kinds: Record<string, string> = { error: 'bg-rust', question: 'bg-moss', stray: 'bg-slate' }
+const kinds: Record<string, [mark: string, words: string]> = {
+  given: ['bg-ink', 'given to you'],
+  error: ['bg-rust', 'error'],
+  question: ['bg-moss', 'question'],
+  stray: ['bg-slate', 'stray'],
+  warning: ['bg-rust/50', 'warning'],
+}
+// The order of the screens is in the address, as what is filtered is not: it is typed anew.
+const orders = {
+  '': { words: 'as they stand', by: () => 0 },
+  title: { words: 'by title', by: (a: Doc, b: Doc) => a.title.localeCompare(b.title) },
+  score: { words: 'least consistent first', by: (a: Doc, b: Doc) => a.score - b.score },
+  found: {
+    words: 'most found first',
+    by: (a: Doc, b: Doc) => found(b) - found(a),
+  },
+  owner: {
+    words: 'by owner',
+    by: (a: Doc, b: Doc) => (a.owner ?? '').localeCompare(b.owner ?? ''),
+  },
+  signed: {
+    words: 'not signed off first',
+    by: (a: Doc, b: Doc) => Number(!!a.signed) - Number(!!b.signed),
+  },
+}
+const found = (d: Doc) => d.errors + d.warnings + d.strays
+const order = computed({
+  get: () => String(route.query.order ?? '') as keyof typeof orders,
+  set: o => void router.replace({ query: { ...route.query, order: o || undefined } }),
+})
 
 async function draw() {
   const docs = ws.screens.map(s => 'screen:' + s.id)
@@ -58,11 +90,14 @@ async function restore(kind: string, id: string, title: string) {
         <span class="text-ink2">{{ ws.screens.length }} screens, consistency {{ average }}</span>
         <input
           v-model="filter"
-          class="input ml-auto w-44"
+          class="input ml-auto w-40"
           type="search"
           aria-label="Filter screens"
           placeholder="Title, route, owner"
         />
+        <select v-model="order" class="input" aria-label="Order of the screens">
+          <option v-for="(o, id) in orders" :key="id" :value="id">{{ o.words }}</option>
+        </select>
         <button v-if="ws.canBuild" class="btn btn-main" @click="creating = true">New screen</button>
       </div>
       <TileStage>
@@ -130,10 +165,12 @@ async function restore(kind: string, id: string, title: string) {
       <ul>
         <li v-for="(a, i) in attention" :key="i" class="border-t border-line">
           <RouterLink :to="a.path" class="grid grid-cols-[4px_1fr] gap-3 px-4 py-2 hover:bg-wash">
-            <span :class="kinds[a.kind]" :title="a.kind"></span>
+            <span :class="kinds[a.kind]?.[0]"></span>
             <span class="min-w-0"
               ><span class="block">{{ a.title }}</span
-              ><span class="block text-ink2">{{ a.kind }} · {{ a.detail }}</span></span
+              ><span class="block text-ink2"
+                >{{ kinds[a.kind]?.[1] ?? a.kind }} · {{ a.detail }}</span
+              ></span
             >
           </RouterLink>
         </li>

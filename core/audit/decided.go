@@ -1,0 +1,56 @@
+package audit
+
+import "strings"
+
+// Key names what is held against an element over time: by its rule, "stray" for what departs
+// from a norm, the document, the element and the prop.
+type Key struct{ Rule, Doc, Element, Prop string }
+
+func (k Key) String() string { return strings.Join([]string{k.Rule, k.Doc, k.Element, k.Prop}, "|") }
+
+// ParseKey reads a key as String writes it; what is missing is empty.
+func ParseKey(key string) Key {
+	var parts [4]string
+	copy(parts[:], strings.SplitN(key, "|", 4))
+	return Key{parts[0], parts[1], parts[2], parts[3]}
+}
+
+// Scope is how far it reaches that something is let stand.
+type Scope string
+
+// The scopes beyond one element, which is the empty one: the same rule and prop on the whole
+// document, in the same spot on all of them, or the rule altogether.
+const (
+	InDoc      Scope = "screen"
+	InSpot     Scope = "spot"
+	Everywhere Scope = "rule"
+)
+
+// Scopes are those known.
+var Scopes = []Scope{"", InDoc, InSpot, Everywhere}
+
+// LetStand accepts a finding or a stray for a while.
+type LetStand struct {
+	ID     string `json:"id"`
+	Key    string `json:"key"` // Finding.Key, or that of a stray
+	Scope  Scope  `json:"scope,omitempty"`
+	Spot   string `json:"spot,omitempty"` // its address, where that is how far it reaches
+	Reason string `json:"reason"`
+	By     string `json:"by"`
+	When   string `json:"when"`
+	Until  string `json:"until"` // look again; empty is never
+}
+
+// Due reports whether the day to look again, YYYY-MM-DD, has come.
+func (s *LetStand) Due(today string) bool { return s.Until != "" && s.Until <= today }
+
+// Assignment is something of the audit that somebody is to see to.
+type Assignment struct {
+	ID   string `json:"id"`
+	Key  string `json:"key"` // of a finding, a stray or a question
+	To   string `json:"to"`
+	Note string `json:"note,omitempty"`
+	Due  string `json:"due,omitempty"` // a day, YYYY-MM-DD; empty is whenever
+	By   string `json:"by"`
+	When string `json:"when"`
+}

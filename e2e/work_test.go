@@ -1,0 +1,81 @@
+package e2e_test
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+)
+
+// The worklist is worked by keys: walked, unfolded, a cause repaired on all its screens at
+// once and taken back, one let stand on its screen and found again, one given to a person who
+// finds it on the Overview.
+func TestTheWorklistIsWorkedByKeys(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
+	const tree = `document.querySelector('[role=tree]')`
+	current := `document.getElementById(` + tree + `.getAttribute('aria-activedescendant'))`
+	total := func() string { return j.text(`document.querySelector('[role=status].ml-auto').innerText`) }
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="1"]').length > 10`)
+	j.keys, j.clicks, j.thoughts = 0, 0, 0
+	before := total()
+
+	// Its cause holds chips on four screens.
+	j.think()
+	j.click(`document.querySelector('input[aria-label=Words]')`)
+	j.write("meaning said")
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="1"]').length === 1`)
+	j.click(`document.querySelector('[role=treeitem]')`)
+	j.until(`document.activeElement === ` + tree)
+	j.key("ArrowRight")
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="2"]').length === 4`)
+	j.until(`document.querySelector('[data-bracket]')`)
+	j.key("a")
+	j.until(`document.querySelectorAll('[role=treeitem][aria-checked=true]').length === 5`)
+	j.key("f")
+	j.until(`[...document.querySelectorAll('[role=dialog] button')].some(b => b.innerText.includes('Apply on 4'))`)
+	j.click(button("Apply on 4"))
+	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('Nothing matches')`)
+	j.effort("one cause repaired on four screens")
+	j.click(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Undo'))`)
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="1"]').length === 1`)
+
+	// Let stand on one screen, with a reason; it is listed as such and comes back.
+	j.click(`document.querySelector('[role=treeitem]')`)
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="2"]').length === 4 || ` + current + `?.getAttribute('aria-expanded') === 'false'`)
+	j.key("ArrowRight")
+	j.key("ArrowDown")
+	j.until(current + `?.getAttribute('aria-level') === '2'`)
+	j.key("l")
+	j.until(`document.querySelector('[role=dialog] input[required]')?.matches(':focus')`)
+	j.click(`document.querySelector('[role=dialog] input[type=radio][value=screen]')`)
+	j.click(`document.querySelector('[role=dialog] input[required]')`)
+	j.write("the fair wants it loud")
+	j.key("Enter")
+	j.until(`!document.querySelector('[role=dialog]') && document.querySelectorAll('[role=treeitem][aria-level="2"]').length === 3`)
+	j.run(chromedp.Navigate(j.server.URL + "/census/work?level=stood&words=fair+loud"))
+	j.until(`document.body.innerText.includes('the fair wants it loud')`)
+	j.until(`document.body.innerText.includes('Let stand on the whole screen')`)
+	j.click(`document.querySelector('[role=treeitem]')`)
+	j.key("ArrowDown")
+	j.until(current + `?.getAttribute('aria-level') === '2'`)
+	j.key("l")
+	j.until(`document.body.innerText.includes('Nothing matches')`)
+
+	// Given to a person, who finds it.
+	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
+	j.until(`document.querySelectorAll('[role=treeitem][aria-level="1"]').length > 10`)
+	assert.Equal(t, before, total(), "all that was done is taken back")
+	j.click(`document.querySelector('[role=treeitem]')`)
+	j.key("g")
+	j.until(`document.querySelector('[role=dialog] select')`)
+	j.run(chromedp.SetValue(`[role=dialog] select`, "ida", chromedp.ByQuery))
+	j.run(chromedp.Evaluate(`document.querySelector('[role=dialog] select').dispatchEvent(new Event('change', {bubbles: true}))`, nil))
+	j.click(`document.querySelector("[role=dialog] .btn-main")`)
+	j.until(`!document.querySelector('[role=dialog]') && document.body.innerText.includes('Given to Ida')`)
+	j.click(`document.querySelector('nav a[href="/"]')`)
+	j.until(`document.querySelector('aside a')?.innerText.includes('given to you')`)
+	j.click(`document.querySelector('aside a')`)
+	// From there it is under the cursor, and the keys are at hand.
+	j.until(`location.pathname === '/census/work' && document.activeElement === ` + tree + ` && ` + current + `?.getAttribute('aria-level') === '2'`)
+}
