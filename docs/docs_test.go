@@ -49,6 +49,7 @@ func TestWorkspacesAreAsTheirPublishedSchemaSays(t *testing.T) {
 		},
 	}
 	w.Stands = []audit.LetStand{{ID: "a", Key: "k", Scope: audit.InSpot, Spot: "s", Reason: "so", By: "ida", When: "2026-11-23", Until: "2026-12-01"}}
+	w.OwnRules = []audit.OwnRule{{ID: "a", Title: "t", Of: "element", Where: "*", Must: "true", Message: "m", Severity: "note", Prop: "p", Value: "v", Why: "w", Good: "{}", Bad: "{}", By: "ida", When: "2026-11-23"}}
 	w.Assignments = []audit.Assignment{{ID: "a", Key: "k", To: "noor", Note: "so", Due: "2026-12-01", By: "ida", When: "2026-11-23"}}
 	radius := 0
 	w.Apps[0].Packages = map[string]string{"vue": "3.5.0"}

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 )
 
@@ -78,4 +79,38 @@ func TestTheWorklistIsWorkedByKeys(t *testing.T) {
 	j.click(`document.querySelector('aside a')`)
 	// From there it is under the cursor, and the keys are at hand.
 	j.until(`location.pathname === '/census/work' && document.activeElement === ` + tree + ` && ` + current + `?.getAttribute('aria-level') === '2'`)
+}
+
+// A rule by example: two chips are chosen in the line-up, the rule is read off them, shown with
+// what it hits, made, found in the worklist, and taken back.
+func TestARuleIsMadeByExample(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/census/line-up?component=sorrel-chip&prop=shape"))
+	j.until(`document.querySelectorAll('section h2 input').length >= 2`)
+	j.keys, j.clicks, j.thoughts = 0, 0, 0
+	j.think()
+	for _, section := range []string{"0", "1"} {
+		j.click(`[...document.querySelectorAll('section')].filter(s => s.querySelector('h2 input'))[` + section + `].querySelector('li input')`)
+	}
+	j.click(button("Rule: like"))
+	const hits = `document.querySelector('[role=dialog] [role=status]')`
+	j.until(hits + ` && /^[1-9]/.test(` + hits + `.innerText)`)
+	j.until(`document.querySelector('[role=dialog]').innerText.includes('the good one keeps it, the bad one is found')`)
+	assert.Contains(t, j.text(`document.querySelector('[role=dialog] textarea').value`), "shape")
+	// What cannot be a rule says so while it is written.
+	j.click(`document.querySelector('[role=dialog] textarea')`)
+	j.run(chromedp.KeyEvent(kb.End))
+	j.write(" &&")
+	j.until(`document.querySelector('[role=dialog] [role=alert]')?.innerText.includes('Syntax error') && document.querySelector('[role=dialog] .btn-main').disabled`)
+	for range 3 {
+		j.run(chromedp.KeyEvent(kb.Backspace))
+	}
+	j.until(`!document.querySelector('[role=dialog] .btn-main').disabled`)
+	j.click(`document.querySelector('[role=dialog] .btn-main')`)
+	j.until(`!document.querySelector('[role=dialog]') && document.querySelector('section[aria-label="Rules of your own"] tbody tr')`)
+	j.effort("a rule by example")
+	j.click(`document.querySelector('section[aria-label="Rules of your own"] td a')`)
+	j.until(`location.pathname === '/census/work' && document.querySelectorAll('[role=treeitem]').length > 1`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Undo'))`)
+	j.until(`document.body.innerText.includes('Nothing matches')`)
 }

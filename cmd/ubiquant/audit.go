@@ -14,7 +14,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/audit/rules"
 	"ubiquant/core/jsonread"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
@@ -103,13 +102,13 @@ func (a *auditing) run(ctx context.Context) error {
 			return broken(fmt.Errorf("the width %d cannot be looked at; accepted: 200 to 4000", w))
 		}
 	}
-	for _, r := range a.rules {
-		if r != audit.StrayRule.ID && !slices.ContainsFunc(rules.All(), func(k *audit.Rule) bool { return k.ID == r }) {
-			return broken(fmt.Errorf("there is no rule %q; accepted: %s, or those in the docs under rules", r, audit.StrayRule.ID))
-		}
-	}
 	if err := a.open(ctx); err != nil {
 		return err
+	}
+	for _, r := range a.rules {
+		if r != audit.StrayRule.ID && !slices.ContainsFunc(a.live.Rules(), func(k *audit.Rule) bool { return k.ID == r }) {
+			return broken(fmt.Errorf("there is no rule %q; accepted: %s, or those in the docs under rules", r, audit.StrayRule.ID))
+		}
 	}
 	if a.repo == nil && (a.fix || a.patch != "") {
 		return broken(fmt.Errorf("%s is a workspace: --fix and --patch change code; findings of a workspace are repaired in the application", a.path))
@@ -455,7 +454,7 @@ func orEmpty[T any](list []T) []T {
 func reportOn(l *live.Live, path string, at func(doc, element string) (audit.Location, bool)) *audit.Report {
 	open, _ := l.Findings()
 	open = l.SafeFindings(open)
-	r := &audit.Report{Tool: version, Source: path, Name: l.W.Name, Rules: rules.All(), Findings: open, Questions: l.Questions(), At: at}
+	r := &audit.Report{Tool: version, Source: path, Name: l.W.Name, Rules: l.Rules(), Findings: open, Questions: l.Questions(), At: at}
 	for _, s := range l.Safe(l.Strays()) {
 		f := audit.Finding{
 			Rule: audit.StrayRule.ID, Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop, Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix,

@@ -340,6 +340,8 @@ func matches(route, path string) bool {
 type Engine struct {
 	// Sourced are the models whose records come from a source; set before a context.
 	Sourced []string
+	// Own are the rules that the team wrote; set before a context.
+	Own     []*Rule
 	kit     *kit.Kit
 	cat     kit.Catalog
 	all     []*Rule
@@ -351,7 +353,7 @@ type Engine struct {
 	results map[string]*result
 	groups  map[groupKey]*Group
 	dirty   map[groupKey]bool
-	plans   sync.Map // planKey to *plan
+	plans   *sync.Map // planKey to *plan
 	// compared are the findings of groups by document.
 	compared map[string][]compared
 	moved    map[string]bool // documents whose findings changed since Moved was asked
@@ -369,6 +371,7 @@ func NewEngine(k *kit.Kit, cat kit.Catalog, rules []*Rule) *Engine {
 		kit:      k,
 		cat:      cat,
 		all:      rules,
+		plans:    &sync.Map{},
 		rules:    rules,
 		results:  map[string]*result{},
 		groups:   map[groupKey]*Group{},
@@ -392,6 +395,7 @@ func (e *Engine) Context(
 			e.rules[i] = e.all[i].tuned(&t)
 		}
 	}
+	e.rules = append(e.rules, e.Own...)
 	e.plans.Clear()
 	e.models, e.routes = models, map[string]*Routes{}
 	for app, list := range routes {
@@ -460,6 +464,13 @@ func (e *Engine) Check(d *usage.Doc) *Result {
 	}
 	visit(d.Root, nil)
 	return res
+}
+
+// Only lists what one rule finds in a document, whether or not the team has it.
+func (e *Engine) Only(d *usage.Doc, r *Rule) []Finding {
+	alone := *e
+	alone.rules, alone.plans = []*Rule{r}, &sync.Map{}
+	return alone.Check(d).findings
 }
 
 // nodePool spares an allocation a document. Rules keep no node beyond a document.

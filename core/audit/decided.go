@@ -54,3 +54,21 @@ type Assignment struct {
 	By   string `json:"by"`
 	When string `json:"when"`
 }
+
+// OwnRule is a rule that a team writes: of what a selector picks, an expression must hold.
+type OwnRule struct {
+	ID       string   `json:"id"`
+	Title    string   `json:"title"`
+	Of       string   `json:"of,omitempty"`    // element, which is also the empty one, or screen, piece, shell
+	Where    string   `json:"where,omitempty"` // selector of elements
+	Must     string   `json:"must"`            // expression that must hold, see package own
+	Message  string   `json:"message"`
+	Severity Severity `json:"severity"`
+	Prop     string   `json:"prop,omitempty"` // what its repair sets, and to what
+	Value    string   `json:"value,omitempty"`
+	Why      string   `json:"why,omitempty"`
+	Good     string   `json:"good,omitempty"` // an element as JSON that keeps it
+	Bad      string   `json:"bad,omitempty"`  // and one that does not
+	By       string   `json:"by,omitempty"`
+	When     string   `json:"when,omitempty"`
+}

@@ -103,6 +103,7 @@ var codecs = func() map[reflect.Type]codec {
 	enter(plain("$defs/state", model.ReadState, model.WriteState))
 	enter(plain("$defs/houseRule", model.ReadHouse, model.WriteHouse))
 	enter(plain("$defs/letStand", model.ReadStand, model.WriteStand))
+	enter(plain("$defs/ownRule", model.ReadOwnRule, model.WriteOwnRule))
 	enter(plain("$defs/assignment", model.ReadAssignment, model.WriteAssignment))
 	enter(plain[audit.Tuning]("$defs/ruleSetting", model.ReadTuning, model.WriteTuning))
 	enter(plain[kit.Theme]("$defs/theme", model.ReadTheme, model.WriteTheme))

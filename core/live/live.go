@@ -11,6 +11,7 @@ import (
 	"sync"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/audit/own"
 	"ubiquant/core/audit/rules"
 	"ubiquant/core/change"
 	"ubiquant/core/deliver"
@@ -151,6 +152,13 @@ func (l *Live) context() {
 	l.cache = resolve.NewCache()
 	l.sets = &sampleSets{}
 	l.Engine.Sourced = l.W.Sourced()
+	l.Engine.Own = nil
+	for i := range l.W.OwnRules {
+		// Those kept are checked as they are put.
+		if r, err := own.Compile(&l.W.OwnRules[i]); err == nil {
+			l.Engine.Own = append(l.Engine.Own, r)
+		}
+	}
 	l.Engine.Context(l.models, l.W.House, l.W.Routes(), l.W.Tunings)
 }
 
@@ -301,7 +309,7 @@ var (
 	dressing = []model.Part{model.Themes, model.Icons, model.Fonts, model.LeftOuts, model.Corrections}
 	judging  = append([]model.Part{
 		model.Applications, model.Models, model.Queries, model.Bases, model.Sources, model.HouseRules,
-		model.RuleSettings,
+		model.RuleSettings, model.OwnRules,
 	}, dressing...)
 )
 
@@ -359,6 +367,9 @@ func (l *Live) Piece(id string) *screen.Document { return l.Scene().Piece(id) }
 func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
 	return l.Scene().DeliverInput(app, ids, kitFiles)
 }
+
+// Rules are the rules that screens are checked against, those that the team wrote at the end.
+func (l *Live) Rules() []*audit.Rule { return append(rules.All(), l.Engine.Own...) }
 
 // Words names a spot.
 func (l *Live) Words(s *usage.Spot) string { return s.Words(l.Cat) }

@@ -9,7 +9,6 @@ import (
 	"unicode/utf8"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/audit/rules"
 	"ubiquant/core/norm"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -73,7 +72,7 @@ const (
 // last what is let stand.
 func (l *Live) Worklist() []Work {
 	w := &worklist{live: l, docs: map[string]*workDoc{}, rules: map[string]*audit.Rule{}, again: map[string]string{}}
-	for _, r := range rules.All() {
+	for _, r := range l.Rules() {
 		w.rules[r.ID] = r
 	}
 	for _, s := range l.W.Stands {
@@ -146,8 +145,8 @@ func (w *worklist) put(item Work) {
 		item.Title, item.Owner = d.Title, d.Owner
 		if i, ok := d.at[item.Element]; ok {
 			u := &d.Uses[i]
-			item.Path, item.Type = w.path(d, i), u.Element.Type
-			item.TypeName = w.title(u.Element.Type)
+			item.Path, item.Type = w.live.path(d.Doc, i), u.Element.Type
+			item.TypeName = w.live.title(u.Element.Type)
 			sp := u.Spots[usage.ByRole]
 			item.Spot, item.SpotName = sp.Key.String(), w.live.Words(sp)
 			if u.Element.FromCode() {
@@ -158,8 +157,21 @@ func (w *worklist) put(item Work) {
 	w.out = append(w.out, item)
 }
 
-func (w *worklist) title(typ string) string {
-	if def, ok := w.live.Cat.Component(typ); ok && def.Title != "" {
+// PathOf names an element and what it stands in, the outermost first, without the root.
+func (l *Live) PathOf(doc, element string) string {
+	kind, id, _ := strings.Cut(doc, ":")
+	if d, ok := l.Index.Find(screen.DocKind(kind), id); ok {
+		for i := range d.Uses {
+			if d.Uses[i].Element.ID == element {
+				return l.path(d, i)
+			}
+		}
+	}
+	return element
+}
+
+func (l *Live) title(typ string) string {
+	if def, ok := l.Cat.Component(typ); ok && def.Title != "" {
 		return def.Title
 	}
 	return typ
@@ -168,12 +180,11 @@ func (w *worklist) title(typ string) string {
 // shown is how much of a text a path shows.
 const shown = 24
 
-// path names an element and what it stands in, the outermost first, without the root.
-func (w *worklist) path(d *workDoc, i int) string {
+func (l *Live) path(d *usage.Doc, i int) string {
 	var parts []string
 	for at := int32(i); at >= 0 && d.Uses[at].Up >= 0; at = d.Uses[at].Up {
 		e := d.Uses[at].Element
-		words := w.title(e.Type)
+		words := l.title(e.Type)
 		text := e.Text
 		for _, prop := range []string{"title", "heading", "label"} {
 			if v, ok := e.Prop(prop); ok && v.Text != "" {
@@ -222,7 +233,7 @@ func (w *worklist) finding(f *audit.Finding) {
 	item.Cause = strings.Join([]string{f.Rule, typ, f.Prop}, "|")
 	item.Why = item.RuleName
 	if typ != "" {
-		item.Why += ": " + w.title(typ)
+		item.Why += ": " + w.live.title(typ)
 		if f.Prop != "" && f.Prop != "text" {
 			item.Why += ", " + f.Prop
 		}

@@ -30,6 +30,11 @@ var (
 	ReadHouse, WriteHouse = stringsCodec(houseFields, "id", "spot", "words", "where", "prop", "value", "reason", "by", "when")
 	ReadStand, WriteStand = stringsCodec(standFields, "id", "key", "scope", "spot", "reason", "by", "when", "until")
 
+	ReadOwnRule, WriteOwnRule = stringsCodec(
+		ownRuleFields,
+		"id", "title", "of", "where", "must", "message", "severity", "prop", "value", "why", "good", "bad", "by", "when",
+	)
+
 	ReadAssignment, WriteAssignment = stringsCodec(assignmentFields, "id", "key", "to", "note", "due", "by", "when")
 
 	ReadLeftOut, WriteLeftOut = stringsCodec(leftFields, "tag", "reason", "by", "when")
@@ -90,6 +95,25 @@ func standFields(s *audit.LetStand) map[string]*string {
 		"by":     &s.By,
 		"when":   &s.When,
 		"until":  &s.Until,
+	}
+}
+
+func ownRuleFields(o *audit.OwnRule) map[string]*string {
+	return map[string]*string{
+		"id":       &o.ID,
+		"title":    &o.Title,
+		"of":       &o.Of,
+		"where":    &o.Where,
+		"must":     &o.Must,
+		"message":  &o.Message,
+		"severity": (*string)(&o.Severity),
+		"prop":     &o.Prop,
+		"value":    &o.Value,
+		"why":      &o.Why,
+		"good":     &o.Good,
+		"bad":      &o.Bad,
+		"by":       &o.By,
+		"when":     &o.When,
 	}
 }
 

@@ -26,6 +26,7 @@ const (
 	Samples      Part = "samples"
 	HouseRules   Part = "houseRules"
 	RuleSettings Part = "ruleSettings"
+	OwnRules     Part = "ownRules"
 	LetStands    Part = "letStands"
 	Assignments  Part = "assignments"
 	Themes       Part = "themes"
@@ -108,6 +109,7 @@ var forms = func() []form {
 		list(Samples, true, func(w *Workspace) *[]sample.Set { return &w.Sets }, ReadSet, WriteSet),
 		list(HouseRules, true, func(w *Workspace) *[]audit.HouseRule { return &w.House }, ReadHouse, WriteHouse),
 		list(RuleSettings, false, func(w *Workspace) *[]audit.Tuning { return &w.Tunings }, ReadTuning, WriteTuning),
+		list(OwnRules, false, func(w *Workspace) *[]audit.OwnRule { return &w.OwnRules }, ReadOwnRule, WriteOwnRule),
 		list(LetStands, true, func(w *Workspace) *[]audit.LetStand { return &w.Stands }, ReadStand, WriteStand),
 		list(Assignments, false, func(w *Workspace) *[]audit.Assignment { return &w.Assignments }, ReadAssignment, WriteAssignment),
 		list(Themes, false, func(w *Workspace) *[]kit.Theme { return &w.Own.Themes }, ReadTheme, WriteTheme),

@@ -54,6 +54,8 @@ type Workspace struct {
 	Sets    []sample.Set    // the first is the usual one
 	House   []audit.HouseRule
 	Stands  []audit.LetStand
+	// OwnRules are those that the team wrote.
+	OwnRules []audit.OwnRule
 	// Assignments are what somebody is to see to.
 	Assignments []audit.Assignment
 	// Tunings are the rules that the team holds otherwise than they come.

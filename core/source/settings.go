@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"ubiquant/core/audit/own"
 	"ubiquant/core/kit/describe"
 )
 
@@ -43,6 +44,11 @@ func ReadSettings(src []byte) (*Settings, error) {
 	for i, h := range s.House {
 		if h.Spot == "" || h.Prop == "" {
 			return nil, fmt.Errorf("houseRules[%d]: a spot and a prop are needed", i)
+		}
+	}
+	for i := range s.Own {
+		if _, err := own.Compile(&s.Own[i]); err != nil {
+			return nil, fmt.Errorf("ownRules[%d]: %w", i, err)
 		}
 	}
 	for i, l := range s.Let {

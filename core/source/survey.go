@@ -7,6 +7,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+
+	"ubiquant/core/audit"
 )
 
 // Settings are what a team says of its repository, in a file that travels with it. What is
@@ -18,6 +20,7 @@ type Settings struct {
 	Ignore  []string          `json:"ignore,omitempty"`    // files that are not read
 	Stands  map[string]string `json:"standsFor,omitempty"` // a component of the repository for one of a kit
 	House   []HouseRule       `json:"houseRules,omitempty"`
+	Own     []audit.OwnRule   `json:"ownRules,omitempty"` // that the team wrote
 	Let     []LetStand        `json:"letStand,omitempty"`
 }
 

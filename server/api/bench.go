@@ -14,7 +14,6 @@ import (
 	"ubiquant/core/snippet"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/audit/rules"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/expr"
 	"ubiquant/core/find"
@@ -939,7 +938,7 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 			out.Said = &said
 		}
 		out.Rules = []aboutRule{}
-		for _, r := range rules.All() {
+		for _, r := range l.Rules() {
 			if r.Looks != nil && r.Looks(def) {
 				out.Rules = append(out.Rules, aboutRule{r.ID, r.Title, r.Purpose})
 			}

@@ -171,6 +171,13 @@ type lineUpOut struct {
 func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 	var out *lineUpOut
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		if in.Component == "" {
+			in.Component = mostVaried(l)
+		}
+		if in.Component == "" {
+			out = &lineUpOut{Props: []string{}, Groups: []Group{}}
+			return nil
+		}
 		def, ok := l.Cat.Component(in.Component)
 		if !ok {
 			return missing("component " + in.Component)
@@ -235,6 +242,28 @@ func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 		return nil
 	})
 	return out, err
+}
+
+// mostVaried is the component of which most uses are set otherwise than most of them are; empty
+// where nothing is used.
+func mostVaried(l *live.Live) string {
+	tag, most := "", -1
+	for _, c := range l.Kit.Components {
+		root, ok := l.Index.Root(c.Tag)
+		if !ok || root.Uses == 0 {
+			continue
+		}
+		apart := 0
+		for _, m := range root.Mixes {
+			if sorted := m.Sorted(); len(sorted) > 1 && len(sorted) <= 6 { // what differs from use to use is no habit
+				apart += root.Uses - sorted[0].Uses
+			}
+		}
+		if apart > most {
+			tag, most = c.Tag, apart
+		}
+	}
+	return tag
 }
 
 // CountRow is a component's uses on each screen.
@@ -312,13 +341,15 @@ type RuleView struct {
 }
 
 type rulesOut struct {
-	Rules []RuleView `json:"rules"`
+	Own   []OwnRuleView `json:"own"`
+	Rules []RuleView    `json:"rules"`
 }
 
 func (s *Server) ruleList(c *Call, _ *none) (*rulesOut, error) {
 	out := &rulesOut{}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		open, _ := l.Findings()
+		out.Own = ownRules(l, open)
 		for _, r := range rules.All() {
 			v := RuleView{
 				ID:       r.ID,

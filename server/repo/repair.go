@@ -18,6 +18,7 @@ func (r *Repository) Judge(today string) *live.Live {
 			ID: fmt.Sprint("rule-", i+1), Spot: h.Spot, Where: h.Where, Prop: h.Prop, Value: h.Value, Words: h.Spot, Reason: h.Reason,
 		})
 	}
+	w.OwnRules = append(w.OwnRules, r.Settings.Own...)
 	for i, s := range r.Settings.Let {
 		w.Stands = append(w.Stands, audit.LetStand{ID: fmt.Sprint("stand-", i+1), Key: s.Key, Reason: s.Reason, Until: s.Until})
 	}

@@ -107,6 +107,15 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 	"unstand": func(r *rapid.T, _ *live.Live) change.Step {
 		return &change.DropStand{Stand: audit.LetStand{ID: drawFew(r)}}
 	},
+	"rule": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.PutOwnRule{Rule: audit.OwnRule{
+			ID: drawFew(r), Title: drawWords(r), Where: "sorrel-button", Message: "so", Severity: audit.Note,
+			Must: rapid.SampledFrom([]string{"true", `props.emphasis != "strong"`, "props."}).Draw(r, "must"),
+		}}
+	},
+	"unrule": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropOwnRule{Rule: audit.OwnRule{ID: drawFew(r)}}
+	},
 	"assign": func(r *rapid.T, _ *live.Live) change.Step {
 		id := drawFew(r)
 		return &change.PutAssignment{Assignment: audit.Assignment{ID: id, Key: "rule|screen:beds|" + id, To: drawWords(r)}}

@@ -21,9 +21,8 @@ const target = ref('')
 const component = computed({
   get: () =>
     String(
-      route.query.component ??
-        kit.value?.components.toSorted((a, b) => b.uses - a.uses)[0]?.tag ??
-        '',
+      // Without a choice it is the one that differs most.
+      route.query.component ?? data.value?.component ?? '',
     ),
   set: c => void router.replace({ query: { component: c } }),
 })
@@ -37,16 +36,21 @@ const used = computed(() => [
 ])
 async function load() {
   kit.value ??= await ask(GET('/api/kit'))
-  if (!component.value) return
   data.value = await ask(
     GET('/api/census/line-up', {
-      params: { query: { component: component.value, prop: prop.value || undefined } },
+      params: {
+        query: {
+          component: String(route.query.component ?? '') || undefined,
+          prop: prop.value || undefined,
+        },
+      },
     }),
   )
+  more.value = {}
   chosen.value = new Set()
 }
 watch(
-  [component, prop],
+  [() => route.query.component, prop],
   () => {
     if (route.params.part === 'line-up') void load()
   },
@@ -61,8 +65,25 @@ watch(
     }
   },
 )
-const { page, load: redraw } = useFragments(
-  () => data.value?.groups.flatMap(g => g.uses.slice(0, 24).map(u => u.fragment)) ?? [],
+const words = ref('')
+const step = 24
+const more = ref<Record<number, number>>({}) // so many more of a group are shown
+const groups = computed(() => {
+  const wanted = words.value.toLowerCase()
+  return (data.value?.groups ?? [])
+    .map((g, i) => ({
+      ...g,
+      nth: i,
+      uses: wanted
+        ? g.uses.filter(u => `${u.title} ${u.words} ${u.doc}`.toLowerCase().includes(wanted))
+        : g.uses,
+    }))
+    .filter(g => g.uses.length)
+})
+const seen = (g: { nth: number; uses: Schemas['ApiLineUpUse'][] }) =>
+  g.uses.slice(0, step + (more.value[g.nth] ?? 0))
+const { page, load: redraw } = useFragments(() =>
+  groups.value.flatMap(g => seen(g).map(u => u.fragment)),
 )
 const def = computed(() =>
   [...(kit.value?.components ?? []), ...(kit.value?.layouts ?? [])].find(
@@ -91,6 +112,15 @@ function toggleGroup(g: Schemas['ApiGroup']) {
     else next.add(keyOf(u))
   }
   chosen.value = next
+}
+// Two are chosen: one as it should be, one as it should not, whichever is which.
+const pair = computed(() => [...chosen.value])
+function nameOf(key: string) {
+  const group = data.value?.groups.find(g => g.uses.some(u => keyOf(u) === key))
+  const use = group?.uses.find(u => keyOf(u) === key)
+  const set = Object.values(group?.values ?? {}).filter(Boolean)[0]
+  const others = data.value?.groups.filter(g => g.uses.some(u => chosen.value.has(keyOf(u))))
+  return set && others?.length === 2 ? set : (use?.title ?? key)
 }
 async function done() {
   lining.value = false
@@ -121,6 +151,13 @@ async function undo() {
         <option v-for="p in data?.props" :key="p">{{ p }}</option>
       </select></label
     >
+    <input
+      v-model="words"
+      type="search"
+      class="input w-40"
+      aria-label="Only these"
+      placeholder="Screen, spot"
+    />
     <span class="text-ink2">{{ data?.total }} uses, set in {{ data?.groups.length }} ways</span>
     <button v-if="ws.done.length" class="btn ml-auto" @click="undo">
       Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
@@ -138,9 +175,18 @@ async function undo() {
     <span v-else-if="chosen.size" class="ml-auto text-ink2"
       >Choose a prop under “by” to bring them into line.</span
     >
+    <template v-if="chosen.size === 2 && ws.canKeep"
+      ><RouterLink
+        v-for="[like, unlike] in [pair, pair.toReversed()]"
+        :key="like"
+        class="btn"
+        :to="{ path: '/census/rules', query: { like, unlike } }"
+        >Rule: like {{ nameOf(like!) }}, not {{ nameOf(unlike!) }}</RouterLink
+      ></template
+    >
   </div>
   <TileStage>
-    <section v-for="(g, i) in data?.groups" :key="i" class="px-4 pt-3">
+    <section v-for="g in groups" :key="g.nth" class="px-4 pt-3">
       <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1">
         <label class="flex items-center gap-2"
           ><input
@@ -156,7 +202,7 @@ async function undo() {
         ><span class="font-normal text-ink2">{{ g.uses.length }}</span>
       </h2>
       <ul class="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-3">
-        <li v-for="u in g.uses.slice(0, 24)" :key="keyOf(u)">
+        <li v-for="u in seen(g)" :key="keyOf(u)">
           <RouterLink
             :to="bench(u.doc, u.element)"
             class="block border border-line hover:border-ink"
@@ -167,7 +213,13 @@ async function undo() {
               :width="420"
               :height="96"
               fit
-          /></RouterLink>
+              ><span
+                v-if="page(u.fragment) && !page(u.fragment)?.html"
+                class="block p-2 text-xs text-ink2"
+                >not shown with the usual records</span
+              ></LiveTile
+            ></RouterLink
+          >
           <label class="flex items-center gap-2 text-xs"
             ><input
               type="checkbox"
@@ -181,9 +233,13 @@ async function undo() {
           >
         </li>
       </ul>
-      <p v-if="g.uses.length > 24" class="mt-1 text-ink2">
-        and {{ g.uses.length - 24 }} more, set alike
-      </p>
+      <button
+        v-if="g.uses.length > seen(g).length"
+        class="btn mt-2"
+        @click="more = { ...more, [g.nth]: (more[g.nth] ?? 0) + 2 * step }"
+      >
+        Show more of the {{ g.uses.length - seen(g).length }} others
+      </button>
     </section>
     <p v-if="data && !data.total" class="p-4 text-ink2">No screen uses it.</p>
   </TileStage>

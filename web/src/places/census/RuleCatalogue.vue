@@ -1,15 +1,59 @@
 <script setup lang="ts">
-import { onMounted, shallowRef, watch } from 'vue'
-import { ask, clientId, GET, POST, type Schemas } from '../../api/client'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { ask, clientId, GET, POST, type Change, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import { useCensus } from './census'
+import RuleDialog from './RuleDialog.vue'
 import RuleEntry from './RuleEntry.vue'
+import RuleFileDialog from './RuleFileDialog.vue'
 
 const ws = useWorkspace()
 const { census, load } = useCensus()
 const rules = shallowRef<Schemas['ApiRuleView'][]>([])
+const own = shallowRef<Schemas['ApiOwnRuleView'][]>([])
+const writing = ref<Schemas['ApiOwnRuleView'] | 'new'>()
+const filing = ref(false)
+const route = useRoute()
+const router = useRouter()
+// Two elements that were chosen elsewhere, for a rule by example.
+const like = computed(() => String(route.query.like ?? ''))
+const unlike = computed(() => String(route.query.unlike ?? ''))
 async function read() {
-  rules.value = (await ask(GET('/api/rules'))).rules
+  const out = await ask(GET('/api/rules'))
+  rules.value = out.rules
+  own.value = out.own
+}
+function shut() {
+  writing.value = undefined
+  if (like.value) void router.replace({ query: {} })
+}
+async function made() {
+  shut()
+  await changed()
+}
+async function drop(r: Schemas['ApiOwnRuleView']) {
+  try {
+    await ws.take({
+      title: `Take away the rule “${r.rule.title}”`,
+      steps: [{ do: 'unrule', rule: r.rule } as Change['steps'][number]],
+    })
+    ws.say(`“${r.rule.title}” is taken away; undo brings it back.`)
+    await changed()
+  } catch (e) {
+    ws.say((e as Error).message)
+  }
+}
+async function download() {
+  const file = await ask(GET('/api/rules/file'))
+  const a = document.createElement('a')
+  a.href = URL.createObjectURL(
+    new Blob([JSON.stringify(file, null, 2) + '\n'], { type: 'application/json' }),
+  )
+  a.download = 'rules.json'
+  a.click()
+  URL.revokeObjectURL(a.href)
+  ws.say('rules.json downloaded.')
 }
 async function changed() {
   await Promise.all([read(), load(), ws.load()])
@@ -56,6 +100,85 @@ async function lift(id: string) {
       </table>
       <p v-else class="text-ink2">None yet. Settle an open question to make one.</p>
     </section>
+    <section aria-label="Rules of your own">
+      <div class="mb-1 flex items-center gap-2">
+        <h2 class="mr-auto text-lg">Rules of your own</h2>
+        <button class="btn" @click="download">To a file</button>
+        <template v-if="ws.canKeep"
+          ><button class="btn" @click="filing = true">From a file …</button
+          ><button class="btn btn-main" @click="writing = 'new'">New rule</button></template
+        >
+      </div>
+      <table v-if="own.length" class="sheet w-full border-collapse">
+        <thead>
+          <tr>
+            <th class="th">Rule</th>
+            <th class="th">Of what, what must hold</th>
+            <th class="th">Weighs as</th>
+            <th class="th text-right">Found</th>
+            <th class="th">Who, when</th>
+            <th class="th"></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="r in own" :id="r.rule.id" :key="r.rule.id">
+            <td class="td">
+              <b>{{ r.rule.title }}</b><span v-if="r.rule.why" class="block text-ink2">{{
+                r.rule.why
+              }}</span
+              ><span v-if="!r.goodKept || !r.badFound" class="block text-rust">{{
+                r.goodKept ? 'its bad example is not found' : 'its good example does not keep it'
+              }}</span>
+            </td>
+            <td class="td font-mono text-xs">
+              {{ r.rule.of && r.rule.of !== 'element' ? `every ${r.rule.of}` : r.rule.where
+              }}<br />{{ r.rule.must }}
+            </td>
+            <td class="td">{{ r.rule.severity }}</td>
+            <td class="td text-right">
+              <RouterLink
+                v-if="r.findings"
+                class="underline"
+                :to="`/census/work?by=rule&words=${encodeURIComponent(r.rule.id)}`"
+                >{{ r.findings }}</RouterLink><template v-else>0</template>
+            </td>
+            <td class="td whitespace-nowrap">
+              {{ ws.data?.owners[r.rule.by ?? ''] ?? r.rule.by }}, {{ r.rule.when }}
+            </td>
+            <td class="td text-right whitespace-nowrap">
+              <template v-if="ws.canKeep"
+                ><button class="mr-3 underline" @click="writing = r">Change</button
+                ><button class="underline" @click="drop(r)">Take away</button></template
+              >
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="text-ink2">
+        None yet. Write one, or choose two elements in the
+        <RouterLink class="underline" to="/census/line-up">line-up</RouterLink>: like this, not like
+        that.
+      </p>
+    </section>
+    <RuleDialog
+      v-if="writing || (like && unlike)"
+      :rule="writing && writing !== 'new' ? writing.rule : undefined"
+      :like="writing ? undefined : like"
+      :unlike="writing ? undefined : unlike"
+      :taken="[...own.map(r => r.rule.id), ...rules.map(r => r.id)]"
+      @close="shut"
+      @done="made"
+    />
+    <RuleFileDialog
+      v-if="filing"
+      @close="filing = false"
+      @done="
+        () => {
+          filing = false
+          void changed()
+        }
+      "
+    />
     <section aria-label="Rules">
       <h2 class="mb-1 text-lg">
         Rules <span class="text-base font-normal text-ink2">{{ rules.length }}</span>
