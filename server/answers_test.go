@@ -372,7 +372,7 @@ type lineAnswer struct {
 		Words         []string
 		Before, After struct{ HTML string }
 	}
-	Skipped []string
+	Skipped []struct{ Key, Why string }
 	Taken   *changed
 }
 
@@ -392,7 +392,9 @@ func TestStraysAreSeenBeforeAndAfterAndBroughtIntoLineAtOnce(t *testing.T) {
 		200,
 		noor.post("/api/census/line", map[string]any{"strays": append(keys, "stray|gone|x|y")}, &preview),
 	)
-	assert.Equal(t, []string{"stray|gone|x|y"}, preview.Skipped)
+	require.Len(t, preview.Skipped, 1)
+	assert.Equal(t, "stray|gone|x|y", preview.Skipped[0].Key)
+	assert.Equal(t, "it is no longer there", preview.Skipped[0].Why)
 	assert.Nil(t, preview.Taken)
 	require.NotEmpty(t, preview.Docs)
 	for _, d := range preview.Docs {

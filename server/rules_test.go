@@ -1,11 +1,17 @@
 package server_test
 
 import (
+	"context"
 	"encoding/json"
 	"testing"
+	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"ubiquant/internal/testkit/database"
+	"ubiquant/server"
 )
 
 // Rules travel as a file: what is written out is taken in again as it was, once; a broken file
@@ -63,7 +69,7 @@ func TestRulesTravelAsAFile(t *testing.T) {
 
 	for bad, want := range map[string]string{
 		`{"format": "ubiquant.rules/1", "ownRules": [{"id": "a", "title": "t", "must": "props.", "message": "m", "severity": "note", "where": "*"}]}`: "Syntax error",
-		`{"format": "other"}`: "accepted",
+		`{"format": "other"}`:                         "accepted",
 		`{"format": "ubiquant.rules/1", "rules": []}`: `unknown field`,
 		`{`: "the file of rules",
 	} {
@@ -71,4 +77,59 @@ func TestRulesTravelAsAFile(t *testing.T) {
 		assert.Equal(t, 422, status, bad)
 		assert.Contains(t, said, want)
 	}
+}
+
+// The trend is counted from the history: each day's last state as it was then, what was decided
+// marked, and the same after more has happened. Taking the history back ends where it began.
+func TestTheTrendIsWhatTheCountsWere(t *testing.T) {
+	t.Parallel()
+	address := database.Demo(t)
+	r, err := server.Start(context.Background(), server.Options{Database: address, Log: quiet})
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, r.Stop()) })
+	db, err := pgx.Connect(context.Background(), address)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, db.Close(context.Background())) })
+	ida := signIn(t, r, "ida")
+	type point struct {
+		Day                      string
+		Errors, Warnings, Strays int
+		Questions, Screens       int
+		Score                    float64
+	}
+	type trend struct {
+		Points []point
+		Marks  []struct{ Kind, Title string }
+		Done   bool
+		Since  string
+	}
+	read := func() (out trend) {
+		require.Eventually(t, func() bool {
+			out = trend{}
+			require.Equal(t, 200, ida.get("/api/census/trend", &out))
+			return out.Done
+		}, time.Minute, 20*time.Millisecond)
+		return out
+	}
+	before := read()
+	require.Len(t, before.Points, 1)
+	assert.Positive(t, before.Points[0].Errors)
+
+	// A rule, and a repair of strays, as if it were some days ago.
+	rule := map[string]any{"id": "quiet", "title": "Quiet", "where": "sorrel-button", "must": "false", "message": "no button", "severity": "warning"}
+	var out changed
+	require.Equal(t, 200, ida.post("/api/changes", map[string]any{"change": map[string]any{"title": "A rule", "steps": []any{map[string]any{"do": "rule", "rule": rule}}}}, &out))
+	noted := read()
+	_, err = db.Exec(context.Background(), `UPDATE changes SET at = at - interval '3 days'`)
+	require.NoError(t, err)
+	require.Equal(t, 200, ida.post("/api/changes", map[string]any{"change": map[string]any{"title": "None", "steps": []any{map[string]any{"do": "unrule", "rule": map[string]any{"id": "quiet"}}}}}, &out))
+	after := read()
+	require.Len(t, after.Points, 2, after.Since)
+	then, now := after.Points[0], after.Points[1]
+	assert.Equal(t, noted.Points[len(noted.Points)-1].Warnings, then.Warnings)
+	assert.Greater(t, then.Warnings, now.Warnings)
+	now.Day, before.Points[0].Day = "", ""
+	assert.Equal(t, before.Points[0], now)
+	require.NotEmpty(t, after.Marks)
+	assert.Equal(t, "A rule", after.Marks[0].Title)
 }

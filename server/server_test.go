@@ -135,7 +135,7 @@ var expected = map[string]store.Role{
 	"POST /api/changes/:seq/undo": store.Builder, "GET /api/changes": store.Reader, "GET /api/kit": store.Reader, "GET /api/kit/:tag": store.Reader,
 	"POST /api/code": store.Reader, "GET /api/find": store.Reader, "GET /api/where": store.Reader, "GET /api/census": store.Reader,
 	"GET /api/census/line-up": store.Reader, "GET /api/census/count": store.Reader, "GET /api/rules": store.Reader, "POST /api/census/line": store.Builder,
-	"POST /api/census/settle": store.Keeper, "POST /api/census/unsettle": store.Keeper, "POST /api/census/let-stand": store.Builder, "GET /api/census/work": store.Reader, "POST /api/rules/preview": store.Builder, "POST /api/rules/example": store.Builder, "GET /api/rules/file": store.Reader, "POST /api/rules/file": store.Keeper, "POST /api/census/assign": store.Builder,
+	"POST /api/census/settle": store.Keeper, "POST /api/census/unsettle": store.Keeper, "POST /api/census/let-stand": store.Builder, "GET /api/census/work": store.Reader, "GET /api/census/trend": store.Reader, "POST /api/rules/preview": store.Builder, "POST /api/rules/example": store.Builder, "GET /api/rules/file": store.Reader, "POST /api/rules/file": store.Keeper, "POST /api/census/assign": store.Builder,
 	"POST /api/docs/:kind/:id/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader, "GET /api/repositories": store.Reader, "POST /api/repositories/plan": store.Builder, "POST /api/repositories/deliver": store.Keeper,
 	"GET /api/dress": store.Reader, "GET /api/samples/:model": store.Reader, "POST /api/samples/:model/cells": store.Builder, "POST /api/samples/read": store.Reader, "POST /api/samples/generate": store.Reader, "POST /api/models/preview": store.Reader, "GET /api/samples/:model/export": store.Reader, "GET /api/snippet": store.Reader, "POST /api/pieces/propose": store.Reader, "POST /api/here": store.Reader, "GET /api/docs/:kind/:id/code": store.Reader, "POST /api/docs/:kind/:id/code": store.Builder, "GET /api/docs/:kind/:id/past": store.Reader, "GET /api/docs/:kind/:id/rulers": store.Reader, "POST /api/geometry": store.Reader, "POST /api/held": store.Reader, "POST /api/sources/preview": store.Reader, "POST /api/queries/preview": store.Reader, "GET /api/docs/:kind/:id/expression": store.Reader, "POST /api/docs/:kind/:id/restore": store.Builder, "POST /api/bring-in": store.Reader, "GET /api/plans/:screen": store.Reader, "POST /api/plans/read": store.Reader, "POST /api/plans/stand": store.Builder, "POST /api/plans/piece": store.Builder, "POST /api/pieces/extract": store.Builder, "POST /api/pieces/loose": store.Builder, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
 	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
@@ -272,7 +272,7 @@ func TestBadRequestsAreToldWhatIsWrong(t *testing.T) {
 			"/api/changes",
 			map[string]any{"change": map[string]any{"steps": []any{map[string]any{"do": "jump"}}}},
 			422,
-			"/steps/0 (line 1, column 11): the step does \\\"jump\\\", which is not known; accepted: base, correct, create",
+			"/steps/0 (line 1, column 11): the step does \\\"jump\\\", which is not known; accepted: assign, base, correct, create",
 		},
 		{
 			"/api/changes",

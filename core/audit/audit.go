@@ -7,7 +7,6 @@ package audit
 import (
 	"cmp"
 	"maps"
-	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -675,18 +674,4 @@ func (e *Engine) CountKey(key string) int {
 		}
 	}
 	return n
-}
-
-// Score is a document's consistency from 0 to 100: the share of its elements
-// that nothing is held against. An error counts as a whole element, a warning
-// as 0.6, a note or stray as 0.3.
-func Score(elements int, findings []Finding, strays int) int {
-	against := 0.3 * float64(strays)
-	for _, f := range findings {
-		against += map[Severity]float64{Error: 1, Warning: 0.6, Note: 0.3}[f.Severity]
-	}
-	if elements == 0 {
-		return 100
-	}
-	return int(math.Round(100 * max(0, 1-against/float64(elements))))
 }

@@ -37,12 +37,13 @@ type DocHead struct {
 	Props    []screen.PieceProp `json:"props,omitempty"`
 	States   []stateHead        `json:"states,omitempty"`
 	Score    int                `json:"score"`
+	Why      []string           `json:"why,omitempty"` // how the score comes about
 	Errors   int                `json:"errors"`
 	Warnings int                `json:"warnings"`
 	Strays   int                `json:"strays"`
 }
 
-func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
+func head(d *screen.Document, findings []audit.Finding, strays []norm.Stray) DocHead {
 	h := DocHead{
 		Kind:     string(d.Kind),
 		ID:       d.ID,
@@ -55,7 +56,7 @@ func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
 		Removed:  d.Removed,
 		Revision: d.Revision,
 		Elements: d.Root.Count(),
-		Strays:   strays,
+		Strays:   len(strays),
 		Props:    d.Props,
 	}
 	for _, s := range d.States {
@@ -72,7 +73,11 @@ func head(d *screen.Document, findings []audit.Finding, strays int) DocHead {
 			h.Warnings++
 		}
 	}
-	h.Score = audit.Score(h.Elements, findings, strays)
+	stray := make([]string, len(strays))
+	for i := range strays {
+		stray[i] = strays[i].Element
+	}
+	h.Score, h.Why = audit.Score(h.Elements, findings, stray)
 	return h
 }
 
@@ -149,7 +154,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		findings, strays := byDoc(l)
 		for _, d := range l.W.Docs {
 			key := usage.DocKey(d)
-			out.Docs = append(out.Docs, head(d, findings[key], len(strays[key])))
+			out.Docs = append(out.Docs, head(d, findings[key], strays[key]))
 		}
 		for _, set := range l.Sets() {
 			out.Sets = append(out.Sets, named{set.ID, set.Name})
@@ -300,7 +305,7 @@ func docView(l *live.Live, d *screen.Document, state string, before *screen.Elem
 	out := &docOut{Root: w.B, Seq: seq, State: state, Findings: []audit.Finding{}, Strays: []norm.Stray{}}
 	findings, strays := l.Of(key)
 	out.Findings, out.Strays = append(out.Findings, findings...), append(out.Strays, strays...)
-	out.Head = head(d, out.Findings, len(out.Strays))
+	out.Head = head(d, out.Findings, out.Strays)
 	for _, err := range lost {
 		out.Lost = append(out.Lost, err.Error())
 	}

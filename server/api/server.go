@@ -48,6 +48,7 @@ type Server struct {
 	frame  []byte
 	sheets sync.Map // style sheets of layouts, by the kit's hash
 	secret []byte
+	trend  trend
 	routes []Route
 
 	sources  fetcher

@@ -286,6 +286,19 @@ func (l *Live) Later(ctx context.Context, seq int64) ([]ChangeRow, error) {
 // MaxLater bounds how far back a change can be taken back by itself.
 const MaxLater = 2_000
 
+// Back lists the changes up to a sequence number, newest first and at most so many, with what
+// takes each back.
+func (l *Live) Back(ctx context.Context, till int64, most int) ([]ChangeRow, error) {
+	var rows []ChangeRow
+	err := l.store.db.WithContext(ctx).
+		Where("workspace_id = ? AND seq <= ?", l.ID, till).
+		Order("seq desc").
+		Limit(most).
+		Find(&rows).
+		Error
+	return rows, err
+}
+
 // Since lists the changes of a document after a sequence number, newest first, with
 // what takes each back.
 func (l *Live) Since(ctx context.Context, doc string, seq int64) ([]ChangeRow, error) {

@@ -9,6 +9,7 @@ import LineUp from './LineUp.vue'
 import QuestionList from './QuestionList.vue'
 import RuleCatalogue from './RuleCatalogue.vue'
 import StrayList from './StrayList.vue'
+import TrendView from './TrendView.vue'
 import WorkList from './WorkList.vue'
 import { censusKey, type Census } from './census'
 
@@ -36,6 +37,7 @@ const parts = computed(() => [
   { id: 'count', label: 'Count' },
   { id: 'findings', label: 'Findings', count: census.value?.findings.length },
   { id: 'rules', label: 'House rules', count: census.value?.house.length },
+  { id: 'trend', label: 'Trend' },
 ])
 const views: Record<string, unknown> = {
   questions: QuestionList,
@@ -45,6 +47,7 @@ const views: Record<string, unknown> = {
   count: CountTable,
   findings: FindingList,
   rules: RuleCatalogue,
+  trend: TrendView,
 }
 </script>
 

@@ -134,7 +134,7 @@ async function restore(kind: string, id: string, title: string) {
               <span v-if="s.signed" class="text-xs text-moss" :title="s.signed">signed off</span>
               <span
                 class="flex items-center gap-1.5 text-xs"
-                :title="`Consistency ${s.score} of 100`"
+                :title="[`Consistency ${s.score} of 100`, ...(s.why ?? [])].join('\n')"
                 ><span class="h-2 w-8 bg-line"
                   ><span class="block h-2 bg-moss" :style="{ width: s.score + '%' }"></span></span
                 >{{ s.score }}</span
