@@ -3,6 +3,7 @@ package e2e_test
 import (
 	"testing"
 
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -113,4 +114,33 @@ func TestARuleIsMadeByExample(t *testing.T) {
 	j.until(`location.pathname === '/census/work' && document.querySelectorAll('[role=treeitem]').length > 1`)
 	j.click(`[...document.querySelectorAll('button')].find(b => b.innerText.startsWith('Undo'))`)
 	j.until(`document.body.innerText.includes('Nothing matches')`)
+}
+
+// Several screens are signed off at once, as far as they meet what the team asks for; asking
+// for more leaves fewer, and one undo takes all of it back.
+func TestScreensAreSignedOffTogether(t *testing.T) {
+	j := begin(t, "ida")
+	ready := func() string {
+		j.click(button("Sign off …"))
+		j.until(`document.querySelector('[role=dialog] input[type=checkbox]') || document.querySelector('[role=dialog]')?.innerText.includes('None is ready')`)
+		return j.text(`String(document.querySelectorAll('[role=dialog] fieldset div input').length)`)
+	}
+	many := ready()
+	assert.NotEqual(t, "0", many)
+	j.click(`document.querySelector('[role=dialog] input[type=checkbox]')`)
+	j.click(button("Sign off " + many))
+	j.until(`!document.querySelector('[role=dialog]') && [...document.querySelectorAll('main span, section span')].filter(s => s.innerText === 'signed off').length === ` + many)
+	j.key("z", input.ModifierCtrl)
+	j.until(`![...document.querySelectorAll('section span')].some(s => s.innerText === 'signed off')`)
+
+	j.run(chromedp.Navigate(j.server.URL + "/census/rules#sign-off"))
+	const asks = `[...document.querySelectorAll('#sign-off label')].find(l => l.innerText.includes('warnings')).querySelector('input')`
+	j.until(`document.querySelector('#sign-off label')`)
+	j.click(asks)
+	j.click(`[...document.querySelectorAll('#sign-off button')].find(b => b.innerText === 'Save')`)
+	j.until(`document.querySelector('#sign-off').innerText.includes('Ida')`)
+	j.click(`document.querySelector('nav a[href="/"]')`)
+	fewer := ready()
+	assert.NotEqual(t, many, fewer)
+	assert.Contains(t, j.text(`document.querySelector('[role=dialog]').innerText`), "Not yet")
 }

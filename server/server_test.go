@@ -136,7 +136,7 @@ var expected = map[string]store.Role{
 	"POST /api/code": store.Reader, "GET /api/find": store.Reader, "GET /api/where": store.Reader, "GET /api/census": store.Reader,
 	"GET /api/census/line-up": store.Reader, "GET /api/census/count": store.Reader, "GET /api/rules": store.Reader, "POST /api/census/line": store.Builder,
 	"POST /api/census/settle": store.Keeper, "POST /api/census/unsettle": store.Keeper, "POST /api/census/let-stand": store.Builder, "GET /api/census/work": store.Reader, "GET /api/census/trend": store.Reader, "POST /api/rules/preview": store.Builder, "POST /api/rules/example": store.Builder, "GET /api/rules/file": store.Reader, "POST /api/rules/file": store.Keeper, "POST /api/census/assign": store.Builder,
-	"POST /api/docs/:kind/:id/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader, "GET /api/repositories": store.Reader, "POST /api/repositories/plan": store.Builder, "POST /api/repositories/deliver": store.Keeper,
+	"POST /api/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader, "GET /api/repositories": store.Reader, "POST /api/repositories/plan": store.Builder, "POST /api/repositories/deliver": store.Keeper,
 	"GET /api/dress": store.Reader, "GET /api/samples/:model": store.Reader, "POST /api/samples/:model/cells": store.Builder, "POST /api/samples/read": store.Reader, "POST /api/samples/generate": store.Reader, "POST /api/models/preview": store.Reader, "GET /api/samples/:model/export": store.Reader, "GET /api/snippet": store.Reader, "POST /api/pieces/propose": store.Reader, "POST /api/here": store.Reader, "GET /api/docs/:kind/:id/code": store.Reader, "POST /api/docs/:kind/:id/code": store.Builder, "GET /api/docs/:kind/:id/past": store.Reader, "GET /api/docs/:kind/:id/rulers": store.Reader, "POST /api/geometry": store.Reader, "POST /api/held": store.Reader, "POST /api/sources/preview": store.Reader, "POST /api/queries/preview": store.Reader, "GET /api/docs/:kind/:id/expression": store.Reader, "POST /api/docs/:kind/:id/restore": store.Builder, "POST /api/bring-in": store.Reader, "GET /api/plans/:screen": store.Reader, "POST /api/plans/read": store.Reader, "POST /api/plans/stand": store.Builder, "POST /api/plans/piece": store.Builder, "POST /api/pieces/extract": store.Builder, "POST /api/pieces/loose": store.Builder, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
 	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
 	"GET /api/icons/:name": store.Reader, "POST /api/reach": store.Reader, "POST /api/packages": store.Builder,
@@ -352,19 +352,16 @@ func TestAnEditAnswersWithWhatChangedAndUndoTakesItBack(t *testing.T) {
 
 func TestOnlyAKeeperHoldsARuleOtherwise(t *testing.T) {
 	r := start(t)
+	tuning := map[string]any{"rule": "demo-text", "severity": "off", "by": "somebody else"}
 	tune := map[string]any{
-		"change": map[string]any{
-			"title": "x",
-			"steps": []any{
-				map[string]any{
-					"do":     "tune",
-					"tuning": map[string]any{"rule": "demo-text", "severity": "off", "by": "somebody else"},
-				},
-			},
-		},
+		"change": map[string]any{"title": "x", "steps": []any{map[string]any{"do": "tune", "tuning": tuning}}},
 	}
 	assert.Equal(t, 403, signIn(t, r, "noor").do("POST", "/api/changes", tune, nil).StatusCode)
 	ida := signIn(t, r, "ida")
+	status, said := ida.detail("POST", "/api/changes", tune)
+	assert.Equal(t, 422, status)
+	assert.Contains(t, said, "say why")
+	tuning["reason"] = "the demo is all demo text"
 	var before, after struct {
 		Rules []struct {
 			ID       string

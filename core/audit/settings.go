@@ -13,6 +13,8 @@ type Setting struct {
 	Help    string `json:"help"`
 	Default string `json:"default"`
 	Number  bool   `json:"number"` // a whole number from 1; otherwise words, separated by commas
+	// Choices are the words accepted; none accepts any.
+	Choices []string `json:"choices,omitempty"`
 }
 
 // Off as a severity turns a rule off.
@@ -44,6 +46,11 @@ func (r *Rule) Check(t *Tuning) error {
 		}
 		if n, err := strconv.Atoi(value); r.Settings[i].Number && (err != nil || n < 1 || n > 1000) {
 			return fmt.Errorf("%s of the rule %s is %q; accepted: a whole number from 1 to 1000", name, r.ID, value)
+		}
+		for _, word := range wordsOf(value) {
+			if known := r.Settings[i].Choices; len(known) > 0 && !slices.Contains(known, word) {
+				return fmt.Errorf("%s of the rule %s does not know %q; accepted: %s", name, r.ID, word, strings.Join(known, ", "))
+			}
 		}
 		if len(value) > 2000 {
 			return fmt.Errorf("%s of the rule %s has %d bytes; accepted: at most 2000", name, r.ID, len(value))
@@ -85,9 +92,22 @@ func (r *Rule) number(name string) int {
 	return n
 }
 
-func (r *Rule) words(name string) []string {
+// Held is a setting of the rule as a team holds it, in words.
+func (r *Rule) Held(tunings []Tuning, name string) []string {
+	own := *r
+	for _, t := range tunings {
+		if t.Rule == r.ID {
+			own.values = t.Settings
+		}
+	}
+	return own.words(name)
+}
+
+func (r *Rule) words(name string) []string { return wordsOf(r.setting(name)) }
+
+func wordsOf(value string) []string {
 	var out []string
-	for w := range strings.SplitSeq(r.setting(name), ",") {
+	for w := range strings.SplitSeq(value, ",") {
 		if w = strings.TrimSpace(w); w != "" {
 			out = append(out, w)
 		}

@@ -106,8 +106,8 @@ type Circumstances struct {
 	// Restores is set where a change is taken back: who did what and when stays as the log
 	// has it.
 	Restores bool
-	// Errors lists what is open on a document that fails a sign-off, in words.
-	Errors func(doc string) []string
+	// Unmet lists what of the team's conditions for a sign-off a document does not meet.
+	Unmet func(doc string) []string
 }
 
 // Denied says that somebody may not take a step.

@@ -198,7 +198,7 @@ func TestNobodySpeaksForSomebodyElse(t *testing.T) {
 	as := func(role model.Role, s change.Step) error {
 		return change.Authorise(change.Change{Title: "x", Steps: []change.Step{s}}, &change.Circumstances{
 			W: l.W, Person: "noor", Role: role, Today: "2026-11-28",
-			Errors: func(string) []string { return []string{"a field has no label"} },
+			Unmet: func(string) []string { return []string{"a field has no label"} },
 		})
 	}
 	doc := theirs.Address()

@@ -22,7 +22,7 @@ func (s *Sign) stamp(by, when string) {
 	}
 }
 
-// allowed: a document is signed off by its owner, with no error open on it.
+// allowed: a document is signed off by its owner, when it meets what the team asks for.
 func (s *Sign) allowed(c *Circumstances) error {
 	d, ok := c.W.Doc(s.Doc)
 	if !ok {
@@ -31,11 +31,15 @@ func (s *Sign) allowed(c *Circumstances) error {
 	if d.Owner != c.Person && c.Role != model.Keeper {
 		return denied("a screen is signed off by its owner, %s", d.Owner)
 	}
-	if s.Signed == nil || c.Restores || c.Errors == nil {
+	if s.Signed == nil || c.Restores || c.Unmet == nil {
 		return nil
 	}
-	if open := c.Errors(s.Doc); len(open) > 0 {
-		return fmt.Errorf("an error is open: %s", open[0])
+	if open := c.Unmet(s.Doc); len(open) > 0 {
+		more := ""
+		if len(open) > 1 {
+			more = fmt.Sprintf(" (and %d more)", len(open)-1)
+		}
+		return fmt.Errorf("%s: %s%s", d.Title, open[0], more)
 	}
 	return nil
 }

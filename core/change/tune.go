@@ -2,6 +2,7 @@ package change
 
 import (
 	"fmt"
+	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
@@ -25,6 +26,18 @@ var tunings = entries[audit.Tuning]{
 }
 
 func (s *Tune) stamp(by, when string) { s.Tuning.By, s.Tuning.When = by, when }
+
+// allowed: who turns a rule off or down says why.
+func (s *Tune) allowed(c *Circumstances) error {
+	rule, ok := rules.Find(s.Tuning.Rule)
+	if !ok || c.Restores || s.Tuning.Severity == "" || strings.TrimSpace(s.Tuning.Reason) != "" {
+		return nil
+	}
+	if s.Tuning.Severity.Rank() < rule.Severity.Rank() {
+		return fmt.Errorf("“%s” is held lower than it comes: say why", rule.Title)
+	}
+	return nil
+}
 
 func (s *Tune) sets() []string { return []string{"tune:" + s.Tuning.Rule} }
 

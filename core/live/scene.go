@@ -174,6 +174,9 @@ func (s *Scene) Page(doc string, v View) (render.Page, []resolve.Problem, error)
 // DeliverInput gathers what a delivery of screens is made of; no ids means all
 // screens of the application.
 func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	if err := unsigned(s.W, ids); err != nil {
+		return deliver.Input{}, err
+	}
 	queries := map[string]*sample.Query{}
 	for i := range s.W.Queries {
 		queries[s.W.Queries[i].ID] = &s.W.Queries[i]

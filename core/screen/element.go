@@ -308,6 +308,9 @@ type SignOff struct {
 	Revision int
 }
 
+// SignedNow reports whether the document is signed off as it stands.
+func (d *Document) SignedNow() bool { return d.Signed != nil && d.Signed.Revision == d.Revision }
+
 // Address names a document within its workspace: "screen:tickets".
 func (d *Document) Address() string { return string(d.Kind) + ":" + d.ID }
 

@@ -8,7 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"ubiquant/core/audit"
 	"ubiquant/core/change"
 	"ubiquant/core/live"
 	"ubiquant/core/render"
@@ -76,15 +75,7 @@ func (s *Server) take(c *Call, in *changeIn, build func(l *live.Live) (change.Ch
 func (s *Server) circumstances(c *Call, l *live.Live) *change.Circumstances {
 	return &change.Circumstances{
 		W: l.W, Person: c.User.Name, Role: c.User.Role, Today: l.Today,
-		Errors: func(doc string) (out []string) {
-			open, _ := l.Of(doc)
-			for _, f := range open {
-				if f.Severity == audit.Error {
-					out = append(out, f.Message)
-				}
-			}
-			return out
-		},
+		Unmet: l.Unmet,
 	}
 }
 
@@ -285,12 +276,31 @@ func (s *Server) history(c *Call, in *historyIn) (*historyOut, error) {
 	return &historyOut{rows}, err
 }
 
-func (s *Server) signOff(c *Call, in *docIn) (*changeOut, error) {
-	return s.take(c, &changeIn{}, func(l *live.Live) (change.Change, error) {
-		d, ok := l.W.Doc(in.key())
-		if !ok {
-			return change.Change{}, missing(in.key())
+type signOffIn struct {
+	Docs   []string `json:"docs"` // kind:id of each
+	Drop   bool     `json:"drop,omitempty"`
+	Client string   `json:"client,omitempty"`
+}
+
+func (s *Server) signOff(c *Call, in *signOffIn) (*changeOut, error) {
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
+		if len(in.Docs) == 0 {
+			return change.Change{}, bad("nothing is named to sign off")
 		}
-		return change.SignOff(d), nil
+		out := change.Change{Title: fmt.Sprintf("Sign off %d screens", len(in.Docs))}
+		for _, key := range in.Docs {
+			d, ok := l.W.Doc(key)
+			if !ok {
+				return change.Change{}, missing(key)
+			}
+			one := change.SignOff(d)
+			if in.Drop {
+				one = change.Change{Title: d.Title + " is no longer signed off", Steps: []change.Step{&change.Sign{Doc: key}}}
+			}
+			if out.Steps = append(out.Steps, one.Steps...); len(in.Docs) == 1 {
+				out.Title = one.Title
+			}
+		}
+		return out, nil
 	})
 }

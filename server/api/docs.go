@@ -32,7 +32,11 @@ type DocHead struct {
 	Removed  bool   `json:"removed"`
 	Revision int    `json:"revision"`
 	Signed   string `json:"signed,omitempty"` // who and when, while it holds
-	Elements int    `json:"elements"`
+	Was      string `json:"was,omitempty"`    // who signed it off as it was before, and when
+	Since    int    `json:"since,omitempty"`  // edits since then
+	// Unmet is what of the team's conditions for a sign-off it does not meet.
+	Unmet    []string `json:"unmet,omitempty"`
+	Elements int      `json:"elements"`
 	// Props are what a piece leaves to its uses.
 	Props    []screen.PieceProp `json:"props,omitempty"`
 	States   []stateHead        `json:"states,omitempty"`
@@ -62,8 +66,11 @@ func head(d *screen.Document, findings []audit.Finding, strays []norm.Stray) Doc
 	for _, s := range d.States {
 		h.States = append(h.States, stateHead{s.Name, s.Set, len(s.Edits)})
 	}
-	if d.Signed != nil && d.Signed.Revision == d.Revision {
+	switch {
+	case d.SignedNow():
 		h.Signed = d.Signed.By + ", " + d.Signed.When
+	case d.Signed != nil:
+		h.Was, h.Since = d.Signed.By+", "+d.Signed.When, d.Revision-d.Signed.Revision
 	}
 	for _, f := range findings {
 		switch f.Severity {
@@ -154,7 +161,11 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		findings, strays := byDoc(l)
 		for _, d := range l.W.Docs {
 			key := usage.DocKey(d)
-			out.Docs = append(out.Docs, head(d, findings[key], strays[key]))
+			h := head(d, findings[key], strays[key])
+			if d.Kind == screen.ScreenDoc && !d.Removed {
+				h.Unmet = l.UnmetOf(d, findings[key], strays[key])
+			}
+			out.Docs = append(out.Docs, h)
 		}
 		for _, set := range l.Sets() {
 			out.Sets = append(out.Sets, named{set.ID, set.Name})

@@ -162,7 +162,7 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/census/work", store.Reader, "All there is to look at, what matters most first", s.work),
 		op(s, "GET", "/api/census/trend", store.Reader, "How it went, from the history", s.trendOf),
 		op(s, "POST", "/api/census/assign", store.Builder, "Give somebody something to see to", s.assign),
-		op(s, "POST", "/api/docs/:kind/:id/sign-off", store.Builder, "Sign a screen off", s.signOff),
+		op(s, "POST", "/api/sign-off", store.Builder, "Sign screens off, or take that back", s.signOff),
 		op(s, "GET", "/api/samples", store.Reader, "Models and sample sets", s.samples),
 		op(
 			s,

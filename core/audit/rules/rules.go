@@ -24,7 +24,7 @@ func All() []*audit.Rule {
 
 // Find returns a rule by id.
 func Find(id string) (*audit.Rule, bool) {
-	for _, r := range all {
+	for _, r := range append(all, Signing) {
 		if r.ID == id {
 			return r, true
 		}

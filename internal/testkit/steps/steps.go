@@ -126,7 +126,7 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 	"tune": func(r *rapid.T, _ *live.Live) change.Step {
 		severity := rapid.SampledFrom([]audit.Severity{"", "off", "note", "error"}).Draw(r, "severity")
 		rule := rapid.SampledFrom([]string{"field-label", "heading-skip", "demo-text", "shared-id"}).Draw(r, "rule")
-		return &change.Tune{Tuning: audit.Tuning{Rule: rule, Severity: severity}}
+		return &change.Tune{Tuning: audit.Tuning{Rule: rule, Severity: severity, Reason: drawWords(r)}}
 	},
 	"theme": func(r *rapid.T, _ *live.Live) change.Step {
 		accent := rapid.SampledFrom([]string{"#7A3E73", "#205030"}).Draw(r, "accent")

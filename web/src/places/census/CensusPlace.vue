@@ -72,7 +72,7 @@ const views: Record<string, unknown> = {
       >
     </nav>
     <p v-if="error" role="alert" class="p-4 text-rust">{{ error }}</p>
-    <div v-else-if="census" class="min-h-0 flex-1 overflow-auto">
+    <div v-else-if="census" class="relative min-h-0 flex-1 overflow-auto">
       <component :is="views[part] ?? QuestionList" />
     </div>
     <p v-else class="p-4 text-ink2" role="status">Counting …</p>

@@ -12,6 +12,7 @@ const ws = useWorkspace()
 const { census, load } = useCensus()
 const rules = shallowRef<Schemas['ApiRuleView'][]>([])
 const own = shallowRef<Schemas['ApiOwnRuleView'][]>([])
+const signing = shallowRef<Schemas['ApiRuleView']>()
 const writing = ref<Schemas['ApiOwnRuleView'] | 'new'>()
 const filing = ref(false)
 const route = useRoute()
@@ -23,6 +24,7 @@ async function read() {
   const out = await ask(GET('/api/rules'))
   rules.value = out.rules
   own.value = out.own
+  signing.value = out.signing
 }
 function shut() {
   writing.value = undefined
@@ -179,6 +181,10 @@ async function lift(id: string) {
         }
       "
     />
+    <section v-if="signing" id="sign-off" aria-label="Sign-off">
+      <h2 class="mb-1 text-lg">Sign-off</h2>
+      <div class="sheet px-3 py-2"><RuleEntry :rule="signing" plain @changed="changed" /></div>
+    </section>
     <section aria-label="Rules">
       <h2 class="mb-1 text-lg">
         Rules <span class="text-base font-normal text-ink2">{{ rules.length }}</span>

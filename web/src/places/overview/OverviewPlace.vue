@@ -8,6 +8,7 @@ import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
 import NewScreen from './NewScreen.vue'
 import ScreenMenu from './ScreenMenu.vue'
+import SignDialog from './SignDialog.vue'
 
 const ws = useWorkspace()
 const route = useRoute()
@@ -15,6 +16,7 @@ const router = useRouter()
 const pages = shallowRef<Record<string, Page>>({})
 const filter = ref('')
 const more = ref(false)
+const signing = ref(false)
 const creating = computed({
   get: () => route.query.new === '1',
   set: on => void router.replace({ query: on ? { new: '1' } : {} }),
@@ -98,6 +100,7 @@ async function restore(kind: string, id: string, title: string) {
         <select v-model="order" class="input" aria-label="Order of the screens">
           <option v-for="(o, id) in orders" :key="id" :value="id">{{ o.words }}</option>
         </select>
+        <button v-if="ws.canBuild" class="btn" @click="signing = true">Sign off …</button>
         <button v-if="ws.canBuild" class="btn btn-main" @click="creating = true">New screen</button>
       </div>
       <TileStage>
@@ -132,6 +135,12 @@ async function restore(kind: string, id: string, title: string) {
                 :text="`${s.errors} errors, ${s.warnings} warnings`"
               />
               <span v-if="s.signed" class="text-xs text-moss" :title="s.signed">signed off</span>
+              <span
+                v-else-if="s.was"
+                class="text-xs text-ink2"
+                :title="`signed off by ${s.was}; ${s.since} edits since`"
+                >changed since</span
+              >
               <span
                 class="flex items-center gap-1.5 text-xs"
                 :title="[`Consistency ${s.score} of 100`, ...(s.why ?? [])].join('\n')"
@@ -187,5 +196,6 @@ async function restore(kind: string, id: string, title: string) {
       </button>
     </aside>
     <NewScreen v-if="creating" @close="creating = false" />
+    <SignDialog v-if="signing" @close="signing = false" />
   </div>
 </template>

@@ -3,7 +3,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { Ellipsis } from '@lucide/vue'
 import { ref } from 'vue'
 import type { DocHead } from '../../api/client'
-import { ask, POST } from '../../api/client'
+import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
 
@@ -57,12 +57,12 @@ const sign = () =>
   attempt(async () => {
     ws.note(
       await ask(
-        POST('/api/docs/{kind}/{id}/sign-off', {
-          params: { path: { kind: 'screen', id: props.screen.id } },
+        POST('/api/sign-off', {
+          body: { docs: [doc()], drop: !!props.screen.signed, client: clientId },
         }),
       ),
     )
-    ws.say(`${props.screen.title} is signed off.`)
+    ws.say(`${props.screen.title} is ${props.screen.signed ? 'no longer ' : ''}signed off.`)
   })
 </script>
 
@@ -87,7 +87,7 @@ const sign = () =>
           :class="{ 'bg-wash': active }"
           @click="sign"
         >
-          Sign off
+          {{ screen.signed ? 'No longer signed off' : 'Sign off' }}
         </button></MenuItem
       >
       <MenuItem v-slot="{ active }"
