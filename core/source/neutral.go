@@ -126,6 +126,11 @@ type Module struct {
 	Types      map[string]Type `json:"types"`
 	Routes     []Route         `json:"routes"`
 	Problems   []Problem       `json:"problems"`
+	// Aliases are what a bundler's settings let stand for a path.
+	Aliases []struct {
+		Find string `json:"find"`
+		To   string `json:"to"` // from the folder of the file
+	} `json:"aliases,omitempty"`
 }
 
 // Parse reads what a reader answered for a file of a size. Places outside of the file are an

@@ -93,6 +93,16 @@ func (g *graph) module(from *File, spec string) (*File, bool) {
 	if strings.HasPrefix(spec, ".") {
 		return g.file(path.Join(path.Dir(from.Path), spec))
 	}
+	// "/src/ui/Button" is from the root of the package that is served.
+	if strings.HasPrefix(spec, "/") {
+		for _, p := range g.packages {
+			if p.Dir == "" || strings.HasPrefix(from.Path, p.Dir+"/") {
+				if f, ok := g.file(path.Join(p.Dir, spec)); ok {
+					return f, true
+				}
+			}
+		}
+	}
 	for i := range g.aliases {
 		a := &g.aliases[i]
 		if a.Within != "" && !strings.HasPrefix(from.Path, a.Within+"/") {

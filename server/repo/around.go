@@ -23,6 +23,7 @@ func (r *reader) readPackage(name string) {
 	var p struct {
 		Name, Main, Module, Source, Types                     string
 		Exports                                               json.RawMessage
+		Imports                                               map[string]json.RawMessage
 		Dependencies, DevDependencies, PeerDependencies, Opts map[string]string
 	}
 	if err := json.Unmarshal(src, &p); err != nil {
@@ -51,9 +52,50 @@ func (r *reader) readPackage(name string) {
 		}
 	}
 	r.packages = append(r.packages, out)
+	// What the package calls by names of its own: "#ui/*".
+	for _, key := range slices.Sorted(maps.Keys(p.Imports)) {
+		to := lead(p.Imports[key], 0)
+		if to == "" || !strings.HasPrefix(to, ".") {
+			continue
+		}
+		a := source.Alias{Prefix: key, Within: out.Dir, To: []string{path.Join(out.Dir, to)}}
+		if before, after, ok := strings.Cut(key, "*"); ok {
+			a.Prefix, a.Suffix, a.Star = before, after, true
+		}
+		r.aliases = append(r.aliases, a)
+	}
 	// What is imported from "@/" and "~/" by custom, where no settings say it.
 	for _, prefix := range []string{"@/", "~/"} {
 		r.aliases = append(r.aliases, source.Alias{Prefix: prefix, Star: true, Within: out.Dir, To: []string{path.Join(out.Dir, "src/*"), path.Join(out.Dir, "*"), path.Join(out.Dir, "app/*")}})
+	}
+}
+
+// bundled takes over the aliases that settings of bundlers name, for the package that they
+// stand in.
+func (r *reader) bundled() {
+	for _, f := range r.files {
+		if len(f.Aliases) == 0 {
+			continue
+		}
+		dir := path.Dir(f.Path)
+		within := ""
+		for _, p := range r.packages {
+			if len(p.Dir) > len(within) && strings.HasPrefix(f.Path, p.Dir+"/") {
+				within = p.Dir
+			}
+		}
+		for _, a := range f.Aliases {
+			to := path.Join(dir, a.To)
+			if strings.HasPrefix(to, "../") {
+				continue // it leads out of the repository
+			}
+			// Whoever joins a path in a folder of settings means the folder above it.
+			above := path.Join(path.Dir(dir), a.To)
+			r.aliases = append(r.aliases,
+				source.Alias{Prefix: a.Find + "/", Star: true, Within: within, To: []string{path.Join(to, "*"), path.Join(above, "*")}},
+				source.Alias{Prefix: a.Find, Within: within, To: []string{to, above}},
+			)
+		}
 	}
 }
 

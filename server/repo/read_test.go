@@ -339,3 +339,39 @@ func TestARevisionIsReadAsItStood(t *testing.T) {
 	_, err = repo.Revision(t.Context(), dir, "--output=x")
 	assert.ErrorContains(t, err, "is no revision")
 }
+
+// What a bundler's settings let stand for a path is followed, however they say it; what they
+// compute is not, and breaks nothing.
+func TestAliasesOfBundlersAreFollowed(t *testing.T) {
+	for name, c := range map[string]struct{ file, text, from string }{
+		"object, resolve": {"vite.config.ts", `import path from 'node:path'
+export default defineConfig({ resolve: { alias: { ui: path.resolve(__dirname, './src/parts') } } })`, "ui/Thing"},
+		"object, URL": {"vite.config.mjs", `import { fileURLToPath, URL } from 'node:url'
+export default { resolve: { alias: { '$ui': fileURLToPath(new URL('./src/parts', import.meta.url)) } } }`, "$ui/Thing"},
+		"list": {"vite.config.js", `export default { resolve: { alias: [{ find: '@parts', replacement: '/src/parts' }, { find: /^~/, replacement: '' }] } }`, "@parts/Thing"},
+		"exact": {"webpack.config.js", `const path = require('path')
+module.exports = { resolve: { alias: { Thing$: 'x', Thing: path.join(__dirname, 'src', 'parts', 'Thing') } } }`, "Thing"},
+		"helper": {"config/webpack.common.js", `const path = require('path')
+function at(dir) { return path.join(__dirname, '..', dir) }
+module.exports = { resolve: { extensions: ['.js'], alias: { 'parts': at('src/parts') } } }`, "parts/Thing"},
+		"constant, template": {"rsbuild.config.ts", "const src = `${__dirname}/src`\nexport default { source: { alias: { 'app-parts': `${src}/parts` } } }", "app-parts/Thing"},
+		"chain": {"vue.config.js", `const { resolve } = require('path')
+module.exports = { chainWebpack: config => { config.resolve.alias.set('one', resolve('src')).set('parts', resolve(__dirname, 'src/parts')) } }`, "parts/Thing"},
+		"from the root":    {"vite.config.ts", `export default {}`, "/src/parts/Thing"},
+		"package imports":  {"package.json", `{"name": "garden", "dependencies": {"@acme/kit": "1"}, "imports": {"#parts/*": "./src/parts/*"}}`, "#parts/Thing"},
+		"computed besides": {"vite.config.ts", `export default { resolve: { alias: { ...more, [key]: 'x', lib: 'react', parts: './src/parts', no: where() } } }`, "parts/Thing"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			files := map[string]string{
+				"package.json":        kitted,
+				"src/routes.tsx":      `import { Home } from './Home'` + "\n" + `export const routes = [{ path: '/', element: <Home /> }]`,
+				"src/Home.tsx":        `import { Thing } from '` + c.from + `'` + "\n" + `export const Home = () => <main><Thing /></main>`,
+				"ubiquant.json":       `{"format": "ubiquant.repository/1", "kits": ["@acme/kit"]}`,
+				"src/parts/Thing.tsx": `import { Button } from '@acme/kit'` + "\n" + `export const Thing = () => <Button size="small">Go</Button>`,
+			}
+			files[c.file] = c.text
+			r := read(t, put(t, texts(files)), nil)
+			assert.Contains(t, told(r, "screen:home"), "acme-button", "%s: %s", c.file, told(r, "screen:home"))
+		})
+	}
+}

@@ -115,6 +115,7 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 		return nil, fmt.Errorf("%s: no file with markup was found. Looked for %s; left out: %s",
 			dir, strings.Join(slices.Sorted(maps.Keys(languages)), ", "), orNothing(r.left))
 	}
+	r.bundled()
 	in := &source.Input{
 		Name: filepath.Base(dir), Files: r.files, Packages: r.packages, Aliases: r.aliases, Settings: r.settings, Messages: r.messages, Owner: r.owner,
 	}

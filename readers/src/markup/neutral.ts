@@ -110,6 +110,12 @@ export interface Problem {
   what: string
 }
 
+/** What a bundler's settings let stand for a path, from the folder of the file. */
+export interface Alias {
+  find: string
+  to: string
+}
+
 export interface Module {
   language: string
   imports: Import[]
@@ -118,6 +124,7 @@ export interface Module {
   types: Record<string, { values?: string[]; declared?: Declared }>
   routes: Route[]
   problems: Problem[]
+  aliases?: Alias[]
 }
 
 export const empty = (language: string): Module => ({

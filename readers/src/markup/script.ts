@@ -1,5 +1,6 @@
 import { parse, type ParserPlugin } from '@babel/parser'
 import type * as t from '@babel/types'
+import { aliasesOf, bundles } from './aliases'
 import { besides, declaredIn, typesOf, variantsOf } from './declared'
 import { Markup, type Pieces } from './jsx'
 import { empty, type Component, type Module, type Node, type Route, type Target } from './neutral'
@@ -412,6 +413,7 @@ export function script(source: string, file: string, language: string): Script {
   links(program, module)
   module.types = typesOf(program)
   const routes = routesOf(program, module)
+  if (bundles(file)) module.aliases = aliasesOf(program)
   return { module, routes, program, known: known(tree), source }
 }
 
