@@ -52,8 +52,17 @@ type Work struct {
 	Screens  int            `json:"screens,omitempty"`  // that do as the others
 	Again    string         `json:"again,omitempty"`    // it was let stand, and its day has come
 
+	Adopt *Adopt            `json:"adopt,omitempty"` // the house rule that its norm could become
 	Given *audit.Assignment `json:"given,omitempty"` // to whom
 	Stood *audit.LetStand   `json:"stood,omitempty"` // it is let stand so
+}
+
+// Adopt is a norm as a house rule would hold it.
+type Adopt struct {
+	Spot  string `json:"spot"`
+	Where string `json:"where"`
+	Words string `json:"words"`
+	Value string `json:"value"`
 }
 
 // Weights of what there is to look at: the harm of an error before the certainty of a stray.
@@ -265,6 +274,9 @@ func (w *worklist) stray(s *norm.Stray, kind WorkKind, weight int) {
 	}
 	if len(s.Fix) > 0 {
 		item.FixTitle = s.FixTitle
+	}
+	if s.Rule {
+		item.Adopt = &Adopt{Spot: s.Spot, Where: s.Where, Words: s.Words, Value: s.Norm}
 	}
 	w.put(item)
 }

@@ -167,3 +167,31 @@ func TestWhatWasLetStandComesBack(t *testing.T) {
 	require.NotNil(t, again.Given)
 	assert.Equal(t, "noor", again.Given.To)
 }
+
+// A norm that a stray departs from can become a house rule as it is seen: then the stray is a
+// finding of the rule, nothing else that was open is lost, and what keeps the norm is not told.
+func TestANormBecomesAHouseRuleWhereItIsSeen(t *testing.T) {
+	l := slipped(t)
+	tried := 0
+	for _, w := range l.Worklist() {
+		if w.Adopt == nil || w.Kind != live.OpenStray || tried >= 6 {
+			continue
+		}
+		tried++
+		rule := audit.HouseRule{ID: "a", Spot: w.Adopt.Spot, Where: w.Adopt.Where, Words: w.Adopt.Words, Prop: w.Prop, Value: w.Adopt.Value, Reason: "so"}
+		taken, err := l.Take(one(&change.PutHouse{House: rule}))
+		require.NoError(t, err)
+		told := map[string]bool{}
+		open, _ := l.Findings()
+		for _, f := range open {
+			if f.Rule == "house-rule" && f.Prop == w.Prop {
+				told[f.Doc+"#"+f.Element] = true
+			}
+		}
+		assert.True(t, told[w.Doc+"#"+w.Element], "%s: %+v", w.Message, w.Adopt)
+		assert.False(t, told[w.Like.Doc+"#"+w.Like.Element], "%s: %+v", w.Message, w.Adopt)
+		_, err = l.Take(taken.Inverse)
+		require.NoError(t, err)
+	}
+	assert.Positive(t, tried)
+}

@@ -182,16 +182,21 @@ func (n *Norms) question(l *leaf) Question {
 	}
 	q.Spot = n.book.Text(l.group.Comp)
 	q.Rule = l.group.Kind == cases.Prop
-	where := make([]cases.Condition, len(l.path))
-	for i, step := range l.path {
-		where[i] = cases.Condition{Fact: step.Fact, Word: n.book.Text(step.Word), Not: !step.Is}
-	}
-	q.Where = cases.WriteWhere(where)
+	q.Where = n.conditions(l)
 	if l.group.Kind == cases.Part || l.group.Kind == cases.Order {
 		q.Prop += " " + n.book.Text(l.group.A) + n.book.Text(l.group.B)
 	}
 	q.ID = q.Key()
 	return q
+}
+
+// conditions are what must hold beside the spot, as a house rule writes it.
+func (n *Norms) conditions(l *leaf) string {
+	where := make([]cases.Condition, len(l.path))
+	for i, step := range l.path {
+		where[i] = cases.Condition{Fact: step.Fact, Word: n.book.Text(step.Word), Not: !step.Is}
+	}
+	return cases.WriteWhere(where)
 }
 
 // answers lists what the screens of a leaf do.

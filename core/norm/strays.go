@@ -28,11 +28,13 @@ type Stray struct {
 	Value     string        `json:"value"` // as it is here
 	Norm      string        `json:"norm"`  // as it is on the others
 	Spot      string        `json:"spot"`
-	Words     string        `json:"words"`   // where, in words
-	What      string        `json:"what"`    // what is decided, in words
-	Why       string        `json:"why"`     // in one sentence
-	Screens   int           `json:"screens"` // that do as the others
-	Of        int           `json:"of"`      // screens that count
+	Where     string        `json:"where,omitempty"` // what else must hold, where a house rule can hold it
+	Rule      bool          `json:"rule,omitempty"`  // whether one can
+	Words     string        `json:"words"`           // where, in words
+	What      string        `json:"what"`            // what is decided, in words
+	Why       string        `json:"why"`             // in one sentence
+	Screens   int           `json:"screens"`         // that do as the others
+	Of        int           `json:"of"`              // screens that count
 	Certainty Certainty     `json:"certainty"`
 	Odds      float64       `json:"odds"`     // how likely it is a slip, from 0 to 1
 	Surprise  float64       `json:"surprise"` // the same in bits, for ordering
@@ -323,6 +325,9 @@ func (n *Norms) stray(d *departure, c Certainty) Stray {
 		Spot: doc.Uses[use].Spots[0].Name(), Screens: len(l.sides[0].docs), Of: int(l.screens),
 		Certainty: c, Odds: d.sure,
 		Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
+	}
+	if s.Rule = l.group.Kind == cases.Prop; s.Rule {
+		s.Where = n.conditions(l)
 	}
 	s.What = n.what(l.group)
 	s.Words = n.where(l)

@@ -8,7 +8,7 @@ import { levels, levelOf, type Group, type Work } from './work'
 
 /** What is under the cursor: where it is, what it looks like there, and what can be done. */
 const props = defineProps<{ work: Work; group?: Group; chosen: number; next?: Work }>()
-defineEmits<{ repair: []; stand: []; lift: []; give: [] }>()
+defineEmits<{ repair: []; stand: []; lift: []; give: []; adopt: [] }>()
 const ws = useWorkspace()
 const own = computed<Fragment>(() => ({
   doc: props.work.doc,
@@ -136,6 +136,13 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
           Let{{ many }} stand <kbd class="kbd ml-1">l</kbd>
         </button></template
       >
+      <button
+        v-if="work.adopt && ws.canKeep && !work.stood && chosen < 2"
+        class="btn"
+        @click="$emit('adopt')"
+      >
+        Make it a rule …
+      </button>
       <button v-if="!work.stood" class="btn" aria-keyshortcuts="g" @click="$emit('give')">
         Give{{ many }} to … <kbd class="kbd ml-1">g</kbd>
       </button>

@@ -4,6 +4,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import AdoptDialog from './AdoptDialog.vue'
 import GiveDialog from './GiveDialog.vue'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
@@ -34,6 +35,7 @@ const open = ref(new Set<string>())
 const at = ref(0)
 const lining = shallowRef<{ strays: string[]; findings: string[] }>()
 const standing = shallowRef<{ keys: string[]; what: string; spot?: string }>()
+const adopting = shallowRef<Work>()
 const giving = shallowRef<{ keys: string[]; what: string; to?: string }>()
 
 // What is shown is in the address, so that it can be kept and sent.
@@ -218,7 +220,7 @@ async function lift() {
   }
 }
 async function done() {
-  lining.value = standing.value = giving.value = undefined
+  lining.value = standing.value = giving.value = adopting.value = undefined
   chosen.value = new Set()
   await ws.load()
   await Promise.all([load(), reload()])
@@ -424,6 +426,7 @@ const owners = computed(() =>
           @stand="stand"
           @lift="lift"
           @give="give"
+          @adopt="adopting = work"
         />
       </div>
     </div>
@@ -435,6 +438,7 @@ const owners = computed(() =>
       @done="done"
     />
     <StandDialog v-if="standing" v-bind="standing" @close="standing = undefined" @done="done" />
+    <AdoptDialog v-if="adopting" :work="adopting" @close="adopting = undefined" @done="done" />
     <GiveDialog v-if="giving" v-bind="giving" @close="giving = undefined" @done="done" />
   </div>
 </template>
