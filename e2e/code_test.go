@@ -50,6 +50,8 @@ func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
 	j.untilDrawn("New order")
 	j.click(lineWith("New order"))
 	j.until(`document.body.textContent.includes('src/screens/orders/OrdersList.tsx:16:')`)
+	j.click(`[...document.querySelectorAll('button')].find(b => b.innerText.trim() === 'Lines')`)
+	j.until(`document.querySelector('pre[aria-label^="Lines of"] .font-semibold')?.innerText.includes('New order')`)
 	assert.Equal(t, "true", j.text(`String([...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith("New line"))?.disabled)`))
 
 	j.click(link("Census"))

@@ -161,6 +161,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/rules/file", store.Keeper, "Take a file of rules in, or look what it brings", s.takeRules),
 		op(s, "GET", "/api/census/work", store.Reader, "All there is to look at, what matters most first", s.work),
 		op(s, "GET", "/api/census/trend", store.Reader, "How it went, from the history", s.trendOf),
+		op(s, "GET", "/api/code/lines", store.Builder, "The lines around an element that was read from code", s.codeLines),
 		op(s, "POST", "/api/census/assign", store.Builder, "Give somebody something to see to", s.assign),
 		op(s, "POST", "/api/sign-off", store.Builder, "Sign screens off, or take that back", s.signOff),
 		op(s, "GET", "/api/samples", store.Reader, "Models and sample sets", s.samples),

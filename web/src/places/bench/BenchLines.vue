@@ -13,6 +13,7 @@ import {
 import { useElementSize, useEventListener, useScroll } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Edit } from '../../api/client'
+import CodeLines from '../../ui/CodeLines.vue'
 import { nobody } from '../../use/focus'
 import { useWorkspace } from '../../use/workspace'
 import BenchLine from './BenchLine.vue'
@@ -46,6 +47,16 @@ const history = ref(false)
 const extracting = ref<string[]>()
 const bringing = ref<string>()
 const coding = ref(false)
+const showsCode = ref(false)
+/** A selector as this kit's components would have it. */
+const sample = computed(() => {
+  const of = [...props.kit.values()].filter(c => c.level !== 'layout')
+  const c =
+    of.find(c => /button/.test(c.tag) && c.props.some(p => p.values?.length)) ??
+    of.find(c => c.props.some(p => p.values?.length))
+  const p = c?.props.find(p => p.values?.length)
+  return c && p ? `${c.tag}[${p.name}=${p.values!.at(-1)}]` : 'section'
+})
 const differences = computed(
   () => bench.head.value?.states?.find(s => s.name === bench.state.value)?.differences ?? 0,
 )
@@ -467,7 +478,7 @@ function unwant() {
         class="min-w-0 flex-1 bg-transparent outline-none"
         type="search"
         aria-label="Filter the lines by a word or a selector"
-        placeholder="Filter: a word, or sorrel-button[emphasis=strong]"
+        :placeholder="`Filter: a word, or ${sample}`"
         @keydown.stop
         @keydown.esc="unwant"
         @keydown.down.prevent="focusFirst"
@@ -483,9 +494,25 @@ function unwant() {
       <span class="min-w-0 truncate font-mono text-xs" dir="rtl"
         ><bdi>{{ inCode }}</bdi></span
       >
-      <button class="btn btn-bare ml-auto h-6 shrink-0 px-1 text-xs" @click="copyPlace">
-        Copy
-      </button>
+      <button
+        v-if="ws.canBuild"
+        class="btn btn-bare ml-auto h-6 shrink-0 px-1 text-xs"
+        :aria-expanded="showsCode"
+        @click="showsCode = !showsCode"
+      >
+        Lines</button
+      ><button class="btn btn-bare h-6 shrink-0 px-1 text-xs" @click="copyPlace">Copy</button>
+    </div>
+    <div
+      v-if="showsCode && bench.head.value?.source"
+      class="max-h-[30vh] shrink-0 overflow-auto border-b border-line px-3 py-1"
+    >
+      <CodeLines
+        v-if="bench.current.value?.el.origin"
+        :doc="`${bench.head.value.kind}:${bench.head.value.id}`"
+        :element="bench.current.value.el.id"
+      />
+      <p v-else class="text-xs text-ink2">This line has no place of its own in the code.</p>
     </div>
     <label
       v-if="bench.head.value?.kind === 'shell'"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
 import type { Fragment } from '../../api/client'
+import CodeLines from '../../ui/CodeLines.vue'
 import { useWorkspace } from '../../use/workspace'
 import CropTile from './CropTile.vue'
 import { bench, useFragments } from './census'
@@ -87,36 +88,6 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
       }}{{ work.given.due ? `, to be done by ${work.given.due}` : ''
       }}{{ work.given.note ? `: ${work.given.note}` : '' }}
     </p>
-    <CropTile :page="page(own)" :element="work.element" :label="`here, on ${work.title}`" />
-    <CropTile
-      v-if="like"
-      :page="page(like)"
-      :element="like.element"
-      :label="
-        work.screens === 1
-          ? 'as it is on one other screen'
-          : `as it is on ${work.screens} other screens`
-      "
-    />
-    <dl class="grid grid-cols-[auto_1fr] gap-x-3 text-ink2">
-      <dt>Spot</dt>
-      <dd>{{ work.spotName }}</dd>
-      <dt>{{ work.kind === 'finding' ? 'Rule' : 'Cause' }}</dt>
-      <dd>
-        <RouterLink
-          v-if="work.kind === 'finding'"
-          class="underline"
-          :to="`/census/rules#${work.rule}`"
-          >{{ work.ruleName }}</RouterLink><template v-else>{{ work.why }}</template>
-      </dd>
-      <template v-if="work.owner"
-        ><dt>Owner</dt>
-        <dd>{{ name(work.owner) }}</dd></template
-      ><template v-if="work.code"
-        ><dt>In code</dt>
-        <dd class="font-mono">{{ work.code }}</dd></template
-      >
-    </dl>
     <div v-if="ws.canBuild" class="flex flex-wrap gap-2">
       <RouterLink v-if="work.kind === 'question'" class="btn btn-main" to="/census/questions"
         >To the question</RouterLink
@@ -147,5 +118,36 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
         Give{{ many }} to … <kbd class="kbd ml-1">g</kbd>
       </button>
     </div>
+    <CropTile :page="page(own)" :element="work.element" :label="`here, on ${work.title}`" />
+    <CropTile
+      v-if="like"
+      :page="page(like)"
+      :element="like.element"
+      :label="
+        work.screens === 1
+          ? 'as it is on one other screen'
+          : `as it is on ${work.screens} other screens`
+      "
+    />
+    <dl class="grid grid-cols-[auto_1fr] gap-x-3 text-ink2">
+      <dt>Spot</dt>
+      <dd>{{ work.spotName }}</dd>
+      <dt>{{ work.kind === 'finding' ? 'Rule' : 'Cause' }}</dt>
+      <dd>
+        <RouterLink
+          v-if="work.kind === 'finding'"
+          class="underline"
+          :to="`/census/rules#${work.rule}`"
+          >{{ work.ruleName }}</RouterLink><template v-else>{{ work.why }}</template>
+      </dd>
+      <template v-if="work.owner"
+        ><dt>Owner</dt>
+        <dd>{{ name(work.owner) }}</dd></template
+      ><template v-if="work.code"
+        ><dt>In code</dt>
+        <dd class="font-mono">{{ work.code }}</dd></template
+      >
+    </dl>
+    <CodeLines v-if="work.code && ws.canBuild" :doc="work.doc" :element="work.element" />
   </section>
 </template>
