@@ -58,19 +58,6 @@ var views = []view{
 			nil,
 		), browser.Until(`document.querySelectorAll('[role=option]').length > 0`)}},
 	{
-		name: "bench-extract",
-		path: "/bench/screen/tickets#tickets-5",
-		before: []chromedp.Action{
-			press("Extract a piece"),
-			browser.Until(`document.querySelectorAll('[role=dialog] fieldset').length === 2`),
-			chromedp.Sleep(time.Second),
-			chromedp.Evaluate(
-				`[...document.querySelectorAll('[role=dialog] fieldset label')].filter(l => /Watering rounds|Volunteers/.test(l.textContent)).forEach(l => l.querySelector('input').click())`,
-				nil,
-			),
-		},
-	},
-	{
 		name: "bench-states",
 		path: "/bench/screen/tickets",
 		before: []chromedp.Action{
@@ -87,19 +74,6 @@ var views = []view{
 			browser.Until(`document.querySelectorAll('figcaption').length === 4`),
 		},
 	},
-	{
-		name: "bench-sets",
-		path: "/bench/screen/specimens",
-		before: []chromedp.Action{
-			chromedp.Evaluate(
-				`document.querySelector('button[title="With all sample sets side by side"]').click()`,
-				nil,
-			),
-			browser.Until(
-				`document.querySelectorAll('figcaption').length === 5 && document.querySelector('ul[aria-label="What looks wrong with edge"]')`,
-			),
-		},
-	},
 	{name: "bench-picture", path: "/bench/screen/specimens", before: []chromedp.Action{
 		browser.Drawn(), fromProof("/bench/screen/messages/picture"),
 		chromedp.Evaluate(`[...document.querySelectorAll('[data-box]')].find(e => e.textContent.trim().startsWith('panel')).click()`, nil),
@@ -107,6 +81,20 @@ var views = []view{
 	{name: "samples", path: "/samples/specimens"},
 	{name: "census-questions", path: "/census/questions"},
 	{name: "census-strays", path: "/census/strays"},
+	{name: "census-work", path: "/census/work", before: []chromedp.Action{
+		browser.Until(`document.querySelectorAll('[role=treeitem]').length > 10`),
+		chromedp.Evaluate(`[...document.querySelectorAll('[role=treeitem]')].find(e => e.textContent.includes('Meaning said anew')).click()`, nil),
+		chromedp.Evaluate(`document.querySelector('[role=tree]').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }))`, nil),
+		browser.Until(`document.querySelector('[data-bracket]')`),
+		chromedp.Sleep(time.Second),
+	}},
+	{name: "census-rule", path: "/census/line-up?component=sorrel-chip&prop=shape", before: []chromedp.Action{
+		browser.Until(`document.querySelectorAll('section h2 input').length > 1`),
+		chromedp.Evaluate(`[...document.querySelectorAll('section')].filter(s => s.querySelector('h2 input')).slice(0, 2).forEach(s => s.querySelector('li input').click())`, nil),
+		browser.Until(`[...document.querySelectorAll('a')].some(a => a.textContent.trim().startsWith('Rule: like'))`),
+		chromedp.Evaluate(`[...document.querySelectorAll('a')].find(a => a.textContent.trim().startsWith('Rule: like')).click()`, nil),
+		browser.Until(`document.querySelector('[role=dialog] li')`),
+	}},
 	{name: "census-line-up", path: "/census/line-up?component=sorrel-chip&prop=shape"},
 	{
 		name: "intake",
