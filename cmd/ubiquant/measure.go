@@ -29,6 +29,7 @@ import (
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
+	"ubiquant/core/norm"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -279,6 +280,22 @@ func (m *meter) scale(bundle *pack.Bundle, n int, seed uint64) error {
 			Details: fmt.Sprintf("p95 %.1f", percentile(edits, 0.95)),
 		},
 	)
+
+	// The worklist, against the audit that it lists; and all repairs on offer, made and applied.
+	var work []live.Work
+	listed := timed(func() { work = l.Worklist() })
+	m.add(figure{
+		What: "worklist ÷ audit, " + name, Value: listed / audit, Budget: 0.3, Unit: "×",
+		Details: fmt.Sprintf("%d things, %.0f ms", len(work), 1000*listed),
+	})
+	strays := slices.DeleteFunc(l.Strays(), func(s norm.Stray) bool { return len(s.Fix) == 0 })
+	strays = strays[:min(len(strays), 300)]
+	var lined change.Change
+	repaired := timed(func() { lined, _ = l.Line(l.Safe(strays), nil, "x") })
+	m.add(figure{
+		What: "repairs prepared ÷ audit, " + name, Value: repaired / audit, Budget: 1, Unit: "×",
+		Details: fmt.Sprintf("%d on %d screens, %.0f ms", len(strays), len(lined.Steps), 1000*repaired),
+	})
 
 	// Where is this used, against grep over the same screens as code.
 	sel, err := screen.ParseSelector("sorrel-form sorrel-button[emphasis=strong]")
