@@ -193,6 +193,7 @@ func (a *auditing) letStand(r *audit.Report, tell bool) {
 					if tell {
 						a.stood++
 					}
+					r.Stood = append(r.Stood, audit.Stood{Finding: f, Reason: s.Reason})
 					return true
 				}
 			}
@@ -223,6 +224,7 @@ func (a *auditing) narrow() {
 	for _, list := range []*[]audit.Finding{&a.report.Findings, &a.report.Strays} {
 		*list = slices.DeleteFunc(*list, func(f audit.Finding) bool { return !keep(f) })
 	}
+	a.report.Stood = slices.DeleteFunc(a.report.Stood, func(s audit.Stood) bool { return !keep(s.Finding) })
 }
 
 // compare leaves what is new, where there is something to compare with, and writes baselines.
@@ -458,9 +460,23 @@ func reportOn(l *live.Live, path string, at func(doc, element string) (audit.Loc
 	for _, s := range l.Safe(l.Strays()) {
 		f := audit.Finding{
 			Rule: audit.StrayRule.ID, Severity: audit.Note, Doc: s.Doc, Element: s.Element, Prop: s.Prop, Message: s.Why, FixTitle: s.FixTitle, Fix: s.Fix,
-			Few: s.Certainty == norm.Look,
+			Few: s.Certainty == norm.Look, Like: &audit.Place{Doc: s.Like.Doc, Element: s.Like.Element},
 		}
 		r.Strays = append(r.Strays, f)
+	}
+	for _, w := range l.Worklist() {
+		if w.Stood == nil {
+			continue
+		}
+		k := audit.ParseKey(w.Key)
+		severity := w.Severity
+		if severity == "" {
+			severity = audit.Note
+		}
+		r.Stood = append(r.Stood, audit.Stood{
+			Finding: audit.Finding{Rule: k.Rule, Severity: severity, Doc: k.Doc, Element: k.Element, Prop: k.Prop, Message: w.Message},
+			Reason:  w.Stood.Reason,
+		})
 	}
 	// What many screens tell comes before what a few do.
 	slices.SortStableFunc(r.Strays, func(a, b audit.Finding) int {

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/audit"
 	"ubiquant/core/change"
 	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
@@ -455,4 +456,58 @@ func TestARepositoryIsAuditedRepairedAndHeldToItsBaseline(t *testing.T) {
 	out, code = run(t, "init", dir)
 	require.Zero(t, code)
 	assert.Contains(t, out, "stays as it is")
+}
+
+// What is let stand is in the report for build servers as suppressed, with its reason, by the
+// published schema; a stray names an element that does as the others.
+func TestSARIFTellsWhatIsLetStandAndWhatIsAlike(t *testing.T) {
+	w, _, err := readSource(demo)
+	require.NoError(t, err)
+	whole, _ := run(t, "audit", demo, "--format", "json")
+	var found struct {
+		Findings []struct{ Rule, Doc, Element, Prop string }
+	}
+	require.NoError(t, json.Unmarshal([]byte(strings.TrimSuffix(whole, "there are findings")), &found))
+	require.NotEmpty(t, found.Findings)
+	f := found.Findings[0]
+	w.Stands = append(w.Stands, audit.LetStand{
+		ID: "meant", Key: audit.Key{Rule: f.Rule, Doc: f.Doc, Element: f.Element, Prop: f.Prop}.String(), Reason: "the fair asks for it",
+	})
+	file := filepath.Join(t.TempDir(), "stood.json")
+	require.NoError(t, os.WriteFile(file, wsfile.Write(w), 0o600))
+	out, _ := run(t, "audit", file, "--format", "sarif")
+	out = strings.TrimSuffix(out, "there are findings")
+	published, err := jsonschema.NewCompiler().Compile("testdata/sarif-schema-2.1.0.json")
+	require.NoError(t, err)
+	value, err := jsonschema.UnmarshalJSON(strings.NewReader(out))
+	require.NoError(t, err)
+	require.NoError(t, published.Validate(value))
+	var log struct {
+		Runs []struct {
+			Results []struct {
+				RuleID           string
+				RelatedLocations []struct {
+					LogicalLocations []struct{ FullyQualifiedName string }
+				}
+				Suppressions []struct{ Justification string }
+				Locations    []struct {
+					LogicalLocations []struct{ FullyQualifiedName string }
+				}
+			}
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &log))
+	suppressed, related := 0, 0
+	for _, r := range log.Runs[0].Results {
+		if len(r.Suppressions) > 0 && r.Suppressions[0].Justification == "the fair asks for it" {
+			suppressed++
+			assert.Equal(t, f.Doc+"#"+f.Element, r.Locations[0].LogicalLocations[0].FullyQualifiedName)
+		}
+		if r.RuleID == audit.StrayRule.ID && len(r.RelatedLocations) > 0 {
+			related++
+			assert.NotEqual(t, r.Locations[0].LogicalLocations, r.RelatedLocations[0].LogicalLocations)
+		}
+	}
+	assert.Equal(t, 1, suppressed)
+	assert.Positive(t, related)
 }

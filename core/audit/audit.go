@@ -53,6 +53,7 @@ type Finding struct {
 	Fix      []screen.Edit `json:"fix,omitempty"`
 	Needs    string        `json:"needs,omitempty"` // why no repair is offered: what it would bring
 	Few      bool          `json:"few,omitempty"`   // so few screens say it that it is only worth a look
+	Like     *Place        `json:"like,omitempty"`  // an element that does as the others
 }
 
 // Key names the finding over time, for letting it stand.
@@ -201,7 +202,10 @@ type groupKey struct {
 }
 
 // Place is where a fact was noted.
-type Place struct{ Doc, Element string }
+type Place struct {
+	Doc     string `json:"doc"`
+	Element string `json:"element"`
+}
 
 // Group is all facts of a rule under one key: value to places.
 type Group struct {

@@ -34,8 +34,16 @@ type Report struct {
 	Since  string
 	Known  int
 	Mended []Entry
+	// Stood is what is let stand.
+	Stood []Stood
 	// At finds an element's place in the source; may be nil.
 	At func(doc, element string) (Location, bool)
+}
+
+// Stood is a finding or a stray that is let stand, and why.
+type Stood struct {
+	Finding
+	Reason string
 }
 
 // Text writes one line a finding: place, severity, rule, message.
@@ -221,10 +229,18 @@ type (
 		Level        string            `json:"level"`
 		Message      sarifText         `json:"message"`
 		Locations    []sarifLocation   `json:"locations"`
+		Related      []sarifLocation   `json:"relatedLocations,omitempty"`
+		Suppressions []sarifSuppressed `json:"suppressions,omitempty"`
 		Fingerprints map[string]string `json:"partialFingerprints"`
 		Baseline     string            `json:"baselineState,omitempty"`
 	}
+	sarifSuppressed struct {
+		Kind   string `json:"kind"`
+		Reason string `json:"justification"`
+	}
 	sarifLocation struct {
+		ID       int            `json:"id,omitempty"`
+		Message  *sarifText     `json:"message,omitempty"`
 		Physical sarifPhysical  `json:"physicalLocation"`
 		Logical  []sarifLogical `json:"logicalLocations"`
 	}
@@ -252,6 +268,18 @@ var StrayRule = &Rule{
 	Why:      "Most screens do it otherwise in the same spot; nobody decided that, so it only informs.",
 }
 
+// location is where a finding stands.
+func (r *Report) location(f *Finding) sarifLocation {
+	var loc sarifLocation
+	_, at := r.at(f)
+	loc.Physical.Artifact.URI = r.file(at)
+	if at.Line > 0 {
+		loc.Physical.Region = &sarifRegion{at.Line, at.Column}
+	}
+	loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
+	return loc
+}
+
 // SARIF writes the report as SARIF 2.1.0.
 func (r *Report) SARIF() ([]byte, error) {
 	log := sarifLog{Schema: "https://json.schemastore.org/sarif-2.1.0.json", Version: "2.1.0"}
@@ -268,25 +296,32 @@ func (r *Report) SARIF() ([]byte, error) {
 		s.Defaults.Level = string(rule.Severity)
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, s)
 	}
-	for _, f := range r.all() {
+	result := func(f *Finding) sarifResult {
 		res := sarifResult{
 			RuleID:       f.Rule,
 			RuleIndex:    index[f.Rule],
 			Level:        string(f.Severity),
 			Message:      sarifText{f.Message},
+			Locations:    []sarifLocation{r.location(f)},
 			Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
 		}
+		if f.Like != nil && f.Like.Doc != "" {
+			like := r.location(&Finding{Doc: f.Like.Doc, Element: f.Like.Element})
+			like.ID, like.Message = 1, &sarifText{"as it is done elsewhere"}
+			res.Related = []sarifLocation{like}
+		}
+		return res
+	}
+	for _, f := range r.all() {
+		res := result(&f)
 		if r.Since != "" {
 			res.Baseline = "new"
 		}
-		var loc sarifLocation
-		_, at := r.at(&f)
-		loc.Physical.Artifact.URI = r.file(at)
-		if at.Line > 0 {
-			loc.Physical.Region = &sarifRegion{at.Line, at.Column}
-		}
-		loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
-		res.Locations = []sarifLocation{loc}
+		run.Results = append(run.Results, res)
+	}
+	for i := range r.Stood {
+		res := result(&r.Stood[i].Finding)
+		res.Suppressions = []sarifSuppressed{{"external", r.Stood[i].Reason}}
 		run.Results = append(run.Results, res)
 	}
 	for i := range r.Mended {
