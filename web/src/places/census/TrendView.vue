@@ -24,6 +24,16 @@ watch(() => ws.data?.seq, load, { immediate: true })
 const points = computed(() => data.value?.points ?? [])
 const now = computed(() => points.value.at(-1))
 const name = (user: string) => ws.data?.owners[user] ?? user
+const tables = computed(() =>
+  [
+    {
+      title: 'By owner',
+      of: 'Owner',
+      rows: now.value?.owners.map(o => ({ ...o, of: name(o.of) || 'nobody' })) ?? [],
+    },
+    { title: 'By folder', of: 'Folder', rows: now.value?.folders ?? [] },
+  ].filter(t => t.rows.length),
+)
 const width = 260
 const height = 56
 const percent = (part: number, of: number) => (of ? Math.round((100 * part) / of) : 100)
@@ -90,20 +100,20 @@ const percent = (part: number, of: number) => (of ? Math.round((100 * part) / of
           </li>
         </ul>
       </section>
-      <section aria-label="By owner">
-        <h2 class="mb-1 text-lg">By owner, now</h2>
+      <section v-for="t in tables" :key="t.title" :aria-label="t.title">
+        <h2 class="mb-1 text-lg">{{ t.title }}, now</h2>
         <table class="sheet w-full border-collapse">
           <thead>
             <tr>
-              <th class="th">Owner</th>
+              <th class="th">{{ t.of }}</th>
               <th class="th text-right">Screens</th>
               <th class="th text-right">Consistency</th>
               <th class="th text-right">From the kit</th>
             </tr>
           </thead>
           <tbody>
-            <tr v-for="o in now.owners" :key="o.owner">
-              <td class="td">{{ name(o.owner) || 'nobody' }}</td>
+            <tr v-for="o in t.rows" :key="o.of">
+              <td class="td">{{ o.of }}</td>
               <td class="td text-right">{{ o.screens }}</td>
               <td class="td text-right">{{ Math.round(o.score) }}</td>
               <td class="td text-right">
