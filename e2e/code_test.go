@@ -29,14 +29,7 @@ func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
 	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
 	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
 	require.NoError(t, err)
-	kits, err := assets.Kits()
-	require.NoError(t, err)
-	var kit *pack.Archive
-	for _, a := range kits {
-		if a.Meta.Name == "@fernhollow/yarrow" {
-			kit = a
-		}
-	}
+	kit := packed(t, "@fernhollow/yarrow", "1.0.0")
 	k, err := kit.Kit()
 	require.NoError(t, err)
 	r.On(k)
@@ -77,4 +70,17 @@ func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
 	require.NotNil(t, el)
 	v, _ := el.Prop("variant")
 	assert.Equal(t, "primary", v.Text)
+}
+
+// packed is one of the kits that ship.
+func packed(t *testing.T, name, version string) *pack.Archive {
+	kits, err := assets.Kits()
+	require.NoError(t, err)
+	for _, a := range kits {
+		if a.Meta.Name == name && a.Meta.Version == version {
+			return a
+		}
+	}
+	require.Fail(t, "no kit "+name+" "+version)
+	return nil
 }
