@@ -63,6 +63,16 @@ func (l *Live) Covers(s *audit.LetStand, key string) bool {
 	return false
 }
 
+// StandOf is what lets a finding or a stray stand today; nil where nothing does.
+func (l *Live) StandOf(key string) *audit.LetStand {
+	for i := range l.W.Stands {
+		if s := &l.W.Stands[i]; !s.Due(l.Today) && l.Covers(s, key) {
+			return s
+		}
+	}
+	return nil
+}
+
 // SpotOf is the address of the spot in which an element stands, by its role; empty where
 // there is no such element.
 func (l *Live) SpotOf(doc, element string) string {

@@ -293,12 +293,7 @@ func (w *worklist) stood(findings []audit.Finding, strays []norm.Stray) {
 	for i := from; i < len(w.out); i++ {
 		item := &w.out[i]
 		item.Weight += stoodWeight
-		for j := range w.live.W.Stands {
-			if s := &w.live.W.Stands[j]; !s.Due(w.live.Today) && w.live.Covers(s, item.Key) {
-				item.Stood = s
-				break
-			}
-		}
+		item.Stood = w.live.StandOf(item.Key)
 	}
 }
 

@@ -973,7 +973,7 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 				key := usage.DocKey(d.Document)
 				out.Uses = append(out.Uses, UseView{key, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])})
 				for _, f := range byElement[key+"#"+u.Element.ID] {
-					out.Findings = append(out.Findings, FindingView{f, f.Key(), d.Title})
+					out.Findings = append(out.Findings, FindingView{f, f.Key(), d.Title, nil})
 				}
 				for _, a := range axes {
 					for _, b := range axes {

@@ -32,16 +32,18 @@ type QuestionView struct {
 // StrayView is a stray with its key and screen.
 type StrayView struct {
 	norm.Stray
-	Key     string   `json:"key"`
-	Title   string   `json:"title"`
-	Typical Fragment `json:"typical"` // an element that follows the norm
+	Key     string          `json:"key"`
+	Title   string          `json:"title"`
+	Typical Fragment        `json:"typical"`         // an element that follows the norm
+	Stand   *audit.LetStand `json:"stand,omitempty"` // what lets it stand
 }
 
 // FindingView is a finding with its key and screen.
 type FindingView struct {
 	audit.Finding
-	Key   string `json:"key"`
-	Title string `json:"title"`
+	Key   string          `json:"key"`
+	Title string          `json:"title"`
+	Stand *audit.LetStand `json:"stand,omitempty"` // what lets it stand
 }
 
 type censusOut struct {
@@ -88,22 +90,22 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 			out.Questions = append(out.Questions, v)
 		}
 		for _, st := range l.Safe(l.Strays()) {
-			out.Strays = append(out.Strays, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
+			out.Strays = append(out.Strays, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like), nil})
 		}
 		for _, st := range l.StandingStrays() {
-			out.StandingStrays = append(out.StandingStrays, StrayView{st, live.StrayKey(st), titles[st.Doc], Fragment{}})
+			out.StandingStrays = append(out.StandingStrays, StrayView{st, live.StrayKey(st), titles[st.Doc], Fragment{}, l.StandOf(live.StrayKey(st))})
 		}
 		leans := l.Leans()
 		out.LeansAll = len(leans)
 		for _, st := range l.Safe(leans[:min(len(leans), mostLeans)]) {
-			out.Leans = append(out.Leans, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like)})
+			out.Leans = append(out.Leans, StrayView{st, live.StrayKey(st), titles[st.Doc], beside(l, st.Like), nil})
 		}
 		open, standing := l.Findings()
 		for _, f := range l.SafeFindings(open) {
-			out.Findings = append(out.Findings, FindingView{f, f.Key(), titles[f.Doc]})
+			out.Findings = append(out.Findings, FindingView{f, f.Key(), titles[f.Doc], nil})
 		}
 		for _, f := range standing {
-			out.Standing = append(out.Standing, FindingView{f, f.Key(), titles[f.Doc]})
+			out.Standing = append(out.Standing, FindingView{f, f.Key(), titles[f.Doc], l.StandOf(f.Key())})
 		}
 		out.House = append(out.House, l.W.House...)
 		out.Stands = append(out.Stands, l.W.Stands...)

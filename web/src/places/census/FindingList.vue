@@ -4,7 +4,7 @@ import { ask, clientId, POST } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
-import { bench, useCensus } from './census'
+import { bench, standWords, useCensus } from './census'
 
 const ws = useWorkspace()
 const { census, load } = useCensus()
@@ -46,7 +46,6 @@ async function drop(key: string) {
   await ws.load()
   await load()
 }
-const stand = (key: string) => census.value?.stands.find(s => s.key === key)
 </script>
 
 <template>
@@ -140,10 +139,8 @@ const stand = (key: string) => census.value?.stands.find(s => s.key === key)
         <RouterLink class="w-40 shrink-0 underline" :to="bench(f.doc, f.element)">{{
           f.title
         }}</RouterLink><span>{{ f.message }}</span
-        ><span class="text-ink2"
-          >{{ stand(f.key)?.reason }} ({{ stand(f.key)?.by }}, {{ stand(f.key)?.when
-          }}{{ stand(f.key)?.until ? ', until ' + stand(f.key)?.until : '' }})</span
-        ><button v-if="ws.canBuild" class="ml-auto underline" @click="drop(f.key)">
+        ><span class="text-ink2">{{ standWords(f.stand) }}</span
+        ><button v-if="ws.canBuild && f.stand" class="ml-auto underline" @click="drop(f.stand.key)">
           No longer
         </button>
       </li>

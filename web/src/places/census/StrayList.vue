@@ -7,7 +7,7 @@ import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
-import { bench, useCensus, useFragments } from './census'
+import { bench, standWords, useCensus, useFragments } from './census'
 
 const ws = useWorkspace()
 const { census, load } = useCensus()
@@ -29,10 +29,6 @@ function toggle(key: string) {
   const next = new Set(chosen.value)
   if (!next.delete(key)) next.add(key)
   chosen.value = next
-}
-function standOf(key: string) {
-  const s = census.value?.stands.find(x => x.key === key)
-  return s ? `${s.reason} (${s.by}, ${s.when}${s.until ? ', until ' + s.until : ''})` : ''
 }
 async function drop(key: string) {
   ws.note(
@@ -154,8 +150,12 @@ const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map
           <RouterLink class="w-40 shrink-0 underline" :to="bench(s.doc, s.element)">{{
             s.title
           }}</RouterLink><span>{{ s.why }}</span
-          ><span class="text-ink2">{{ standOf(s.key) }}</span
-          ><button v-if="ws.canBuild" class="ml-auto underline" @click="drop(s.key)">
+          ><span class="text-ink2">{{ standWords(s.stand) }}</span
+          ><button
+            v-if="ws.canBuild && s.stand"
+            class="ml-auto underline"
+            @click="drop(s.stand.key)"
+          >
             No longer
           </button>
         </li>

@@ -4,7 +4,7 @@ import type { Fragment } from '../../api/client'
 import CodeLines from '../../ui/CodeLines.vue'
 import { useWorkspace } from '../../use/workspace'
 import CropTile from './CropTile.vue'
-import { bench, useFragments } from './census'
+import { bench, reach, useFragments } from './census'
 import { levels, levelOf, type Group, type Work } from './work'
 
 /** What is under the cursor: where it is, what it looks like there, and what can be done. */
@@ -75,12 +75,7 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
     </p>
     <p v-if="work.again" class="border-l-2 border-rust pl-2">Again: {{ work.again }}.</p>
     <p v-if="work.stood" class="border-l-2 border-moss pl-2">
-      Let stand{{
-        { screen: ' on the whole screen', spot: ' in its spot', rule: ' everywhere' }[
-          work.stood.scope ?? ''
-        ] ?? ''
-      }}
-      by {{ name(work.stood.by) }}, {{ work.stood.when
+      Let stand{{ reach[work.stood.scope ?? ''] }} by {{ name(work.stood.by) }}, {{ work.stood.when
       }}{{ work.stood.until ? `, until ${work.stood.until}` : '' }}: {{ work.stood.reason }}
     </p>
     <p v-if="work.given" class="border-l-2 border-slate pl-2">

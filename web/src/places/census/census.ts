@@ -41,4 +41,14 @@ export function useFragments(wanted: () => Fragment[]) {
   )
   return { pages, load, page: (f: Fragment): Page | undefined => pages.value[keyOf(f)] }
 }
+/** How far a let-stand reaches beyond one element, in words. */
+export const reach: Record<string, string> = {
+  screen: ' on the whole screen',
+  spot: ' in its spot',
+  rule: ' everywhere',
+}
+export const standWords = (s?: Schemas['AuditLetStand']) =>
+  s
+    ? `${s.reason} (${s.by}, ${s.when}${reach[s.scope ?? ''] ?? ''}${s.until ? ', until ' + s.until : ''})`
+    : ''
 export const bench = (doc: string, element: string) => `/bench/${doc.replace(':', '/')}#${element}`
