@@ -264,6 +264,11 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	r.stop = func() error {
 		r.API.Hub.Close() // streams first, or the shutdown waits for them
 		err := r.API.App.ShutdownWithTimeout(5 * time.Second)
+		if errors.Is(err, context.DeadlineExceeded) {
+			// What was acknowledged is stored; who still holds on is cut off.
+			o.Log.Warn("connections that did not end within five seconds are cut")
+			err = nil
+		}
 		stopListening()
 		stopService()
 		err = errors.Join(err, <-listening)
