@@ -176,14 +176,6 @@ func fromProof(path string) chromedp.Action {
 	})
 }
 
-// press clicks the button of a name.
-func press(name string) chromedp.Action {
-	return chromedp.Tasks{
-		browser.Until(fmt.Sprintf(`document.querySelector('button[aria-label=%q]:not(:disabled)')`, name)),
-		chromedp.Evaluate(fmt.Sprintf(`document.querySelector('button[aria-label=%q]').click()`, name), nil),
-	}
-}
-
 // state chooses a state of the screen on the Bench.
 func state(value string) chromedp.Action {
 	return chromedp.Evaluate(
