@@ -7,8 +7,8 @@ type AnyNode = t.Node
 
 /** Whether a file says how a bundler finds modules. */
 export const bundles = (file: string): boolean =>
-  /(^|\/)([\w.-]+\.)?(config|conf|aliases|electron-vite|webpack[\w.-]*)\.[mc]?[jt]s$/.test(file) ||
-  /(^|\/)(\.storybook|config|build|webpack)\/[\w.-]+\.[mc]?[jt]s$/.test(file)
+  /(^|\/)([\w.-]+\.)?(config|conf|aliases|webpack[\w.-]*)\.[mc]?[jt]s$/.test(file) ||
+  /(^|\/)(config|build|webpack)\/[\w.-]+\.[mc]?[jt]s$/.test(file)
 
 /** Where names that stand for a path lead, as far as they are written out. */
 class Paths {

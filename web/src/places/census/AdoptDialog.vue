@@ -2,46 +2,37 @@
 import { ref } from 'vue'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
-import { useWorkspace } from '../../use/workspace'
+import { useDecision } from './census'
 import type { Work } from './work'
 
 /** Makes the norm that something departs from a house rule. */
 const props = defineProps<{ work: Work }>()
 const emit = defineEmits<{ close: []; done: [] }>()
-const ws = useWorkspace()
 const reason = ref('')
 const fix = ref(true)
-const error = ref('')
-async function adopt() {
-  const a = props.work.adopt!
-  try {
-    ws.note(
-      await ask(
-        POST('/api/census/settle', {
-          body: {
-            spot: a.spot,
-            where: a.where || undefined,
-            words: a.words || undefined,
-            prop: props.work.prop ?? '',
-            value: a.value,
-            reason: reason.value,
-            fix: fix.value,
-            client: clientId,
-          },
-        }),
-      ),
-    )
-    await ws.load()
-    emit('done')
-  } catch (e) {
-    error.value = (e as Error).message
-  }
-}
+const { error, decide } = useDecision(
+  () =>
+    ask(
+      POST('/api/census/settle', {
+        body: {
+          spot: props.work.adopt!.spot,
+          where: props.work.adopt!.where || undefined,
+          words: props.work.adopt!.words || undefined,
+          prop: props.work.prop ?? '',
+          value: props.work.adopt!.value,
+          reason: reason.value,
+          fix: fix.value,
+          client: clientId,
+        },
+      }),
+    ),
+  () => emit('done'),
+)
 </script>
 
 <template>
   <AppDialog title="Make it a house rule" @close="$emit('close')">
-    <form class="grid gap-3" @submit.prevent="adopt">
+    <form class="grid gap-3" @submit.prevent="decide">
       <p>
         <b>{{ work.prop }} is {{ work.adopt?.value || 'not set' }}</b>
         <span class="text-ink2">

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
+import { useDecision } from './census'
 
 /** Gives somebody something of the audit to see to, or takes it back. */
 const props = defineProps<{ keys: string[]; what: string; to?: string }>()
@@ -11,34 +12,27 @@ const ws = useWorkspace()
 const person = ref(props.to ?? '')
 const note = ref('')
 const due = ref('')
-const error = ref('')
 const people = computed(() => Object.entries(ws.data?.owners ?? {}))
-async function give() {
-  try {
-    ws.note(
-      await ask(
-        POST('/api/census/assign', {
-          body: {
-            keys: props.keys,
-            to: person.value,
-            note: note.value || undefined,
-            due: due.value || undefined,
-            client: clientId,
-          },
-        }),
-      ),
-    )
-    await ws.load()
-    emit('done')
-  } catch (e) {
-    error.value = (e as Error).message
-  }
-}
+const { error, decide } = useDecision(
+  () =>
+    ask(
+      POST('/api/census/assign', {
+        body: {
+          keys: props.keys,
+          to: person.value,
+          note: note.value || undefined,
+          due: due.value || undefined,
+          client: clientId,
+        },
+      }),
+    ),
+  () => emit('done'),
+)
 </script>
 
 <template>
   <AppDialog title="Give to" @close="$emit('close')">
-    <form class="grid gap-3" @submit.prevent="give">
+    <form class="grid gap-3" @submit.prevent="decide">
       <p class="text-ink2">{{ what }}</p>
       <label
         ><span class="label mb-1 block">Who sees to it</span

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
+import { useDecision } from './census'
 
 /** Lets findings and strays stand, as far as is chosen, with a reason. */
 const props = defineProps<{ what: string; keys: string[]; spot?: string }>()
@@ -19,33 +20,26 @@ const scopes = computed(() =>
     ['rule', 'the rule everywhere'],
   ].filter(([id]) => id !== 'rule' || (ws.canKeep && !props.keys[0]?.startsWith('stray|'))),
 )
-const error = ref('')
-async function stand() {
-  try {
-    ws.note(
-      await ask(
-        POST('/api/census/let-stand', {
-          body: {
-            keys: props.keys,
-            scope: scope.value || undefined,
-            reason: reason.value,
-            until: until.value || undefined,
-            client: clientId,
-          },
-        }),
-      ),
-    )
-    await ws.load()
-    emit('done')
-  } catch (e) {
-    error.value = (e as Error).message
-  }
-}
+const { error, decide } = useDecision(
+  () =>
+    ask(
+      POST('/api/census/let-stand', {
+        body: {
+          keys: props.keys,
+          scope: scope.value || undefined,
+          reason: reason.value,
+          until: until.value || undefined,
+          client: clientId,
+        },
+      }),
+    ),
+  () => emit('done'),
+)
 </script>
 
 <template>
   <AppDialog title="Let stand" @close="$emit('close')">
-    <form class="grid gap-3" @submit.prevent="stand">
+    <form class="grid gap-3" @submit.prevent="decide">
       <p class="text-ink2">{{ what }}</p>
       <label
         ><span class="label mb-1 block">Reason</span

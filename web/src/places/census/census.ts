@@ -1,5 +1,6 @@
-import { inject, onMounted, shallowRef, watch, type InjectionKey, type ShallowRef } from 'vue'
+import { inject, onMounted, ref, shallowRef, watch, type InjectionKey, type ShallowRef } from 'vue'
 import { ask, POST, type Fragment, type Page, type Schemas } from '../../api/client'
+import { useWorkspace } from '../../use/workspace'
 
 export type Census = Schemas['ApiCensusOut']
 export const censusKey: InjectionKey<{
@@ -40,6 +41,22 @@ export function useFragments(wanted: () => Fragment[]) {
     () => void fetchParts(false),
   )
   return { pages, load, page: (f: Fragment): Page | undefined => pages.value[keyOf(f)] }
+}
+/** Sends what a dialog decides: it can be undone, and the workspace is read anew; else the
+ * error is told in the dialog. */
+export function useDecision(send: () => Promise<Schemas['ApiChangeOut']>, done: () => void) {
+  const ws = useWorkspace()
+  const error = ref('')
+  async function decide() {
+    try {
+      ws.note(await send())
+      await ws.load()
+      done()
+    } catch (e) {
+      error.value = (e as Error).message
+    }
+  }
+  return { error, decide }
 }
 /** How far a let-stand reaches beyond one element, in words. */
 export const reach: Record<string, string> = {
