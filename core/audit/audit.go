@@ -129,7 +129,8 @@ type Pass struct {
 	House  map[string][]HouseRule // by component
 	// Sourced are the models whose records come from a source.
 	Sourced []string
-	Routes  *Routes // of the document's application; nil where not known
+	Seen    map[string]*sample.Seen // what the sample records show of each model
+	Routes  *Routes                 // of the document's application; nil where not known
 	facets  *cases.Facets
 	uses    *usage.Doc
 	rule    *Rule
@@ -343,6 +344,9 @@ func matches(route, path string) bool {
 type Engine struct {
 	// Sourced are the models whose records come from a source; set before a context.
 	Sourced []string
+	// Seen is what the sample records show of each model; documents that were put before it
+	// changed are to be put again.
+	Seen map[string]*sample.Seen
 	// Own are the rules that the team wrote; set before a context.
 	Own     []*Rule
 	kit     *kit.Kit
@@ -430,6 +434,7 @@ func (e *Engine) Check(d *usage.Doc) *Result {
 		Models:  e.models,
 		House:   e.house,
 		Sourced: e.Sourced,
+		Seen:    e.Seen,
 		Routes:  e.routes[d.App],
 		facets:  e.facets,
 		uses:    d,

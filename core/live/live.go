@@ -5,6 +5,7 @@ package live
 
 import (
 	"errors"
+	"reflect"
 	"runtime"
 	"slices"
 	"strings"
@@ -151,7 +152,7 @@ func (l *Live) context() {
 	l.models = l.W.Lists()
 	l.cache = resolve.NewCache()
 	l.sets = &sampleSets{}
-	l.Engine.Sourced = l.W.Sourced()
+	l.Engine.Sourced, l.Engine.Seen = l.W.Sourced(), l.W.Seen()
 	l.Engine.Own = nil
 	for i := range l.W.OwnRules {
 		// Those kept are checked as they are put.
@@ -273,7 +274,7 @@ func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 		l.Norms.Update()
 		return
 	}
-	all := t.Routes || t.Wrote(judging...)
+	all := t.Routes || t.Wrote(judging...) || t.Wrote(model.Samples) && !reflect.DeepEqual(l.W.Seen(), l.Engine.Seen)
 	switch {
 	case all:
 		l.context()

@@ -2,6 +2,7 @@ package live_test
 
 import (
 	"fmt"
+	"maps"
 	"os"
 	"strings"
 	"testing"
@@ -11,6 +12,7 @@ import (
 
 	"ubiquant/core/live"
 	"ubiquant/core/model"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/internal/generate"
 	"ubiquant/internal/testkit"
@@ -110,6 +112,60 @@ func without(parent *screen.Element, typ string) {
 		}
 	}
 	parent.Children = kept
+}
+
+// menus puts two buttons with a menu each onto a screen; the second opens the one named.
+func menus(b *board, second string) {
+	put(b.t, b.doc("detail-", 1).Root, `{"id":"ms","type":"stack","children":[
+		{"id":"r1","type":"row","children":[{"id":"b1","type":"sorrel-button","text":"More","props":{"does":"open m1"}},{"id":"m1","type":"sorrel-menu","props":{"label":"More"}}]},
+		{"id":"r2","type":"row","children":[{"id":"b2","type":"sorrel-button","text":"Others","props":{"does":"open `+second+`"}},{"id":"m2","type":"sorrel-menu","props":{"label":"Others"}}]}]}`)
+}
+
+// drawers puts two onto a screen, of which a button opens one and another the one named.
+func drawers(b *board, second string) {
+	put(b.t, b.doc("detail-", 1).Root, `{"id":"ds","type":"stack","children":[{"id":"zb","type":"sorrel-button","text":"More","props":{"does":"open zd"}},
+		{"id":"zc","type":"sorrel-button","text":"Less","props":{"does":"open `+second+`"}},
+		{"id":"zd","type":"sorrel-drawer","props":{"heading":"More"}},{"id":"ze","type":"sorrel-drawer","props":{"heading":"Less"}}]}`)
+}
+
+// records puts plants onto a list, of which the last is called otherwise than the others.
+func records(b *board, name, last string) {
+	b.w.Models = append(b.w.Models, sample.Model{ID: "plants", Name: "Plant", Fields: []sample.Field{
+		{Name: "called", Type: sample.Text}, {Name: "size", Type: sample.Choice, Choices: []string{"small", "large"}},
+	}})
+	var list []sample.Record
+	for i, called := range []string{name, name, name, name, last} {
+		list = append(list, sample.Record{"id": fmt.Sprint("p", i), "called": called, "size": "small"})
+	}
+	if len(b.w.Sets) == 0 {
+		b.w.Sets = []sample.Set{{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{}}}
+	}
+	set := b.w.Sets[0]
+	set.Records = maps.Clone(set.Records)
+	set.Records["plants"] = list
+	b.w.Sets = append([]sample.Set{set}, b.w.Sets[1:]...)
+	put(b.t, b.doc("list-", 1).Root, `{"id":"zp","type":"stack","repeat":{"model":"plants"},"children":[{"id":"zt","type":"sorrel-text","text":{"expr":"record.called"}},{"id":"zs","type":"spacer"}]}`)
+}
+
+// again puts a piece into a workspace, and by hand on a screen what it is made of.
+func again(b *board, tone string) {
+	made := `{"id":"X","type":"sorrel-card","props":{"pad":"roomy"},"children":[{"id":"Xh","type":"sorrel-heading","slot":"header","text":"Rain ahead","props":{"level":"3"}},
+		{"id":"Xc","type":"sorrel-chip","text":"Closed","props":{"tone":"%s"}},{"id":"Xt","type":"sorrel-text","text":"The paths are closed"}]}`
+	b.w.Docs = append(b.w.Docs, &screen.Document{Kind: screen.PieceDoc, ID: "rain", Title: "Rain", Root: testkit.Tree(b.t, fmt.Sprintf(made, "warn"))})
+	if tone == "bad" { // another part, made of the same
+		made = strings.NewReplacer("Rain ahead", "Opening hours", "Closed", "Summer", "The paths are closed", "From eight to six").Replace(made)
+	}
+	put(b.t, b.doc("detail-", 1).Root, fmt.Sprintf(strings.ReplaceAll(made, "X", "zz"), tone))
+	put(b.t, b.doc("detail-", 2).Root, `{"id":"use","type":"piece:rain"}`)
+}
+
+// contact puts the same part onto three screens, but for what the last one says.
+func contact(b *board, last string) {
+	for i, says := range []string{"Ring the office", "Ring the office", last} {
+		put(b.t, b.doc("detail-", i).Root, `{"id":"zc","type":"sorrel-card","children":[
+			{"id":"zh","type":"sorrel-heading","slot":"header","text":"Questions?"},{"id":"zt","type":"sorrel-text","text":"`+says+`"},
+			{"id":"zu","type":"sorrel-text","text":"Mondays to Fridays"},{"id":"zl","type":"sorrel-link","slot":"footer","text":"Where we are","props":{"to":"/x"}}]}`)
+	}
 }
 
 // slip is one of the slips that the audit tells of: planted it is found by its rule or by the
@@ -244,6 +300,25 @@ var slips = []slip{
 		again.Page = ""
 		row.Repeat = &again
 	}, func(b *board) { set(at(b.doc("list-", 1), "sorrel-pager", 0), "align", "end") }},
+	{"S7 the second button opens the first menu", "unopened", "", func(b *board) { menus(b, "m1") }, func(b *board) { menus(b, "m2") }},
+	{"S11 a drawer that nothing opens", "unopened", "", func(b *board) { drawers(b, "zd") }, func(b *board) { drawers(b, "ze") }},
+	{"S11 a state in which nothing differs", "idle-state", "", func(b *board) {
+		d := b.doc("detail-", 2)
+		d.States = append(d.States, screen.State{Name: "sent", Edits: []screen.Edit{{Op: screen.SetText, ID: d.Root.ID, Value: d.Root.Text}}})
+	}, func(b *board) {
+		d := b.doc("detail-", 2)
+		d.States = append(d.States, screen.State{Name: "sent", Edits: []screen.Edit{{Op: screen.Set, ID: d.Root.ID, Prop: "gap", Value: screen.Lit("1")}}})
+	}},
+	{"S24 all records have the same value", "records-alike", "", func(b *board) { records(b, "Rose", "Rose") }, func(b *board) { records(b, "Rose", "Oak") }},
+	{"S24 a branch that no record shows", "records-alike", "", func(b *board) {
+		records(b, "Rose", "Oak")
+		at(b.doc("list-", 1), "spacer", 0).Show = "record.size == 'large'"
+	}, func(b *board) {
+		records(b, "Rose", "Oak")
+		at(b.doc("list-", 1), "spacer", 0).Show = "record.size == 'small'"
+	}},
+	{"S29 a piece made again by hand", "copied-piece", "", func(b *board) { again(b, "warn") }, func(b *board) { again(b, "bad") }},
+	{"S32 one part on three screens", "copied-part", "", func(b *board) { contact(b, "Ring the office") }, func(b *board) { contact(b, "Write to us") }},
 	{"S32 the same markup again and again", "repeated-markup", "", func(b *board) { cards(b, 3) }, func(b *board) { cards(b, 2) }},
 	{"S37 the active mark set by hand", "active-by-hand", "", func(b *board) { shell(b, `"active":true`) }, func(b *board) { shell(b, `"count":3`) }},
 	{"S38 one of a row in another size", "odd-one-out", "", func(b *board) { row(b, 1) }, func(b *board) { row(b, 0) }},

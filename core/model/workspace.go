@@ -113,6 +113,22 @@ func (w *Workspace) AllSets() []sample.Set {
 	return out
 }
 
+// Seen is what the records of all stored sets show of each model.
+func (w *Workspace) Seen() map[string]*sample.Seen {
+	out := map[string]*sample.Seen{}
+	for i := range w.Models {
+		m := &w.Models[i]
+		var records []sample.Record
+		for j := range w.Sets {
+			records = append(records, w.Sets[j].Records[m.ID]...)
+		}
+		if seen := sample.See(m, records); seen != nil {
+			out[m.ID] = seen
+		}
+	}
+	return out
+}
+
 // Set finds a sample set; the usual one where the id is empty.
 func (w *Workspace) Set(id string) (*sample.Set, bool) {
 	for _, s := range w.AllSets() {
