@@ -1,7 +1,10 @@
 package e2e_test
 
 import (
+	"bytes"
 	"context"
+	"image"
+	"image/png"
 	"os"
 	"path/filepath"
 	"strings"
@@ -426,4 +429,29 @@ func TestTheWallIsWalkedByKey(t *testing.T) {
 	j.key("ArrowDown")
 	j.key("Enter")
 	j.until(`location.pathname === '/shelf/sorrel-breadcrumbs'`)
+}
+
+// A picture is added where it is to stand: the Proof draws it, and who does not see it is told
+// what it shows.
+func TestAPictureIsChosenOnTheBench(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "Old oak.png")
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewNRGBA(image.Rect(0, 0, 64, 48))))
+	require.NoError(t, os.WriteFile(file, b.Bytes(), 0o600))
+	j := begin(t, "ida")
+	j.bench("specimen", "> 5")
+	j.click(lineWith("picture"))
+	j.key("Enter")
+	j.click(`document.querySelector('button[aria-label="Choose a picture for src"]')`)
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('No picture is kept yet')`)
+	j.upload(`document.querySelector('[role=dialog] label.btn')`, file)
+	j.until(`document.querySelector('[role=dialog] img')?.naturalWidth === 64`)
+	j.fill(`[...document.querySelectorAll('[role=dialog] label')].find(l => l.textContent.includes('in words'))?.querySelector('input')`, "An old oak")
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Use it' && !b.disabled)`)
+	j.until(`!document.querySelector('[role=dialog]')`)
+	shown := `(e => e.shadowRoot.querySelector('img').naturalWidth + ' ' + e.getAttribute('alt'))(document.querySelector('body > div').shadowRoot.querySelector('sorrel-picture'))`
+	j.untilInFrame("64 An old oak", shown)
+	// Taken back in one step, and brought back.
+	j.click(`document.querySelector('button[aria-label^="Undo"], button[title^="Undo"]')`)
+	j.untilInFrame("true", `!document.querySelector('body > div').shadowRoot.querySelector('sorrel-picture').getAttribute('src').startsWith('pictures/')`)
 }

@@ -139,6 +139,7 @@ var expected = map[string]store.Role{
 	"POST /api/sign-off": store.Builder, "GET /api/samples": store.Reader, "GET /api/targets": store.Reader, "POST /api/deliver": store.Reader, "GET /api/repositories": store.Reader, "POST /api/repositories/plan": store.Builder, "POST /api/repositories/deliver": store.Keeper,
 	"GET /api/dress": store.Reader, "GET /api/samples/:model": store.Reader, "POST /api/samples/:model/cells": store.Builder, "POST /api/samples/read": store.Reader, "POST /api/samples/generate": store.Reader, "POST /api/models/preview": store.Reader, "GET /api/samples/:model/export": store.Reader, "GET /api/snippet": store.Reader, "POST /api/pieces/propose": store.Reader, "POST /api/here": store.Reader, "GET /api/docs/:kind/:id/code": store.Reader, "POST /api/docs/:kind/:id/code": store.Builder, "GET /api/docs/:kind/:id/past": store.Reader, "GET /api/docs/:kind/:id/rulers": store.Reader, "POST /api/geometry": store.Reader, "POST /api/held": store.Reader, "POST /api/sources/preview": store.Reader, "POST /api/queries/preview": store.Reader, "GET /api/docs/:kind/:id/expression": store.Reader, "POST /api/docs/:kind/:id/restore": store.Builder, "POST /api/bring-in": store.Reader, "GET /api/plans/:screen": store.Reader, "POST /api/plans/read": store.Reader, "POST /api/plans/stand": store.Builder, "POST /api/plans/piece": store.Builder, "POST /api/pieces/extract": store.Builder, "POST /api/pieces/loose": store.Builder, "GET /api/themes": store.Reader, "POST /api/themes/preview": store.Reader, "POST /api/themes/read": store.Reader, "POST /api/themes": store.Keeper,
 	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
+	"GET /api/pictures": store.Reader, "POST /api/pictures": store.Builder, "POST /api/pictures/remove": store.Builder, "GET /api/pictures/:id/file": store.Reader,
 	"GET /api/icons/:name": store.Reader, "POST /api/reach": store.Reader, "POST /api/packages": store.Builder,
 	"GET /api/kits": store.Reader, "GET /api/kits/:hash": store.Reader, "POST /api/kits": store.Builder, "POST /api/kits/:hash/render": store.Reader, "GET /api/kits/:hash/page": store.Reader, "POST /api/kits/:hash/carry": store.Reader, "POST /api/kits/:hash/leave": store.Keeper, "POST /api/kits/:hash/take": store.Keeper, "GET /api/kits/:hash/mapping": store.Reader,
 	"GET /api/events": store.Reader, "POST /api/deliver/archive": store.Reader, "GET /api/export": store.Reader, "GET /api/openapi.json": store.Reader,
@@ -154,7 +155,7 @@ func TestEveryRouteAsksForItsRole(t *testing.T) {
 		store.Keeper:  signIn(t, r, "ida"),
 	}
 	seen := 0
-	for _, route := range append(r.API.Routes(), api.Extra...) {
+	for _, route := range r.API.Everything() {
 		name := route.Method + " " + route.Path
 		need, ok := expected[name]
 		require.True(t, ok, "%s is not in the table of routes and roles", name)

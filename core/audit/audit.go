@@ -14,6 +14,7 @@ import (
 	"ubiquant/core/cases"
 	"ubiquant/core/kit"
 	"ubiquant/core/norm"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -128,14 +129,15 @@ type Pass struct {
 	Models map[string]*sample.Model
 	House  map[string][]HouseRule // by component
 	// Sourced are the models whose records come from a source.
-	Sourced []string
-	Seen    map[string]*sample.Seen // what the sample records show of each model
-	Routes  *Routes                 // of the document's application; nil where not known
-	facets  *cases.Facets
-	uses    *usage.Doc
-	rule    *Rule
-	index   int
-	out     *result
+	Sourced  []string
+	Seen     map[string]*sample.Seen  // what the sample records show of each model
+	Pictures map[string]*picture.Kept // by id
+	Routes   *Routes                  // of the document's application; nil where not known
+	facets   *cases.Facets
+	uses     *usage.Doc
+	rule     *Rule
+	index    int
+	out      *result
 	// State is free for a rule to use within one document.
 	State map[*Rule]any
 }
@@ -347,6 +349,8 @@ type Engine struct {
 	// Seen is what the sample records show of each model; documents that were put before it
 	// changed are to be put again.
 	Seen map[string]*sample.Seen
+	// Pictures are those that the workspace keeps, by id; set before a context.
+	Pictures map[string]*picture.Kept
 	// Own are the rules that the team wrote; set before a context.
 	Own     []*Rule
 	kit     *kit.Kit
@@ -428,18 +432,19 @@ type Result = result
 func (e *Engine) Check(d *usage.Doc) *Result {
 	res := &result{}
 	p := &Pass{
-		Doc:     d.Document,
-		Kit:     e.kit,
-		Cat:     e.cat,
-		Models:  e.models,
-		House:   e.house,
-		Sourced: e.Sourced,
-		Seen:    e.Seen,
-		Routes:  e.routes[d.App],
-		facets:  e.facets,
-		uses:    d,
-		out:     res,
-		State:   map[*Rule]any{},
+		Doc:      d.Document,
+		Kit:      e.kit,
+		Cat:      e.cat,
+		Models:   e.models,
+		House:    e.house,
+		Sourced:  e.Sourced,
+		Seen:     e.Seen,
+		Pictures: e.Pictures,
+		Routes:   e.routes[d.App],
+		facets:   e.facets,
+		uses:     d,
+		out:      res,
+		State:    map[*Rule]any{},
 	}
 	pooled := nodePool.Get().(*[]Node)
 	defer nodePool.Put(pooled)

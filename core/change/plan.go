@@ -7,7 +7,7 @@ import (
 	"ubiquant/core/picture"
 )
 
-// PutPicture keeps a picture that a screen is planned from.
+// PutPicture keeps a picture that a screen is planned from or shows.
 type PutPicture struct {
 	Picture picture.Kept `json:"picture"`
 	At      *int         `json:"at" do:"log"`
@@ -31,7 +31,7 @@ type DropPlan struct {
 }
 
 var (
-	_ = add[PutPicture](Kind{Name: "picture", Does: "keep a picture to plan from", Role: model.Builder})
+	_ = add[PutPicture](Kind{Name: "picture", Does: "keep a picture to plan from or to show", Role: model.Builder})
 	_ = add[DropPicture](Kind{Name: "unpicture", Does: "take a picture away", Role: model.Builder})
 	_ = add[PutPlan](Kind{Name: "plan", Does: "plan a screen from a picture", Role: model.Builder})
 	_ = add[DropPlan](Kind{Name: "unplan", Does: "take a plan away", Role: model.Builder})
@@ -62,14 +62,14 @@ func (s *PutPlan) sets() []string     { return []string{"plan:" + s.Plan.Screen}
 func (s *DropPlan) sets() []string    { return []string{"plan:" + s.Plan.Screen} }
 
 // maxPictures bounds what a workspace carries with it.
-const maxPictures = 40
+const maxPictures = 120
 
 func (s *PutPicture) apply(t *taking) error {
 	if err := s.Picture.Check(); err != nil {
 		return err
 	}
 	if _, known := t.w.Picture(s.Picture.ID); !known && len(t.w.Pictures) >= maxPictures {
-		return fmt.Errorf("the workspace keeps %d pictures already; take one away that no plan needs any more", maxPictures)
+		return fmt.Errorf("the workspace keeps %d pictures already; take one away that nothing needs any more", maxPictures)
 	}
 	pictures.set(t, s.Picture, s.At, false)
 	return nil
@@ -80,6 +80,9 @@ func (s *DropPicture) apply(t *taking) error {
 		if p := &t.w.Plans[i]; p.Picture == s.Picture.ID {
 			return fmt.Errorf("the screen %s is planned from this picture", p.Screen)
 		}
+	}
+	if shown := t.w.Shown()[s.Picture.ID]; len(shown) > 0 {
+		return fmt.Errorf("%s shows this picture", shown[0])
 	}
 	if _, ok := pictures.take(t, s.Picture.ID); !ok {
 		return fmt.Errorf("there is no picture %s", s.Picture.ID)

@@ -15,6 +15,7 @@ import (
 
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -50,6 +51,7 @@ type Input struct {
 	Published bool
 	Themes    []string   // themes that the team made or changed
 	Fonts     []kit.Font // the team's own
+	Pictures  []picture.Kept // that the screens or their records show
 	Today     string
 	// Styles are the statements that bring in the kit's styles, Setup those that an
 	// application runs once, Wrap the component that stands around everything.
@@ -111,12 +113,28 @@ func (t Target) Deliver(in Input) ([]File, []Note, error) {
 	if err != nil {
 		return nil, nil, err
 	}
+	files = append(files, t.Pictures(in)...)
 	for _, f := range inside {
 		f.Path = path.Join(folder, f.Path)
 		files = append(files, f)
 	}
 	slices.SortFunc(files, func(a, b File) int { return strings.Compare(a.Path, b.Path) })
 	return files, notes, nil
+}
+
+// Pictures are the files of what the screens show, where the application serves them from: by
+// paths from its own folder.
+func (t Target) Pictures(in Input) (files []File) {
+	root := "public"
+	if t.Framework == "" {
+		root = ""
+	}
+	for i := range in.Pictures {
+		if data, _, err := in.Pictures[i].File(); err == nil { // checked when it was taken
+			files = append(files, File{Path: strings.TrimPrefix(path.Join(root, in.Pictures[i].Address()), "/"), Data: data})
+		}
+	}
+	return files
 }
 
 // Dependencies are the packages that delivered code needs, with the kit, whose package

@@ -10,6 +10,7 @@ package kit
 
 import (
 	"path"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -228,6 +229,18 @@ func (c *Component) TakesText() bool {
 const Does = "does"
 
 var does = &Prop{Name: Does, Type: Text, Summary: "What happens when it is pressed, changed or sent"}
+
+// pictured are names of props that hold the address of a picture, where the kit does not say.
+var pictured = regexp.MustCompile(`(?i)^(src|(.*-)?(image|picture|photo|avatar|cover|poster|thumbnail)([-_]?(src|url))?)$`)
+
+// ShowsPicture tells whether a prop is the address of a picture.
+func (c *Component) ShowsPicture(prop string) bool {
+	if c.Picture != nil && c.Picture.Src == prop {
+		return true
+	}
+	p, ok := c.Prop(prop)
+	return ok && p.Type == Text && !p.JSON && pictured.MatchString(prop)
+}
 
 // Opens tells whether it can be opened and closed.
 func (c *Component) Opens() bool {

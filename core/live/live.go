@@ -19,6 +19,7 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/model"
 	"ubiquant/core/norm"
+	"ubiquant/core/picture"
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
@@ -153,6 +154,10 @@ func (l *Live) context() {
 	l.cache = resolve.NewCache()
 	l.sets = &sampleSets{}
 	l.Engine.Sourced, l.Engine.Seen = l.W.Sourced(), l.W.Seen()
+	l.Engine.Pictures = map[string]*picture.Kept{}
+	for i := range l.W.Pictures {
+		l.Engine.Pictures[l.W.Pictures[i].ID] = &l.W.Pictures[i]
+	}
 	l.Engine.Own = nil
 	for i := range l.W.OwnRules {
 		// Those kept are checked as they are put.
@@ -310,7 +315,7 @@ var (
 	dressing = []model.Part{model.Themes, model.Icons, model.Fonts, model.LeftOuts, model.Corrections}
 	judging  = append([]model.Part{
 		model.Applications, model.Models, model.Queries, model.Bases, model.Sources, model.HouseRules,
-		model.RuleSettings, model.OwnRules,
+		model.RuleSettings, model.OwnRules, model.Pictures,
 	}, dressing...)
 )
 

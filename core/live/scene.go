@@ -199,6 +199,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		KitFiles: kitFiles,
 		Today:    s.Today,
 		Fonts:    s.W.Own.Fonts,
+		Pictures: s.W.ShownPictures(),
 	}
 	for _, t := range s.W.Own.Themes {
 		in.Themes = append(in.Themes, t.ID)

@@ -12,6 +12,7 @@ import (
 
 	"ubiquant/core/live"
 	"ubiquant/core/model"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/internal/generate"
@@ -157,6 +158,12 @@ func again(b *board, tone string) {
 	}
 	put(b.t, b.doc("detail-", 1).Root, fmt.Sprintf(strings.ReplaceAll(made, "X", "zz"), tone))
 	put(b.t, b.doc("detail-", 2).Root, `{"id":"use","type":"piece:rain"}`)
+}
+
+// shows puts a picture onto a screen; one of so many pixels is kept.
+func shows(b *board, id string, side int) {
+	b.w.Pictures = append(b.w.Pictures, picture.Kept{ID: "fedcba9876543210", Title: "oak", Width: side, Height: side, Data: "data:image/png;base64,AAAA"})
+	put(b.t, b.doc("detail-", 1).Root, `{"id":"zi","type":"sorrel-picture","props":{"src":"/pictures/oak-`+id+`.png","alt":"An oak"}}`)
 }
 
 // contact puts the same part onto three screens, but for what the last one says.
@@ -336,6 +343,10 @@ var slips = []slip{
 	}, func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-empty-state","props":{"heading":"Nothing"}}`)
 	}},
+	{"S22 a picture that is not there", "picture-file", "", func(b *board) { shows(b, "0123456789abcdef", 600) },
+		func(b *board) { shows(b, "fedcba9876543210", 600) }},
+	{"S22 a picture that is far too large", "picture-file", "", func(b *board) { shows(b, "fedcba9876543210", 6000) },
+		func(b *board) { shows(b, "fedcba9876543210", 1600) }},
 	{"S22 a picture without words", "picture-alt", "", func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-picture","props":{"src":"/oak.png"}}`)
 	}, func(b *board) {

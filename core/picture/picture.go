@@ -14,6 +14,7 @@ import (
 	"image"
 	"image/color"
 	"image/draw"
+	_ "image/gif"  // read
 	_ "image/jpeg" // read
 	"image/png"
 	"slices"

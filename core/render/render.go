@@ -16,6 +16,7 @@ import (
 	"github.com/go-json-experiment/json"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/picture"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
@@ -116,6 +117,7 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
 				continue
 			}
+			p.Value = picture.From(s)
 		}
 		if def.Attr == "" {
 			if props == nil {
@@ -198,6 +200,7 @@ func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
 				continue
 			}
+			p.Value = picture.From(s)
 		}
 		if v, ok := valueOf(def, p.Value); ok {
 			settings[p.Name] = v

@@ -14,6 +14,7 @@ import (
 
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -493,6 +494,9 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		}
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
 			n.Props = append(n.Props, Prop{p.Name, v})
+			if s, ok := v.(string); ok && away(s) && n.Component != nil && n.Component.ShowsPicture(p.Name) {
+				r.report(e, sc, nil, "the picture at "+s+" is not kept here, so that it is not shown; choose one to keep it")
+			}
 		}
 	}
 	if err := r.weigh(n); err != nil {
@@ -561,6 +565,11 @@ func (r *resolver) markActive(n *Node) {
 	if to == r.Route || (to != "/" && strings.HasPrefix(r.Route, to+"/")) {
 		n.Props = append([]Prop{{"active", true}}, n.Props...)
 	}
+}
+
+// away tells of an address that a page drawn here cannot load.
+func away(s string) bool {
+	return strings.HasPrefix(s, "http") || strings.HasPrefix(s, "/") && len(picture.Named(s)) == 0
 }
 
 func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v screen.Value) (any, bool) {

@@ -53,6 +53,17 @@ func texts(n *resolve.Node) (out []string) {
 	return out
 }
 
+// A picture that the page cannot load is said, one that is kept or written out is shown.
+func TestAPictureThatIsNotKeptIsSaid(t *testing.T) {
+	for src, said := range map[string]bool{
+		"/oak.svg": true, "https://a.example/oak.png": true, "/pictures/oak-0123456789abcdef.png": false, "data:image/png;base64,AA": false, "": false,
+	} {
+		_, problems := resolve.Resolve(resolve.Input{Catalog: testkit.Sorrel(t), Screen: testkit.Tree(t,
+			`{"id":"p","type":"sorrel-picture","props":{"src":"`+src+`","alt":"An oak"}}`)})
+		assert.Equal(t, said, len(problems) == 1, "%q: %v", src, problems)
+	}
+}
+
 func TestRepeatsFilterSortAndLimit(t *testing.T) {
 	n, problems := run(
 		t,

@@ -70,6 +70,8 @@ type Choice struct {
 	Responsive bool         `json:"responsive"`
 	Icon       bool         `json:"icon"`
 	URL        bool         `json:"url"`
+	Picture    bool         `json:"picture"`   // is the address of a picture
+	Describes  bool         `json:"describes"` // says in words what the picture shows
 }
 
 type choicesOut struct {
@@ -169,6 +171,7 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 		out.Title, out.Summary, out.TakesText, out.Slots = def.Title, def.Summary, def.TakesText(), def.Slots
 		for i := range def.Props {
 			ch := choiceOf(l, spots[out.Spot], &def.Props[i], el)
+			ch.Picture, ch.Describes = def.ShowsPicture(ch.Prop), def.Picture != nil && def.Picture.Alt == ch.Prop
 			// What tells the element, and what something is held against, shows at once.
 			ch.Varies = ch.Varies || slices.Contains(def.Telling, ch.Prop) || ch.Prop == def.NameProp ||
 				slices.ContainsFunc(out.Findings, func(f audit.Finding) bool { return f.Prop == ch.Prop })

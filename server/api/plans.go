@@ -55,6 +55,16 @@ func (s *Server) plan(c *Call, in *planIn) (*planOut, error) {
 
 var reading = make(chan struct{}, 1)
 
+// oneAtATime waits until nobody else reads a picture: it takes memory and time.
+func (s *Server) oneAtATime(c *Call) (done func(), err error) {
+	select {
+	case reading <- struct{}{}:
+		return func() { <-reading }, nil
+	case <-c.Context().Done():
+		return nil, c.Context().Err()
+	}
+}
+
 type readPictureIn struct {
 	Title string `json:"title,omitempty"`
 	Data  string `json:"data"` // the file, in base64
@@ -71,13 +81,11 @@ func (s *Server) readPicture(c *Call, in *readPictureIn) (*readPictureOut, error
 	if err != nil {
 		return nil, bad("the picture is not sent as base64")
 	}
-	// Pictures take memory and time: one is read after the other.
-	select {
-	case reading <- struct{}{}:
-		defer func() { <-reading }()
-	case <-c.Context().Done():
-		return nil, c.Context().Err()
+	done, err := s.oneAtATime(c)
+	if err != nil {
+		return nil, err
 	}
+	defer done()
 	img, _, err := picture.Decode(file)
 	if err != nil {
 		return nil, bad("%s", err)

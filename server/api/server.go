@@ -20,6 +20,7 @@ import (
 	"net"
 	"net/url"
 	"path"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -31,6 +32,7 @@ import (
 
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/model"
+	"ubiquant/core/picture"
 	"ubiquant/core/render"
 	"ubiquant/server/store"
 	"ubiquant/server/stream"
@@ -145,51 +147,58 @@ func New(ctx context.Context, p Parts) (*Server, error) {
 	for _, r := range s.routes {
 		s.App.Add([]string{r.Method}, r.Path, s.guard(r.Role), r.handler)
 	}
-	s.App.Get("/api/events", s.guard(store.Reader), s.events)
-	s.App.Post("/api/deliver/archive", s.guard(store.Reader), s.archive)
-	s.App.Get("/api/samples/:model/export", s.guard(store.Reader), s.exportRecords)
-	s.App.Get("/api/themes/:id/take/:form", s.guard(store.Reader), s.takeTheme)
-	s.App.Get("/api/export", s.guard(store.Reader), s.export)
-	s.App.Post("/api/kits", s.guard(store.Builder), s.uploadKit)
-	s.App.Get("/api/kits/:hash/mapping", s.guard(store.Reader), s.mappingFile)
-	s.App.Get("/api/openapi.json", s.guard(store.Reader), func(c fiber.Ctx) error {
-		spec, err := s.Spec()
-		if err != nil {
-			return err
-		}
-		c.Set("Content-Type", "application/json")
-		return c.Send(spec)
-	})
+	for _, r := range s.others() {
+		s.App.Add([]string{r.Method}, r.Path, s.guard(r.Role), r.handler)
+	}
 	s.App.Use("/api", func(fiber.Ctx) error { return problem(404, "Not found", "there is no such operation") })
-	s.App.Get("/workspace.schema.json", func(c fiber.Ctx) error {
-		c.Set("Content-Type", "application/schema+json")
-		return c.SendString(schema)
-	})
-	s.App.Get("/frame/:ticket/*", s.serveFrame)
-	if p.Web != nil {
-		s.App.Get("/*", s.serveWeb)
+	for _, r := range s.everyones() {
+		s.App.Add([]string{r.Method}, r.Path, r.handler)
 	}
 	return s, nil
 }
 
-// Extra lists the routes that are no typed operations, with the role they need.
-var Extra = []Route{
-	{Method: "POST", Path: "/api/kits", Role: store.Builder}, {Method: "GET", Path: "/api/kits/:hash/mapping", Role: store.Reader},
-	{
-		Method: "GET",
-		Path:   "/api/events",
-		Role:   store.Reader,
-	}, {Method: "POST", Path: "/api/deliver/archive", Role: store.Reader}, {Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader},
-	{
-		Method: "GET",
-		Path:   "/api/export",
-		Role:   store.Reader,
-	}, {Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader}, {Method: "GET", Path: "/api/openapi.json", Role: store.Reader},
-	{
-		Method: "GET",
-		Path:   "/workspace.schema.json",
-		Role:   Everyone,
-	}, {Method: "GET", Path: "/frame/:ticket/*", Role: Everyone}, {Method: "GET", Path: "/*", Role: Everyone},
+// others are the routes that are no typed operations: they stream, take or send files.
+func (s *Server) others() []Route {
+	return []Route{
+		{Method: "GET", Path: "/api/events", Role: store.Reader, handler: s.events},
+		{Method: "POST", Path: "/api/deliver/archive", Role: store.Reader, handler: s.archive},
+		{Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader, handler: s.exportRecords},
+		{Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader, handler: s.takeTheme},
+		{Method: "GET", Path: "/api/pictures/:id/file", Role: store.Reader, handler: s.pictureFile},
+		{Method: "GET", Path: "/api/export", Role: store.Reader, handler: s.export},
+		{Method: "POST", Path: "/api/kits", Role: store.Builder, handler: s.uploadKit},
+		{Method: "GET", Path: "/api/kits/:hash/mapping", Role: store.Reader, handler: s.mappingFile},
+		{Method: "GET", Path: "/api/openapi.json", Role: store.Reader, handler: s.sendSpec},
+	}
+}
+
+// everyones are the routes that ask for no session.
+func (s *Server) everyones() []Route {
+	out := []Route{
+		{Method: "GET", Path: "/workspace.schema.json", Role: Everyone, handler: func(c fiber.Ctx) error {
+			c.Set("Content-Type", "application/schema+json")
+			return c.SendString(schema)
+		}},
+		{Method: "GET", Path: "/frame/:ticket/*", Role: Everyone, handler: s.serveFrame},
+	}
+	if s.web != nil {
+		out = append(out, Route{Method: "GET", Path: "/*", Role: Everyone, handler: s.serveWeb})
+	}
+	return out
+}
+
+// Everything lists all routes, with the role they need.
+func (s *Server) Everything() []Route {
+	return slices.Concat(s.Routes(), s.others(), s.everyones())
+}
+
+func (s *Server) sendSpec(c fiber.Ctx) error {
+	spec, err := s.Spec()
+	if err != nil {
+		return err
+	}
+	c.Set("Content-Type", "application/json")
+	return c.Send(spec)
 }
 
 func (s *Server) fail(c fiber.Ctx, err error) error {
@@ -408,6 +417,8 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")
 		return c.SendString(s.layout(b))
+	case strings.HasPrefix("/"+name, picture.Folder):
+		return s.framePicture(c, "/"+name)
 	case strings.HasPrefix(name, "font/"):
 		data, err := s.fontFile(c.Context(), strings.TrimPrefix(name, "font/"))
 		if err != nil {

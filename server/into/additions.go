@@ -161,6 +161,19 @@ func (r *Repo) additions(ctx context.Context) []Addition {
 		out = append(out, r.styles())
 	}
 	r.tidy(ctx, out)
+	return append(out, r.pictures()...)
+}
+
+// pictures puts what the screens show where the application serves files from. The names hold
+// what is in them, so that one that is there is the same.
+func (r *Repo) pictures() (out []Addition) {
+	for _, f := range r.Pictures {
+		a := Addition{What: "the picture " + path.Base(f.Path), Path: f.Path, Done: r.read(f.Path) != nil}
+		if !a.Done {
+			a.Is = f.Data
+		}
+		out = append(out, a)
+	}
 	return out
 }
 

@@ -35,6 +35,8 @@ type Repo struct {
 	Prefix string // begins the tags of the kit's elements; empty for a framework's kit
 	Styles []string
 	Needs  map[string]string // packages that delivered code needs, with their versions
+	// Pictures are the files that the screens show, by where the application serves them from.
+	Pictures []deliver.File
 	// Node is the program; empty is looked for. Without it code is not formatted as the
 	// repository's own formatter would, and additions to it are said, not made.
 	Node string
@@ -116,8 +118,9 @@ func (r *Repo) at(name string) string { return path.Join(r.Folder, name) }
 func (r *Repo) Files(t deliver.Target, in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 	files, notes, err := t.Inside(in)
 	if err != nil || t.Framework == "" {
-		return files, notes, err
+		return append(files, t.Pictures(in)...), notes, err
 	}
+	r.Pictures = t.Pictures(in)
 	needs, packed, err := deliver.Dependencies(in, t)
 	if err != nil {
 		return nil, nil, err

@@ -119,7 +119,8 @@ func TestTheScreensBecomePartOfAnApplication(t *testing.T) {
 			dir := repository(t, c.files)
 			r := open(t, Repo{
 				Dir: dir, App: "Office", Target: c.target, Prefix: c.prefix, Styles: c.styles,
-				Needs: map[string]string{"@acme/kit": "1.0.0", "vue-router": "4.6.4"},
+				Needs:    map[string]string{"@acme/kit": "1.0.0", "vue-router": "4.6.4"},
+				Pictures: []deliver.File{{Path: "public/pictures/oak.png", Data: []byte("\x89PNG")}},
 			})
 			d := plan(t, r, code("index.ts", "export const routes = []\n"))
 			for _, a := range d.Additions {
@@ -127,6 +128,7 @@ func TestTheScreensBecomePartOfAnApplication(t *testing.T) {
 				assert.Empty(t, a.By, a.What)
 			}
 			require.NoError(t, r.Apply(d, true, false))
+			assert.Equal(t, "\x89PNG", read(t, dir, "public/pictures/oak.png"))
 			for file, want := range c.want {
 				assert.Contains(t, read(t, dir, file), want, file)
 			}

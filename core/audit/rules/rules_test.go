@@ -10,6 +10,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
+	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
@@ -63,6 +64,10 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 		records = append(records, sample.Record{"id": kind, "state": "open", "kind": kind})
 	}
 	engine.Seen = map[string]*sample.Seen{"alike": sample.See(models["alike"], records)}
+	engine.Pictures = map[string]*picture.Kept{
+		"fedcba9876543210": {ID: "fedcba9876543210", Width: 6000, Height: 4000},
+		"1111111111111111": {ID: "1111111111111111", Width: 600, Height: 400},
+	}
 	engine.Context(
 		models,
 		house,

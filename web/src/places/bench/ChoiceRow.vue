@@ -10,7 +10,12 @@ const props = defineProps<{
   holds?: boolean
   element?: string
 }>()
-const emit = defineEmits<{ choose: [value: string]; enter: [text: string]; focus: [] }>()
+const emit = defineEmits<{
+  choose: [value: string]
+  enter: [text: string]
+  focus: []
+  picture: []
+}>()
 const text = ref('')
 watch(
   () => props.choice,
@@ -126,27 +131,38 @@ function compute() {
         >{{ standing }}</span
       >
     </div>
-    <ExprField
-      v-else-if="element"
-      :model-value="text"
-      :element="element"
-      :prop="choice.prop"
-      :label="choice.prop"
-      :list="choice.url ? 'routes' : choice.icon ? 'icons' : undefined"
-      :placeholder="choice.default"
-      :readonly="!can"
-      :focus-now="binding"
-      @focus="$emit('focus')"
-      @enter="
-        t => {
-          if (t.trim() === '=') {
-            binding = false
-            return
+    <div v-else-if="element" class="flex min-w-0 items-start gap-1">
+      <ExprField
+        class="min-w-0 flex-1"
+        :model-value="text"
+        :element="element"
+        :prop="choice.prop"
+        :label="choice.prop"
+        :list="choice.url ? 'routes' : choice.icon ? 'icons' : undefined"
+        :placeholder="choice.default"
+        :readonly="!can"
+        :focus-now="binding"
+        @focus="$emit('focus')"
+        @enter="
+          t => {
+            if (t.trim() === '=') {
+              binding = false
+              return
+            }
+            $emit('enter', t)
           }
-          $emit('enter', t)
-        }
-      "
-    />
+        "
+      />
+      <button
+        v-if="choice.picture && can"
+        type="button"
+        class="shrink-0 px-1 underline hover:bg-wash"
+        :aria-label="`Choose a picture for ${choice.prop}`"
+        @click="$emit('picture')"
+      >
+        Choose …
+      </button>
+    </div>
     <input
       v-else
       v-model="text"

@@ -12,6 +12,7 @@ import {
   type Stray,
 } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import PictureDialog from '../../ui/PictureDialog.vue'
 import ActionRow from './ActionRow.vue'
 import ChoiceRow from './ChoiceRow.vue'
 import LineBinding from './LineBinding.vue'
@@ -122,6 +123,19 @@ const endVary = (c: Choice) =>
   bench.edit(`${c.prop.split('@')[0]} of ${props.line.title} the same from ${at(c)} px`, [
     { op: 'unset', id: props.line.el.id, prop: c.prop },
   ])
+// Of a picture: the one that is shown, and the words for it where the component has some.
+const picturing = ref<Choice>()
+const described = computed(() => data.value?.choices.find(c => c.describes))
+function picture(address: string, words?: string) {
+  const c = picturing.value,
+    id = props.line.el.id
+  picturing.value = undefined
+  if (!c) return
+  const edits: Edit[] = [{ op: 'set', id, prop: c.prop, value: address }]
+  if (words && described.value)
+    edits.push({ op: 'set', id, prop: described.value.prop, value: words })
+  void bench.edit(`Picture of ${props.line.title}`, edits)
+}
 const fix = (f: Finding) => bench.edit(f.fixTitle ?? 'Repair', f.fix as unknown as Edit[])
 
 /** Takes the most used value of the choice under focus. */
@@ -248,6 +262,7 @@ defineExpose({ takeMost, digit })
           @focus="focused = i"
           @choose="v => choose(c, v)"
           @enter="t => enter(c, t)"
+          @picture="picturing = c"
         />
         <p
           v-if="bench.canBuild.value && (canVary(c) || c.prop.includes('@'))"
@@ -267,6 +282,14 @@ defineExpose({ takeMost, digit })
       </template>
       <LineBinding v-if="all || line.el.repeat || line.el.show || line.el.name" :line="line" />
     </div>
+    <PictureDialog
+      v-if="picturing"
+      title="Choose a picture"
+      :current="picturing.value"
+      :words="described && described.kind !== 'expr' ? described.value : undefined"
+      @choose="picture"
+      @close="picturing = undefined"
+    />
     <p v-if="piece" class="flex gap-3 py-0.5">
       <RouterLink class="underline" :to="`/bench/piece/${piece}`">Open the piece</RouterLink
       ><RouterLink class="underline" :to="`/shelf/piece:${piece}`">Where it is used</RouterLink

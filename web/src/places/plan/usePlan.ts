@@ -1,20 +1,12 @@
 import { computed, ref, shallowRef } from 'vue'
 import { ask, clientId, GET, POST, type Page, type Schemas } from '../../api/client'
+import { base64 } from '../../use/pictures'
 import { slug } from '../../use/slug'
 import { useWorkspace } from '../../use/workspace'
 import * as boxes from './boxes'
 
 /** What a file may be; the server says so, too. */
 export const accepted = ['image/png', 'image/jpeg', 'image/webp']
-
-function base64(file: Blob): Promise<string> {
-  return new Promise((done, fail) => {
-    const r = new FileReader()
-    r.onload = () => done((r.result as string).split(',')[1] ?? '')
-    r.onerror = () => fail(new Error('the file cannot be read'))
-    r.readAsDataURL(file)
-  })
-}
 
 /** A screen's plan: the picture, its boxes and what becomes of them. Each change is kept at
  * once, and taken back like any other. */

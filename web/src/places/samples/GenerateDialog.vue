@@ -3,7 +3,8 @@ import { watchDebounced } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
-import { isPicture, shown, type Model, type Names, type Rec } from './grid'
+import { shown, type Model, type Names, type Rec } from './grid'
+import { pictureAt } from '../../use/pictures'
 
 /** Makes records up, field by field; what comes of it is seen before it is kept. */
 const props = defineProps<{
@@ -228,8 +229,8 @@ function weigh(m: Maker, i: number, of: number, value: string) {
                 class="max-w-40 truncate border-b border-line px-2 py-0.5"
               >
                 <img
-                  v-if="isPicture(r[f.name])"
-                  :src="String(r[f.name])"
+                  v-if="pictureAt(r[f.name])"
+                  :src="pictureAt(r[f.name])"
                   alt=""
                   class="h-5"
                 /><template v-else>{{ shown(f, r[f.name], names) }}</template>

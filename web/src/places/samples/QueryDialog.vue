@@ -3,7 +3,8 @@ import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
-import { isPicture, shown, toRight, type Model, type Query, type Rec } from './grid'
+import { shown, toRight, type Model, type Query, type Rec } from './grid'
+import { pictureAt } from '../../use/pictures'
 
 /** Makes a list of another: grouped, counted, summed. What comes of it is seen at once. */
 const props = defineProps<{ query?: Query; models: Model[]; set: string }>()
@@ -234,8 +235,8 @@ function add() {
                 :class="{ 'text-right': toRight(f.type) }"
               >
                 <img
-                  v-if="isPicture(r[f.name])"
-                  :src="String(r[f.name])"
+                  v-if="pictureAt(r[f.name])"
+                  :src="pictureAt(r[f.name])"
                   alt=""
                   class="h-5"
                 /><template v-else>{{ shown(f, r[f.name]) }}</template>

@@ -6,7 +6,6 @@ import {
   arranged,
   between,
   cellsOf,
-  isPicture,
   pasted,
   ROW,
   shown,
@@ -18,6 +17,8 @@ import {
   type Problem,
   type Rec,
 } from './grid'
+import PictureDialog from '../../ui/PictureDialog.vue'
+import { pictureAt } from '../../use/pictures'
 
 /** Records as a spreadsheet: walked, typed over, filled, copied and pasted by keys. It
  * tells what is to be written; what is written comes back as records. */
@@ -102,12 +103,23 @@ async function edit(with_?: string) {
     ws.say(`${field.value.name} is computed: ${field.value.compute}`)
     return
   }
+  if (field.value.type === 'picture' && with_ === undefined) {
+    choosing.value = { record: current.value.id, field: field.value.name }
+    return
+  }
   text.value = with_ ?? shown(field.value, current.value[field.value.name], props.names)
   editing.value = true
   await nextTick()
   const el = Array.isArray(input.value) ? (input.value as HTMLInputElement[])[0] : input.value
   el?.focus()
   if (with_ === undefined && el instanceof HTMLInputElement) el.select()
+}
+// A picture is chosen; its address can be typed, too.
+const choosing = ref<{ record: string; field: string }>()
+function chose(address: string) {
+  const c = choosing.value
+  choosing.value = undefined
+  if (c) emit('write', `${c.field} of ${c.record}`, [{ ...c, text: address }], 0)
 }
 function done(by?: [number, number]) {
   if (!editing.value) return
@@ -407,13 +419,20 @@ defineExpose({ add, dropRows, focus: () => box.value?.focus(), rows })
             />
           </template>
           <img
-            v-else-if="isPicture(r[f.name])"
-            :src="String(r[f.name])"
+            v-else-if="pictureAt(r[f.name])"
+            :src="pictureAt(r[f.name])"
             alt=""
             class="h-4.5"
           /><template v-else>{{ shown(f, r[f.name], names) }}</template>
         </div>
       </div>
     </div>
+    <PictureDialog
+      v-if="choosing"
+      :title="`${choosing.field} of ${choosing.record}`"
+      :current="String(current?.[choosing.field] ?? '')"
+      @choose="chose"
+      @close="choosing = undefined"
+    />
   </div>
 </template>

@@ -3,7 +3,8 @@ import { watchDebounced } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
-import { isPicture, shown, toRight, type Model, type Rec } from './grid'
+import { shown, toRight, type Model, type Rec } from './grid'
+import { pictureAt } from '../../use/pictures'
 
 /** Where live records of a model come from. What the service gives now is seen, mapped
  * and checked, before it is kept; a keeper says which addresses may be asked. */
@@ -240,8 +241,8 @@ function inside(address: string): boolean {
                 :class="{ 'text-right': toRight(f.type) }"
               >
                 <img
-                  v-if="isPicture(r[f.name])"
-                  :src="String(r[f.name])"
+                  v-if="pictureAt(r[f.name])"
+                  :src="pictureAt(r[f.name])"
                   alt=""
                   class="h-5"
                 /><template v-else>{{ shown(f, r[f.name]) }}</template>

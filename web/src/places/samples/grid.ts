@@ -10,8 +10,6 @@ export type Names = Record<string, { id: string; name: string }[]>
 /** The height of a row in pixels. */
 export const ROW = 26
 
-export const isPicture = (v: unknown): v is string =>
-  typeof v === 'string' && v.startsWith('data:image/')
 export const toRight = (type: string) => type === 'number' || type === 'money'
 
 /** How many decimals amounts of a field have; money is kept in minor units. */
