@@ -26,6 +26,8 @@ interface Question {
 interface Named {
   name: string
   summary?: string
+  /** file that declares it, while what all have is looked for */
+  declared?: string
 }
 interface Prop extends Named {
   type: 'text' | 'yes/no' | 'number' | 'choice' | 'data'
@@ -37,8 +39,6 @@ interface Prop extends Named {
   required?: boolean
   deprecated?: string
   from: string
-  /** file that declares it, while system props are looked for */
-  declared?: string
 }
 interface Entry {
   export?: string
@@ -243,7 +243,7 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
     const type = checker.getNonNullableType(whole)
     const shape = textOf(type).slice(0, 200)
     if (EVENT.test(name) && (calls(type) || /=>|Function|Handler/.test(shape))) {
-      out.events.push({ name, summary: docOf(p) || undefined })
+      out.events.push({ name, summary: docOf(p) || undefined, declared: fileOf(p) })
       continue
     }
     const prop: Prop = {
@@ -641,12 +641,14 @@ if (moduleSymbol) {
 for (let next = parts.shift(); next; next = parts.shift()) next()
 
 // What comes from one declaration and stands on more than a third of the components are
-// the library's system props: told once.
+// the library's system props, told once, and the events that it gives every element, of which
+// those worth knowing are told.
 const counts = new Map<string, number>()
-const keyOf = (p: Prop) => `${p.declared}#${p.name}`
+const keyOf = (p: Prop | Named) => `${p.declared}#${p.name}`
 if (question.drawn !== 'elements')
   for (const e of entries)
-    for (const p of e.props) if (p.declared) counts.set(keyOf(p), (counts.get(keyOf(p)) ?? 0) + 1)
+    for (const p of [...e.props, ...e.events])
+      if (p.declared) counts.set(keyOf(p), (counts.get(keyOf(p)) ?? 0) + 1)
 const limit = Math.max(8, entries.length / 3)
 const system = new Map<string, Prop>()
 for (const e of entries)
@@ -655,11 +657,13 @@ for (const e of entries)
     if (common) system.set(keyOf(p), p)
     return !common
   })
-const plain = ({ declared: _, ...p }: Prop): Prop => p
+for (const e of entries)
+  e.events = e.events.filter(v => (counts.get(keyOf(v)) ?? 0) <= limit || TOLD.has(v.name))
+const plain = <T extends Prop | Named>({ declared: _, ...p }: T) => p
 process.stdout.write(
   JSON.stringify({
     format: '',
-    components: entries.map(e => ({ ...e, props: e.props.map(plain) })),
+    components: entries.map(e => ({ ...e, props: e.props.map(plain), events: e.events.map(plain) })),
     system: [...system.values()].map(plain),
     left,
   }),

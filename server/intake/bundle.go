@@ -42,6 +42,11 @@ func (l *library) entry() string {
 			if in := l.own([]string{sheet}); filepath.IsAbs(in[0]) {
 				sheet = in[0]
 			}
+		} else if key, own := strings.CutPrefix(sheet, l.pkg.Name+"/"); own {
+			// Some let a sheet be imported by style sheets only ("style" among the conditions).
+			if file := l.inside(l.exported["./"+key]); file != "" && l.exported["./"+key] != "" {
+				sheet = file
+			}
 		}
 		fmt.Fprintf(&b, "import %s\n", js(sheet))
 	}
@@ -119,6 +124,12 @@ func (l *library) around(b *strings.Builder, modules int) {
 			fmt.Fprintf(b, "m%d.default, ", i)
 		}
 		b.WriteString("]) if (p && typeof p.install === 'function' && !p.render && !p.setup) setup.push(p)\n")
+		// Plugins by name: what can be installed and is nothing else.
+		b.WriteString("if (!setup.length) for (const m of [")
+		for i := range modules {
+			fmt.Fprintf(b, "m%d, ", i)
+		}
+		b.WriteString("]) for (const p of Object.values(m)) if (p && typeof p === 'object' && typeof p.install === 'function' && Object.keys(p).length < 3 && !setup.includes(p)) setup.push(p)\n")
 		// A function that makes the library's plugin: createOrchard().
 		fmt.Fprintf(b, "if (!setup.length) for (const m of [")
 		for i := range modules {
@@ -227,6 +238,9 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	}
 	r := l.build(l.entry(), linked, nil)
 	if len(r.Errors) > 0 && l.forgive(r.Errors) {
+		r = l.build(l.entry(), linked, nil)
+	}
+	if len(r.Errors) > 0 && l.standIn(r.Errors) {
 		r = l.build(l.entry(), linked, nil)
 	}
 	if len(r.Errors) > 0 {
@@ -378,6 +392,18 @@ var loaders = map[string]api.Loader{
 
 func (l *library) build(entry string, linked map[string]string, plugins []api.Plugin) api.BuildResult {
 	own := api.Plugin{Name: "adapter", Setup: func(b api.PluginBuild) {
+		if len(l.lacking) > 0 {
+			b.OnResolve(api.OnResolveOptions{Filter: `^[@\w]`}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
+				if l.lacking[importedOf(a.Path)] {
+					return api.OnResolveResult{Path: a.Path, Namespace: "lacking"}, nil
+				}
+				return api.OnResolveResult{}, nil
+			})
+			b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "lacking"}, func(api.OnLoadArgs) (api.OnLoadResult, error) {
+				text := nothing
+				return api.OnLoadResult{Contents: &text, Loader: api.LoaderJS}, nil
+			})
+		}
 		b.OnResolve(api.OnResolveOptions{Filter: "^ubiquant:"}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
 			return api.OnResolveResult{Path: strings.TrimPrefix(a.Path, "ubiquant:"), Namespace: "ubiquant"}, nil
 		})
@@ -413,7 +439,7 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 		MainFields: []string{"browser", "module", "main"},
 		Define: map[string]string{
 			"process.env.NODE_ENV": `"production"`, "process.env": "{}", "__VUE_OPTIONS_API__": "true", "__VUE_PROD_DEVTOOLS__": "false",
-			"__VUE_PROD_HYDRATION_MISMATCH_DETAILS__": "false", "global": "globalThis", "ngDevMode": "false", "ngJitMode": "false", "ngI18nClosureMode": "false",
+			"__VUE_PROD_HYDRATION_MISMATCH_DETAILS__": "false", "global": "globalThis", "ngDevMode": "false", "ngServerMode": "false", "ngHmrMode": "false", "ngJitMode": "false", "ngI18nClosureMode": "false",
 			"import.meta.env": "{}",
 		},
 		Loader: loaders, Plugins: append([]api.Plugin{own}, plugins...),
@@ -449,6 +475,83 @@ func (l *library) forgive(errs []api.Message) bool {
 	return some
 }
 
+// nothing stands for a package that is not installed: whatever is taken of it, called or made
+// of it is the same again, so that the rest of a library loads.
+const nothing = `const it = new Proxy(function () {}, {
+  get: (_, key) => key === Symbol.toPrimitive ? () => '' : key === 'prototype' ? {} : key === '__esModule' ? false : it,
+  apply: () => it, construct: () => ({}),
+})
+module.exports = it
+`
+
+// standIn lets something stand in for packages that are not installed and need not be: who
+// imports them declares them as optional, or not at all. True where there are any.
+func (l *library) standIn(errs []api.Message) bool {
+	if l.lacking == nil {
+		l.lacking = map[string]bool{}
+	}
+	from := map[string]string{}
+	for _, e := range errs {
+		pkg, lacks := bareImport(e.Text)
+		if !lacks || e.Location == nil {
+			continue
+		}
+		if l.wants(e.Location.File, pkg) {
+			return false // told with the others
+		}
+		if from[pkg] == "" {
+			from[pkg] = e.Location.File
+		}
+	}
+	for _, pkg := range sortedKeys(from) {
+		l.lacking[pkg] = true
+		l.meta.Missing = append(l.meta.Missing, pack.Missing{
+			What:   fmt.Sprintf("%s is not installed, and %s imports it without asking for it: what uses it does not draw", pkg, path.Base(filepath.ToSlash(from[pkg]))),
+			Remedy: "npm install " + pkg,
+		})
+	}
+	return len(from) > 0
+}
+
+// manyModules are so many that a package has entries of which one does without others.
+const manyModules = 10
+
+// wants tells whether the package that a file belongs to asks for another to be installed.
+func (l *library) wants(file, pkg string) bool {
+	if !filepath.IsAbs(file) {
+		file = filepath.Join(l.Dir, file)
+	}
+	for at := filepath.Dir(file); ; at = filepath.Dir(at) {
+		src, err := readFile(filepath.Join(at, "package.json"), 4<<20)
+		var says struct {
+			Name                           string
+			Dependencies, PeerDependencies map[string]string
+			PeerDependenciesMeta           map[string]struct{ Optional bool }
+		}
+		if err == nil && json.Unmarshal(src, &says) == nil && says.Name != "" {
+			_, direct := says.Dependencies[pkg]
+			_, peer := says.PeerDependencies[pkg]
+			if direct || peer {
+				return direct || !says.PeerDependenciesMeta[pkg].Optional
+			}
+			// Not declared at all: one of many entries can do without, the only one cannot.
+			return len(l.specs)+len(l.imports) < manyModules
+		}
+		if at == l.Dir || filepath.Dir(at) == at {
+			return true // an import of the repository itself
+		}
+	}
+}
+
+// importedOf is the package that an import is of.
+func importedOf(name string) string {
+	parts := strings.SplitN(name, "/", 3)
+	if strings.HasPrefix(name, "@") && len(parts) > 1 {
+		return parts[0] + "/" + parts[1]
+	}
+	return parts[0]
+}
+
 // bareImport is the package that an error says could not be found.
 func bareImport(text string) (pkg string, ok bool) {
 	_, rest, found := strings.Cut(text, `Could not resolve "`)
@@ -456,12 +559,7 @@ func bareImport(text string) (pkg string, ok bool) {
 	if !found || strings.HasPrefix(name, ".") || filepath.IsAbs(name) || strings.HasSuffix(name, ".css") {
 		return "", false
 	}
-	parts := strings.SplitN(name, "/", 3)
-	pkg = parts[0]
-	if strings.HasPrefix(pkg, "@") && len(parts) > 1 {
-		pkg += "/" + parts[1]
-	}
-	return pkg, true
+	return importedOf(name), true
 }
 
 // unresolved says exactly what lacks, by package.
@@ -572,6 +670,9 @@ func (l *library) link(ctx context.Context) (map[string]string, error) {
 		return nil, nil
 	}
 	first := l.build(l.entry(), nil, nil)
+	if len(first.Errors) > 0 && l.standIn(first.Errors) {
+		first = l.build(l.entry(), nil, nil)
+	}
 	if len(first.Errors) > 0 {
 		return nil, l.unresolved(first.Errors)
 	}

@@ -50,6 +50,7 @@ type library struct {
 	sheets   []string // files
 	notes    []byte
 	exported map[string]string // path behind "." -> file
+	lacking  map[string]bool   // packages that something stands in for
 }
 
 type packageFile struct {
@@ -177,7 +178,7 @@ func (l *library) find(context.Context) error {
 	l.short = describe.Short(l.pkg.Name)
 	l.exported = exportsOf(l.pkg.Exports)
 	l.meta = pack.Meta{
-		Name: l.pkg.Name, Version: l.pkg.Version, Short: l.short, Title: pascal(l.short), Peers: map[string]string{}, Packages: map[string]string{},
+		Name: l.pkg.Name, Version: l.pkg.Version, Short: l.short, Title: describe.Title(l.pkg.Name), Peers: map[string]string{}, Packages: map[string]string{},
 	}
 	for name, version := range l.pkg.PeerDependencies {
 		if !l.pkg.PeerDependenciesMeta[name].Optional {
@@ -431,7 +432,9 @@ func (l *library) styles(context.Context) error {
 	}
 	var all []string
 	l.walk(func(rel string, d fs.DirEntry) {
-		if strings.HasSuffix(rel, ".css") && !strings.HasSuffix(rel, ".min.css") && !strings.HasSuffix(rel, ".rtl.css") && !strings.HasSuffix(rel, ".layer.css") && !strings.HasSuffix(rel, ".module.css") && strings.Count(rel, "/") <= 3 {
+		spec, _ := importOf(rel)
+		small := strings.HasSuffix(rel, ".min.css") && strings.HasSuffix(spec, ".min.css") // a copy of another
+		if strings.HasSuffix(rel, ".css") && !small && !strings.HasSuffix(rel, ".rtl.css") && !strings.HasSuffix(rel, ".layer.css") && !strings.HasSuffix(rel, ".module.css") && strings.Count(rel, "/") <= 3 {
 			if _, ok := importOf(rel); ok {
 				all = append(all, rel)
 			}
@@ -451,7 +454,7 @@ func (l *library) styles(context.Context) error {
 			if want == "{}.css" {
 				names = names[:0]
 				for _, s := range short {
-					names = append(names, s+".css")
+					names = append(names, s+".css", s+".min.css")
 				}
 			}
 			for _, rel := range all {
@@ -488,6 +491,10 @@ func (l *library) styles(context.Context) error {
 			note("style sheet %s is left out: it would hold for the light theme as well", dark)
 		}
 	}
+	if len(l.sheets) == 0 && len(all) > 0 && l.ofComponents(all) {
+		note("no style sheet: the %d that are there are called as modules are, whose code brings them", len(all))
+		return nil
+	}
 	if len(l.sheets) == 0 && len(all) > 0 {
 		// Where there are only themes, one of them is better than none.
 		themes := slices.DeleteFunc(slices.Clone(all), func(rel string) bool { return !strings.Contains(path.Dir(rel), "theme") })
@@ -500,6 +507,26 @@ func (l *library) styles(context.Context) error {
 	}
 	l.meta.Styles = l.sheets
 	return nil
+}
+
+// ofComponents tells whether style sheets are called as components are: then each comes with
+// the code of its own, and none is the theme of all.
+func (l *library) ofComponents(sheets []string) bool {
+	modules := map[string]bool{}
+	l.walk(func(rel string, _ fs.DirEntry) {
+		if base, ok := strings.CutSuffix(path.Base(rel), ".js"); ok {
+			modules[base] = true
+		}
+	})
+	n := 0
+	for _, s := range sheets {
+		base := strings.TrimSuffix(path.Base(s), ".css")
+		part, _, _ := strings.Cut(base, "-") // Card-parameters.css
+		if modules[base] || modules[part] {
+			n++
+		}
+	}
+	return 2*n > len(sheets)
 }
 
 func sortedKeys[V any](m map[string]V) []string {
@@ -786,6 +813,12 @@ func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
 		return c, err
 	}
 	c, err := read(l.specs)
+	if _, there := l.installed("@types/react"); l.Drawn == describe.React && !there && err == nil {
+		l.meta.Missing = append(l.meta.Missing, pack.Missing{
+			What:   "React's own types are not installed: components that are declared by them are not read, and props not told from those of the page",
+			Remedy: "npm install --save-dev @types/react",
+		})
+	}
 	if err != nil || l.Drawn == describe.Elements || len(l.Modules) > 0 || len(c.Entries) >= 5 {
 		return c, err
 	}

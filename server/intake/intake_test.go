@@ -2,6 +2,7 @@ package intake_test
 
 import (
 	"context"
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"strings"
@@ -72,6 +73,40 @@ func TestALibraryOfElementsIsPacked(t *testing.T) {
 	assert.Equal(t, "status", chip.Role)
 	b := run(t, intake.Options{Dir: folder(t, elements()), Package: "@acme/orchard"})
 	assert.Equal(t, a.Hash(), b.Hash(), "wherever it is packed, it is the same kit")
+}
+
+// A package that is declared as optional, and is not there, takes nobody else with it.
+func TestAnOptionalPackageThatLacksIsStoodInFor(t *testing.T) {
+	files := elements()
+	files[orchard+"dist/chip.js"] = `import { draw } from 'lit-lost'; class Chip extends HTMLElement { static shown = draw('x').at } customElements.define('ac-chip', Chip)`
+	var says map[string]any
+	require.NoError(t, json.Unmarshal([]byte(files[orchard+"package.json"]), &says))
+	says["peerDependencies"] = map[string]string{"lit-lost": "*"}
+	says["peerDependenciesMeta"] = map[string]any{"lit-lost": map[string]bool{"optional": true}}
+	text, err := json.Marshal(says)
+	require.NoError(t, err)
+	files[orchard+"package.json"] = string(text)
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	said := ""
+	for _, m := range a.Meta.Missing {
+		said += m.What + " " + m.Remedy + "\n"
+	}
+	assert.Contains(t, said, "lit-lost is not installed, and chip.js imports it without asking for it")
+	assert.Contains(t, said, "npm install lit-lost")
+	_, ok := a.Meta.Peers["lit-lost"]
+	assert.False(t, ok, "nobody is to install what is not needed")
+}
+
+// Style sheets that are called as modules are come with those; none is the theme of all.
+func TestASheetAComponentIsNoTheme(t *testing.T) {
+	files := elements()
+	for _, name := range []string{"chip", "card", "bar", "list"} {
+		files[orchard+"dist/themes/"+name+".css"] = ":host { display: block }"
+		files[orchard+"dist/"+name+".js"] = "customElements.define('ac-" + name + "', class extends HTMLElement {})"
+	}
+	delete(files, orchard+"dist/orchard.css")
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	assert.NotContains(t, strings.Join(a.Meta.Styles, " "), "themes/")
 }
 
 // What lacks is named, with where it is asked for and what installs it.

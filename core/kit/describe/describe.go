@@ -280,9 +280,11 @@ var typeNames = []string{"text", "yes/no", "number", "choice", "data"}
 
 // Components gives the entries as a kit holds them.
 func (c *Catalog) Components() []*kit.Component {
-	out := make([]*kit.Component, 0, len(c.Entries))
+	out, titles := make([]*kit.Component, 0, len(c.Entries)), c.titles()
 	for i := range c.Entries {
-		out = append(out, c.Entries[i].component(c.Drawn))
+		made := c.Entries[i].component(c.Drawn)
+		made.Title = titles[made.Tag]
+		out = append(out, made)
 	}
 	return out
 }
@@ -292,7 +294,7 @@ var urlNames = map[string]bool{"href": true, "src": true, "to": true, "url": tru
 
 func (e *Entry) component(drawn string) *kit.Component {
 	c := &kit.Component{
-		Tag: e.ID, Title: e.title(), Summary: e.Summary, Level: kit.Basic, Deprecated: e.Deprecated,
+		Tag: e.ID, Summary: e.Summary, Level: kit.Basic, Deprecated: e.Deprecated,
 		Class: e.Class, Module: e.Module, Export: e.Export, Selector: e.Selector, From: e.From, Inside: e.Inside,
 		Props: make([]kit.Prop, 0, len(e.Props)), Slots: make([]kit.Slot, 0, len(e.Slots)),
 	}
@@ -342,6 +344,34 @@ func (e *Entry) title() string {
 	return strings.ReplaceAll(strings.Trim(short, "-"), "-", " ")
 }
 
+// titles are those of all entries, by id. What a class is, its name need not say ("button
+// component"), but where that alone tells two apart.
+func (c *Catalog) titles() map[string]string {
+	bare := func(e *Entry) string {
+		t := e.title()
+		if e.Selector != "" {
+			for _, kind := range []string{" component", " directive"} {
+				if rest := strings.TrimSuffix(t, kind); rest != "" {
+					t = rest
+				}
+			}
+		}
+		return t
+	}
+	count := map[string]int{}
+	for i := range c.Entries {
+		count[bare(&c.Entries[i])]++
+	}
+	out := make(map[string]string, len(c.Entries))
+	for i := range c.Entries {
+		e := &c.Entries[i]
+		if out[e.ID] = bare(e); count[out[e.ID]] > 1 {
+			out[e.ID] = e.title()
+		}
+	}
+	return out
+}
+
 // Kebab writes a name of code in lower case with dashes: "TabsList", "Tabs.List" and
 // "tabs_list" are "tabs-list"; "HTMLView" is "html-view", "H1" is "h1".
 func Kebab(name string) string {
@@ -369,7 +399,15 @@ func Kebab(name string) string {
 
 // Short is a short name for a package, fit to begin ids: "@acme/orchard-ui" is
 // "orchard", "@acme/ui" is "acme".
-func Short(pkg string) string {
+func Short(pkg string) string { return strings.ReplaceAll(called(pkg), "-", "") }
+
+// Title is what people read for a package: "@acme/orchard-park-ui" is "Orchard park".
+func Title(pkg string) string {
+	words := strings.ReplaceAll(called(pkg), "-", " ")
+	return strings.ToUpper(words[:1]) + words[1:]
+}
+
+func called(pkg string) string {
 	scope, name, scoped := strings.Cut(strings.TrimPrefix(pkg, "@"), "/")
 	if !scoped {
 		scope, name = "", scope
@@ -386,5 +424,5 @@ func Short(pkg string) string {
 	if name = Kebab(name); name == "" || name[0] < 'a' {
 		name = "kit" + name
 	}
-	return strings.ReplaceAll(name, "-", "")
+	return name
 }

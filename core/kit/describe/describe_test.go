@@ -140,6 +140,23 @@ func TestNamesAreWritten(t *testing.T) {
 	for in, out := range map[string]string{"@acme/orchard-ui": "orchard", "@acme/ui": "acme", "orchard": "orchard", "@acme/2d": "kit2d"} {
 		assert.Equal(t, out, describe.Short(in), in)
 	}
+	for in, out := range map[string]string{"@acme/orchard-park-ui": "Orchard park", "@acme/ui": "Acme", "orchard-components": "Orchard"} {
+		assert.Equal(t, out, describe.Title(in), in)
+	}
+}
+
+// A component is called by what it is; "component" and "directive" stay where they alone tell
+// two apart.
+func TestClassesAreCalledByWhatTheyAre(t *testing.T) {
+	c := describe.Catalog{Drawn: describe.Angular}
+	for _, id := range []string{"ac-button-component", "ac-card-component", "ac-card-directive", "ac-component"} {
+		c.Entries = append(c.Entries, describe.Entry{ID: id, Selector: id})
+	}
+	var titles []string
+	for _, made := range c.Components() {
+		titles = append(titles, made.Title)
+	}
+	assert.Equal(t, []string{"button", "card component", "card directive", "component"}, titles)
 }
 
 // Light and dark are read from a sheet, whatever a library calls them, and a component

@@ -16,6 +16,16 @@ import {
   ɵɵtextInterpolate,
 } from '@angular/core'
 
+// What Angular says by number alone once it is built.
+const inWords = text =>
+  text.replace(/^(NG0?\d+).*$/s, (all, code) =>
+    code === 'NG0201' || code === 'NG0203'
+      ? `it asks for what only another component around it gives (${code})`
+      : code === 'NG0950' || code === 'NG0951'
+        ? `a setting or a part that it cannot do without is missing (${code})`
+        : all,
+  )
+
 export function make(kit) {
   let app
   const live = new WeakMap()
@@ -141,7 +151,7 @@ export function make(kit) {
         root.replaceChildren(ref.location.nativeElement)
         app.tick()
       } catch (e) {
-        return String(e?.message ?? e)
+        return inWords(String(e?.message ?? e))
       }
     },
     drop(root) {
