@@ -120,6 +120,7 @@ type departure struct {
 	facts  [][3]float64 // for each solid fact: departing alike, screens, how likely an own habit
 	answer int          // of the leaf
 	sure   float64
+	varied bool // the screen shows so many values of it that it means to tell things apart
 }
 
 // hashOf is FNV-1a with the finalizer of MurmurHash3.

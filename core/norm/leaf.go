@@ -127,6 +127,20 @@ func (n *Norms) fill(l *leaf, items []item, words []int32) {
 		return
 	}
 	firstV := order[0]
+	looks := map[int32]map[int32]int{} // of each document: the values that it shows, and how often
+	for _, it := range items {
+		if looks[it.doc] == nil {
+			looks[it.doc] = map[int32]int{}
+		}
+		looks[it.doc][it.value] += int(it.uses)
+	}
+	// Where a screen shows many values, or one of them as often as nobody slips beside what the
+	// others do, it tells things apart by it.
+	varied := func(doc, value int32) bool {
+		shows := looks[doc]
+		return l.group.Kind == cases.Prop &&
+			(len(shows) >= manyLooks || shows[value] >= sameLook && shows[firstV] > 0)
+	}
 	for _, it := range items {
 		if it.value == firstV {
 			continue
@@ -134,6 +148,7 @@ func (n *Norms) fill(l *leaf, items []item, words []int32) {
 		for i := range int32(it.uses) {
 			l.departs = append(l.departs, &departure{
 				leaf: l, doc: it.doc, at: it.at + i, value: words[it.value], answer: at[it.value],
+				varied: varied(it.doc, it.value),
 			})
 		}
 	}
@@ -417,6 +432,9 @@ func (n *Norms) weigh(l *leaf) {
 			shared = min(shared, slipped(f[0], f[1], rate, f[2]))
 		}
 		d.sure = n.meant(l.group, d.value, first.value) * sigmoid(a.odds) * shared * (1 - a.weight/l.screens) * (1 - 1/(1+float64(len(first.docs))))
+		if d.varied {
+			d.sure *= variedScreen
+		}
 	}
 }
 

@@ -15,6 +15,9 @@ const (
 	strangeWords = 0.8  // the same for words of no known meaning
 	optionalText = 0.5  // how likely a text that is left out is a slip: there may be nothing to say
 	optionalPart = 0.4  // the same for a part that differs wherever it is
+	manyLooks    = 4    // a screen that shows so many values of a prop in one place tells things apart by it …
+	sameLook     = 3    // … or one of them so often beside the others' …
+	variedScreen = 0.4  // … so that none of them is as likely a slip
 	looseOrder   = 0.7  // the same for the order of parts of a page
 
 	// Slips against two habits.

@@ -514,7 +514,7 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 		}
 	case found.Package != "":
 		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
-		r.Others[found.Package]++
+		r.Others[(&Kit{Package: found.Package}).Name()]++
 		if found.Package == loosePackage {
 			r.Unknown[n.Name]++
 		}

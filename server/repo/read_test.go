@@ -177,7 +177,7 @@ const { tone = 'quiet' } = defineProps<{ tone?: 'quiet' | 'loud' }>()
 import { KitButton } from '@acme/kit'
 export default { components: { KitButton }, props: { size: { type: String, default: 'small', validator: v => ['small', 'large'].includes(v) } } }
 </script>
-<template><KitButton>Late</KitButton><app-badge kind="old" /><app-badge kind="new" /><app-badge kind="new" /><app-badge kind="new" /></template>`,
+<template><KitButton>Late</KitButton><router-link to="/beds">Beds</router-link><transition><KitButton>In</KitButton></transition><app-badge kind="old" /><app-badge kind="new" /><app-badge kind="new" /><app-badge kind="new" /></template>`,
 		"src/parts/OurCard.vue": `<script setup lang="ts">
 import { KitCard } from '@acme/kit'
 defineProps<{ title: string }>()
@@ -195,6 +195,7 @@ parts
     acme-kit-button wide=true | In it
   piece:our-card …
 `, "\n"), told(r, "screen:beds"))
+	assert.Equal(t, 1, r.Report.Others["vue-router"], "what frameworks give every template is of no kit: %v", r.Report.Others)
 	require.Len(t, r.Report.Left, 2, "%v", r.Report.Left)
 	assert.Equal(t, "a template in pug is not read", r.Report.Left[1].What)
 	assert.Contains(t, r.Report.Left[0].What, "it is described by how it is used")
