@@ -43,6 +43,7 @@ var order = []string{
 	"piece",
 	"snippet",
 	"plan",
+	"adopt",
 }
 
 var inputOutput = []string{

@@ -70,6 +70,17 @@ func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
 	require.NotNil(t, el)
 	v, _ := el.Prop("variant")
 	assert.Equal(t, "primary", v.Text)
+
+	// A screen of one's own is made of what stands in code, with records to look at; what stands
+	// otherwise is said before.
+	j.bench("tickets-list", ">= 3")
+	j.click(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Assemble …')`)
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('Records are made up for Tickets')`)
+	j.until(`[...document.querySelectorAll('[role=dialog] tbody tr')].some(r => r.innerText.includes('code computes it'))`)
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.textContent.trim() === 'Assemble it' && !b.disabled)`)
+	j.until(`location.pathname === '/bench/screen/tickets-list-assembled'`)
+	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('New line'))?.disabled === false`)
+	j.until(lineWith("record.title"))
 }
 
 // packed is one of the kits that ship.

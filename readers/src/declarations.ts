@@ -663,7 +663,11 @@ const plain = <T extends Prop | Named>({ declared: _, ...p }: T) => p
 process.stdout.write(
   JSON.stringify({
     format: '',
-    components: entries.map(e => ({ ...e, props: e.props.map(plain), events: e.events.map(plain) })),
+    components: entries.map(e => ({
+      ...e,
+      props: e.props.map(plain),
+      events: e.events.map(plain),
+    })),
     system: [...system.values()].map(plain),
     left,
   }),

@@ -26,6 +26,7 @@ import LineChoices from './LineChoices.vue'
 import ManyChoices from './ManyChoices.vue'
 import PieceProps from './PieceProps.vue'
 import SettingLine from './SettingLine.vue'
+import AssembleDialog from './AssembleDialog.vue'
 import {
   chosenIn,
   fragmentType,
@@ -47,6 +48,7 @@ const history = ref(false)
 const extracting = ref<string[]>()
 const bringing = ref<string>()
 const coding = ref(false)
+const assembling = ref(false)
 const showsCode = ref(false)
 /** A selector as this kit's components would have it. */
 const sample = computed(() => {
@@ -501,6 +503,13 @@ function unwant() {
         @click="showsCode = !showsCode"
       >
         Lines</button
+      ><button
+        v-if="ws.canBuild && bench.head.value.kind === 'screen'"
+        class="btn btn-bare h-6 shrink-0 px-1 text-xs"
+        title="Make a screen of its own of it, to be changed here"
+        @click="assembling = true"
+      >
+        Assemble …</button
       ><button class="btn btn-bare h-6 shrink-0 px-1 text-xs" @click="copyPlace">Copy</button>
     </div>
     <div
@@ -656,6 +665,11 @@ function unwant() {
       :elements="extracting"
       @close="backToLines"
       @done="extracted"
+    />
+    <AssembleDialog
+      v-if="assembling && bench.head.value"
+      :screen="bench.head.value"
+      @close="assembling = false"
     />
     <BringDialog
       v-if="bringing !== undefined"

@@ -1,0 +1,57 @@
+package api
+
+import (
+	"ubiquant/core/adopt"
+	"ubiquant/core/change"
+	"ubiquant/core/live"
+	"ubiquant/core/screen"
+)
+
+type adoptIn struct {
+	Screen  string `path:"id" json:"-"`
+	ID      string `json:"id"`
+	Title   string `json:"title"`
+	Route   string `json:"route"`
+	Preview bool   `json:"preview,omitempty"` // nothing is made; what would not come along is told
+	Client  string `json:"client,omitempty"`
+}
+
+type adoptOut struct {
+	Change   *changeOut   `json:"change"`   // none in a preview
+	Elements int          `json:"elements"` // of the new screen
+	Lists    []string     `json:"lists"`    // models that are made or get fields, by name
+	Left     []adopt.Left `json:"left"`
+}
+
+// adopt makes of a screen that was read from code one that is assembled here.
+func (s *Server) adopt(c *Call, in *adoptIn) (*adoptOut, error) {
+	out := &adoptOut{Lists: []string{}}
+	take := func(l *live.Live) (change.Change, error) {
+		made, left, err := adopt.Take(l, adopt.Order{
+			Doc: string(screen.ScreenDoc) + ":" + in.Screen, ID: in.ID, Title: in.Title, Route: in.Route, Seed: 1,
+		})
+		out.Left, out.Lists, out.Elements = left, out.Lists[:0], 0
+		for _, step := range made.Steps {
+			switch step := step.(type) {
+			case *change.PutModel:
+				out.Lists = append(out.Lists, step.Model.Name)
+			case *change.Create:
+				out.Elements = step.Document.Root.Count()
+			}
+		}
+		return made, err
+	}
+	if in.Preview {
+		err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+			made, err := take(l)
+			if err == nil {
+				_, _, err = change.Apply(l.W, made, l.Cat, l)
+			}
+			return err
+		})
+		return out, err
+	}
+	var err error
+	out.Change, err = s.take(c, &changeIn{Client: in.Client}, take)
+	return out, err
+}
