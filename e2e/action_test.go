@@ -105,3 +105,36 @@ func TestAPressSetsControls(t *testing.T) {
 	j.untilInFrame("true", cards)
 	j.untilInFrame("", root+`.querySelector('sorrel-text-input').value`)
 }
+
+// A press touches the record of its row: in the preview what follows from that is drawn, and the
+// records themselves stay as they are.
+func TestAPressTouchesARecord(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("volunteers", "> 5")
+	j.click(lineWith("text", "record.skill"))
+	j.until(onLine)
+	j.line("n", "button | Turn")
+	j.until(`document.querySelector('[role=group][aria-label="Choices of button"]')`)
+	j.click(button("all "))
+	j.think()
+	j.choose("does", "tick active")
+	j.until(`document.querySelector('select[aria-label=does]')?.selectedOptions[0].textContent.trim() === 'turn active of the record over'`)
+	const root = `document.querySelector('body > div').shadowRoot`
+	chip := root + `.querySelector('.u-grid sorrel-card sorrel-chip').textContent.trim()`
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
+	var was string
+	j.inFrame(chip, &was)
+	j.pressInFrame("Turn")
+	other := map[string]string{"active": "away", "away": "active"}[was]
+	j.untilInFrame(other, chip)
+	j.pressInFrame("Turn")
+	j.untilInFrame(was, chip)
+	j.pressInFrame("Turn")
+	j.untilInFrame(other, chip)
+	j.click(button("Preview"))
+	j.click(link("Samples"))
+	j.until(`document.querySelector('[role=grid]')`)
+	j.bench("volunteers", "> 5")
+	j.untilInFrame(was, chip)
+}

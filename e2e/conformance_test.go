@@ -103,6 +103,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	}
 	stateful.List(t, l, "screen:round")
 	clears(t, l)
+	touchesRecords(t, l)
 	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
 	pages := httptest.NewServer(http.FileServer(http.Dir(written(t, "html", in))))
@@ -143,6 +144,20 @@ func clears(t *testing.T, l *live.Live) {
 			ID: "clear", Type: "sorrel-button", Text: screen.Lit("Show all"),
 			Props: []screen.Prop{{Name: kit.Does, Value: screen.Lit("set q; set condition; set display false")}},
 		}},
+	}}}})
+	require.NoError(t, err)
+}
+
+// touchesRecords puts buttons onto the cards of the volunteers: one turns a field over, one
+// writes one, one takes the record away.
+func touchesRecords(t *testing.T, l *live.Live) {
+	add := func(id, words, does string) screen.Edit {
+		return screen.Edit{Op: screen.Insert, Parent: "volunteers-8", After: "volunteers-11", Tree: &screen.Element{
+			ID: id, Type: "sorrel-button", Text: screen.Lit(words), Props: []screen.Prop{{Name: kit.Does, Value: screen.Lit(does)}},
+		}}
+	}
+	_, err := l.Take(change.Change{Title: "cards", Steps: []change.Step{&change.Edit{Doc: "screen:volunteers", Edits: []screen.Edit{
+		add("away", "Take away", "remove"), add("turn", "Turn", "tick active; change skill Night rounds"),
 	}}}})
 	require.NoError(t, err)
 }
@@ -246,6 +261,15 @@ export const useSettings: UseSettings = screen => {
 	j.run(chromedp.Navigate(app.URL+"/specimens"), cards(`n > 0`), type_("sorrel-text-input", "nothing such"), cards(`n === 0`))
 	press("sorrel-button", `e.textContent.trim() === 'Show all'`)
 	j.run(cards(`n > 0`), browser.Until(`document.querySelector('sorrel-text-input').value === '' && !document.querySelector('sorrel-checkbox').checked`))
+	// A press changes the record of its card, and takes it away.
+	first := `document.querySelector('.u-grid sorrel-card')`
+	chip := first + `?.querySelector('sorrel-chip')?.textContent.trim()`
+	j.run(chromedp.Navigate(app.URL+"/volunteers"), browser.Until(chip))
+	was, name := j.text(chip), j.text(first+`.querySelector('sorrel-heading').textContent.trim()`)
+	press("sorrel-button", `e.textContent.trim() === 'Turn'`)
+	j.run(browser.Until(fmt.Sprintf(`%s !== %q && %s.textContent.includes('Night rounds')`, chip, was, first)))
+	press("sorrel-button", `e.textContent.trim() === 'Take away'`)
+	j.run(browser.Until(fmt.Sprintf(`%s?.querySelector('sorrel-heading') && !%s.includes(%q)`, first, allText, name)))
 	j.run(chromedp.Navigate(app.URL + "/tickets"))
 	// A link is followed without a reload; who uses the keyboard goes on at the new screen.
 	j.run(chromedp.Evaluate(`window.stays = true`, nil))

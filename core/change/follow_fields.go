@@ -3,8 +3,11 @@ package change
 import (
 	"maps"
 	"slices"
+	"strings"
 
 	"ubiquant/core/data"
+	"ubiquant/core/expr"
+	"ubiquant/core/kit"
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -73,6 +76,30 @@ func (r *renaming) in(d *screen.Document, models map[string]*sample.Model) []scr
 			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value})
 		}
 	})
+	return append(edits, r.actions(d.Root, expr.Scope{Models: models})...)
+}
+
+// actions lists the edits that carry presses along which touch a field of their record.
+func (r *renaming) actions(e *screen.Element, scope expr.Scope) (edits []screen.Edit) {
+	if e.Repeat != nil {
+		scope = scope.Enter(e.Repeat.Model)
+	}
+	if v, ok := e.Prop(kit.Does); ok && scope.Record != nil && scope.Record.ID == r.of {
+		list, _ := screen.ParseActions(v.Text)
+		changed := false
+		for i, a := range list {
+			name, value := a.Field()
+			if to := r.names[name]; a.Records() && to != "" {
+				list[i].To, changed = strings.TrimSpace(to+" "+value), true
+			}
+		}
+		if changed {
+			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: kit.Does, Value: screen.Lit(screen.WriteActions(list))})
+		}
+	}
+	for _, c := range e.Children {
+		edits = append(edits, r.actions(c, scope)...)
+	}
 	return edits
 }
 

@@ -49,8 +49,8 @@ type Input struct {
 	// Published says that the kit is installed from a registry, by name and version; else
 	// its package travels along.
 	Published bool
-	Themes    []string   // themes that the team made or changed
-	Fonts     []kit.Font // the team's own
+	Themes    []string       // themes that the team made or changed
+	Fonts     []kit.Font     // the team's own
 	Pictures  []picture.Kept // that the screens or their records show
 	Today     string
 	// Styles are the statements that bring in the kit's styles, Setup those that an

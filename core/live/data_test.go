@@ -2,6 +2,7 @@ package live_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,8 +12,11 @@ import (
 	"ubiquant/core/change"
 	"ubiquant/core/data"
 	"ubiquant/core/live"
+	"ubiquant/core/render"
 	"ubiquant/core/sample"
+	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
+	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/opened"
 )
 
@@ -40,6 +44,48 @@ func TestARenamedFieldTakesRecordsAndExpressionsAlong(t *testing.T) {
 	_, err := l.Take(taken.Inverse)
 	require.NoError(t, err)
 	assert.Equal(t, string(before), string(restored(l)))
+}
+
+// A press that touches a field goes along with the field, and a preview follows it.
+func TestAPressTouchesTheRecordOfItsRow(t *testing.T) {
+	l := opened.Demo(t)
+	opened.Take(t, l, &change.Edit{Doc: "screen:volunteers", Edits: []screen.Edit{{
+		Op: screen.Insert, Parent: "volunteers-8", After: "volunteers-11",
+		Tree: testkit.Tree(t, `{"id":"turn","type":"sorrel-button","text":"Turn","props":{"does":"tick active; change skill Night rounds; remove"}}`),
+	}}})
+	m := modelOf(t, l, "volunteers")
+	for i := range m.Fields {
+		if m.Fields[i].Name == "active" {
+			m.Fields[i].Name = "here"
+		}
+	}
+	taken := opened.Take(t, l, &change.PutModel{Model: m, Renames: map[string]string{"active": "here"}})
+	d, _ := l.W.Doc("screen:volunteers")
+	turn, _ := d.Root.Find("turn")
+	does, _ := turn.Prop("does")
+	assert.Equal(t, "tick here; change skill Night rounds; remove", does.Text)
+
+	first := l.W.Sets[0].Records["volunteers"][0]
+	count := func(v live.View) (n int, text string) {
+		root, _, err := l.Resolve("screen:volunteers", v)
+		require.NoError(t, err)
+		page := render.HTML(l.Kit, root)
+		return strings.Count(page.HTML, `data-e="turn#`), page.HTML
+	}
+	_, before := count(live.View{})
+	_, changed := count(live.View{Touched: []sample.Touch{{List: "volunteers", ID: first.ID(), Set: map[string]any{"skill": "Night rounds"}}}})
+	assert.NotContains(t, before, "Night rounds")
+	assert.Contains(t, changed, "Night rounds")
+	_, gone := count(live.View{Touched: []sample.Touch{{List: "volunteers", ID: first.ID(), Drop: true}}})
+	assert.NotContains(t, gone, "#"+first.ID()+`"`)
+	_, after := count(live.View{})
+	assert.Equal(t, before, after, "the records stay as they are")
+	_, err := l.Take(taken.Inverse)
+	require.NoError(t, err)
+	d, _ = l.W.Doc("screen:volunteers")
+	turn, _ = d.Root.Find("turn")
+	does, _ = turn.Prop("does")
+	assert.Equal(t, "tick active; change skill Night rounds; remove", does.Text)
 }
 
 // restored is the workspace without how often its documents were edited.

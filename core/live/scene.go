@@ -47,7 +47,8 @@ type View struct {
 	State   string // of the document; empty is the usual one
 	// Controls is what the screen's controls hold, by name; see resolve.Input.
 	Controls map[string]any
-	Whole    bool // all that controls can bring, see resolve.Input
+	Whole    bool           // all that controls can bring, see resolve.Input
+	Touched  []sample.Touch // what presses did to records
 	// Params are what the parameters of the screen's route are.
 	Params map[string]string
 	// Live is what the sources gave, by model; nil shows a sample set.
@@ -93,6 +94,10 @@ func (s *Scene) ResolveTree(d *screen.Document, root *screen.Element, v View) (*
 	}
 	if v.Live != nil {
 		in.Set, in.Sources = s.liveSet(v.Live)
+	}
+	if len(v.Touched) > 0 && in.Set != nil {
+		touched := s.W.Queried(in.Set.Touched(v.Touched), s.Today)
+		in.Set = &touched
 	}
 	if !v.NoShell {
 		for _, shell := range s.W.Shells(d) {

@@ -262,7 +262,8 @@ func does(event string, list []screen.Action) string {
 	var b strings.Builder
 	b.WriteString(event)
 	for _, a := range list {
-		b.WriteString("|" + a.Verb + ":" + url.PathEscape(a.To))
+		// What parts an action from its target does not stand in the target.
+		b.WriteString("|" + a.Verb + ":" + strings.ReplaceAll(url.PathEscape(a.To), ":", "%3A"))
 	}
 	return b.String()
 }

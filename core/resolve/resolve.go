@@ -5,6 +5,7 @@ package resolve
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"regexp"
 	"slices"
@@ -523,6 +524,14 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 func (r *resolver) settled(list []screen.Action, sc scope) []screen.Action {
 	out := list[:0]
 	for _, a := range list {
+		if a.Records() {
+			touch, err := touching(a, sc.model, sc.record, r.Today)
+			written, failed := json.Marshal(touch)
+			if err != nil || failed != nil {
+				continue
+			}
+			a = screen.Action{Verb: Touches, To: string(written)}
+		}
 		if a.Verb == screen.SetControl {
 			name, _, value, ok := r.names.Set(a)
 			written, err := json.Marshal(value)
@@ -534,6 +543,52 @@ func (r *resolver) settled(list []screen.Action, sc scope) []screen.Action {
 		out = append(out, a)
 	}
 	return out
+}
+
+// Touches is what an action that touches a record is as it is drawn: with the record, as JSON.
+const Touches = "touch"
+
+// touching is what an action does to the record that it stands for.
+func touching(a screen.Action, m *sample.Model, record sample.Record, today string) (sample.Touch, error) {
+	if m == nil || record == nil {
+		return sample.Touch{}, errors.New("it stands for no record")
+	}
+	touch := sample.Touch{List: m.ID, ID: record.ID(), Drop: a.Verb == screen.TakeAway}
+	if touch.Drop {
+		return touch, nil
+	}
+	f, value, err := Touched(a, m)
+	if err != nil {
+		return touch, err
+	}
+	if a.Verb == screen.TickField {
+		now, _ := record[f.Name].(bool)
+		value = !now
+	}
+	if f.Type == sample.Date && value == "today" {
+		value = today
+	}
+	touch.Set = map[string]any{f.Name: value}
+	return touch, nil
+}
+
+// Touched is the field that an action changes in a record of a model, and what to; nil where it
+// is turned over. Errors say why it cannot.
+func Touched(a screen.Action, m *sample.Model) (*sample.Field, any, error) {
+	name, text := a.Field()
+	f, ok := m.Field(name)
+	switch {
+	case !ok:
+		return nil, nil, fmt.Errorf("%s has no field %s", m.Name, name)
+	case f.Compute != "":
+		return nil, nil, fmt.Errorf("%s is computed", name)
+	case a.Verb == screen.TickField && f.Type != sample.YesNo:
+		return nil, nil, fmt.Errorf("%s is not yes or no", name)
+	case a.Verb == screen.TickField:
+		return f, nil, nil
+	}
+	value, err := f.FromText(text)
+	return f, value, err
 }
 
 // outlet puts the screen, or a piece's children, in place of the outlet; what

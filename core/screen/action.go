@@ -10,20 +10,26 @@ import (
 
 // Verbs are what an element can be told to do once it is pressed, changed or sent.
 const (
-	GoTo       = "go"     // to a route
-	Open       = "open"   // an element that opens, by its id
-	Close      = "close"  // the same
-	Enter      = "state"  // of the screen, by its name; "ready" is the usual one
-	Submit     = "submit" // the form around it
-	SetControl = "set"    // a control by its name, to what stands behind it; else to what it holds at first
-	Theme      = "theme"  // on and off, by its name; what is on or ticked itself turns it on
+	GoTo        = "go"     // to a route
+	Open        = "open"   // an element that opens, by its id
+	Close       = "close"  // the same
+	Enter       = "state"  // of the screen, by its name; "ready" is the usual one
+	Submit      = "submit" // the form around it
+	SetControl  = "set"    // a control by its name, to what stands behind it; else to what it holds at first
+	Theme       = "theme"  // on and off, by its name; what is on or ticked itself turns it on
+	ChangeField = "change" // a field of the record that it stands for, to what stands behind the name
+	TickField   = "tick"   // a field of the record that is yes or no: to the other
+	TakeAway    = "remove" // the record that it stands for
 )
 
 // Verbs lists them in the order in which they are offered.
-var Verbs = []string{GoTo, Open, Close, Enter, Submit, SetControl, Theme}
+var Verbs = []string{GoTo, Open, Close, Enter, Submit, SetControl, Theme, ChangeField, TickField, TakeAway}
 
-// Action is one thing that happens. To is empty only for Submit.
+// Action is one thing that happens. To is empty only for Submit and TakeAway.
 type Action struct{ Verb, To string }
+
+// bare tells whether an action says all by its verb.
+func bare(verb string) bool { return verb == Submit || verb == TakeAway }
 
 func (a Action) String() string { return strings.TrimSpace(a.Verb + " " + a.To) }
 
@@ -41,10 +47,14 @@ func ParseActions(s string) ([]Action, error) {
 			continue
 		case !slices.Contains(Verbs, verb):
 			return nil, fmt.Errorf("%q is nothing that can happen; accepted: %s", verb, join(Verbs))
-		case to == "" && verb != Submit:
+		case to == "" && !bare(verb):
 			return nil, fmt.Errorf("%q does not say what or where", verb)
 		case to != "" && verb == Submit:
 			return nil, fmt.Errorf("submit sends the form around it, not %q", to)
+		case to != "" && verb == TakeAway:
+			return nil, fmt.Errorf("remove takes away the record that it stands for, not %q", to)
+		case verb == ChangeField && !strings.Contains(to, " "):
+			return nil, fmt.Errorf("change says to what: change %s VALUE", to)
 		}
 		if out = append(out, Action{verb, to}); len(out) > maxActions {
 			return nil, fmt.Errorf("it does more than %d things", maxActions)
@@ -67,6 +77,21 @@ func WriteActions(list []Action) string {
 func (a Action) Control() (name, value string, given bool) {
 	name, value, given = strings.Cut(a.To, " ")
 	return name, strings.TrimSpace(value), given
+}
+
+// Records tells whether an action touches the record that it stands for.
+func (a Action) Records() bool {
+	return a.Verb == ChangeField || a.Verb == TickField || a.Verb == TakeAway
+}
+
+// Field is the field of the record that an action touches, and what to; empty where it is the
+// whole record.
+func (a Action) Field() (name, value string) {
+	if a.Verb == TakeAway {
+		return "", ""
+	}
+	name, value, _ = strings.Cut(a.To, " ")
+	return name, strings.TrimSpace(value)
 }
 
 // Points tells whether an action's target is an element.

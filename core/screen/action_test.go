@@ -16,7 +16,11 @@ func TestActionsReadBackAsTheyWereWritten(t *testing.T) {
 		var list []screen.Action
 		for range rapid.IntRange(0, 12).Draw(t, "n") {
 			a := screen.Action{Verb: rapid.SampledFrom(screen.Verbs).Draw(t, "verb")}
-			if a.Verb != screen.Submit {
+			switch a.Verb {
+			case screen.Submit, screen.TakeAway:
+			case screen.ChangeField:
+				a.To = rapid.StringMatching(`[a-z][a-zA-Z0-9]{0,8} [a-z0-9][a-z0-9 -]{0,8}[a-z0-9]`).Draw(t, "to")
+			default:
 				a.To = rapid.StringMatching(`[a-z/][a-z0-9/ -]{0,8}[a-z0-9]`).Draw(t, "to")
 			}
 			list = append(list, a)
@@ -39,7 +43,7 @@ func TestWhatCannotHappenSaysWhy(t *testing.T) {
 		t,
 		`{"id":"r","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"Go"},{"id":"s","type":"stack"}]}`,
 	)
-	for does, why := range map[string]string{"explode": "nothing that can happen", "open": "does not say what", "submit now": "the form around it"} {
+	for does, why := range map[string]string{"explode": "nothing that can happen", "open": "does not say what", "submit now": "the form around it", "remove it": "the record that it stands for", "change state": "says to what"} {
 		_, _, err := screen.Apply(
 			root,
 			screen.Edit{Op: screen.Set, ID: "b", Prop: "does", Value: screen.Lit(does)},

@@ -9,6 +9,7 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/resolve"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -58,6 +59,32 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 			add(screen.Enter, s.Name, "show the state "+s.Name)
 		}
 	}
+	if m := recordOf(l, root, el); m != nil {
+		for i := range m.Fields {
+			f := &m.Fields[i]
+			switch {
+			case f.Compute != "":
+			case f.Type == sample.Choice:
+				for _, c := range f.Choices {
+					add(screen.ChangeField, f.Name+" "+c, "change "+f.Name+" to "+c)
+				}
+			case f.Type == sample.YesNo:
+				add(screen.TickField, f.Name, "turn "+f.Name+" of the record over")
+			case f.Type == sample.Date:
+				add(screen.ChangeField, f.Name+" today", "change "+f.Name+" to today")
+			}
+		}
+		add(screen.TakeAway, "", "remove the "+strings.ToLower(m.Name))
+		// What somebody wrote for a field that no list of values says.
+		written, _ := screen.ParseActions(ch.Value)
+		for _, a := range written {
+			known := slices.ContainsFunc(ch.Values, func(v ValueView) bool { return v.Value == a.String() })
+			if _, _, err := resolve.Touched(a, m); a.Verb == screen.ChangeField && !known && err == nil {
+				name, to := a.Field()
+				add(a.Verb, a.To, "change "+name+" to "+to)
+			}
+		}
+	}
 	names := resolve.NamesOf(root, l.Cat)
 	for _, name := range slices.Sorted(maps.Keys(names.Controls)) {
 		c := names.Controls[name]
@@ -81,6 +108,21 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 		}
 	}
 	return ch
+}
+
+// recordOf is the model of the record that an element stands for; nil where it stands for none, or
+// for one of a list that is made of others.
+func recordOf(l *live.Live, root, el *screen.Element) *sample.Model {
+	scope := expr.Scope{Models: l.Models()}
+	for _, e := range root.Path(el.ID) {
+		if e.Repeat != nil {
+			scope = scope.Enter(e.Repeat.Model)
+		}
+	}
+	if scope.Record == nil || l.W.ModelMap()[scope.Record.ID] == nil {
+		return nil
+	}
+	return scope.Record
 }
 
 // aboutOf is what an element says it is about: its heading or label, name or text.

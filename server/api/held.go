@@ -3,6 +3,7 @@ package api
 import (
 	"ubiquant/core/live"
 	"ubiquant/core/render"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -12,6 +13,9 @@ type heldIn struct {
 	State string         `json:"state,omitempty"`
 	From  map[string]any `json:"from"` // what the controls held: texts, numbers, yes/no
 	To    map[string]any `json:"to"`   // what they hold now
+	// What presses did to records, before and now.
+	Touched []sample.Touch `json:"touched,omitempty"`
+	Touches []sample.Touch `json:"touches,omitempty"`
 }
 
 type heldOut struct {
@@ -24,6 +28,7 @@ type heldOut struct {
 const (
 	maxHeld     = 200
 	maxHeldText = 10_000
+	maxTouches  = 1_000
 )
 
 // held tells what of a screen follows when somebody uses its controls.
@@ -44,12 +49,15 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 			}
 		}
 	}
+	if len(in.Touches) > maxTouches || len(in.Touched) > maxTouches {
+		return nil, bad("at most %d changes of records are followed; begin the preview anew", maxTouches)
+	}
 	out := &heldOut{Patches: []render.Patch{}, Problems: []string{}}
-	before, _, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.From})
+	before, _, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.From, Touched: in.Touched})
 	if err != nil {
 		return nil, err
 	}
-	after, told, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.To})
+	after, told, err := s.live(c.Context(), in.Doc, live.View{Set: in.Set, State: in.State, Controls: in.To, Touched: in.Touches})
 	if err != nil {
 		return nil, err
 	}

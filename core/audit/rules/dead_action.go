@@ -22,8 +22,11 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-button","text":"Dark","props":{"does":"theme midnight"}}`,
 		`{"id":"a","type":"sorrel-button","text":"Send","props":{"does":"submit"}}`,
 		`{"id":"a","type":"sorrel-button","text":"Send","props":{"does":"explode"}}`,
+		`{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state done"}}`,
+		`{"id":"r","type":"stack","repeat":{"model":"tickets"},"children":[{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state over"}}]}`,
 	},
 	Good: []string{
+		`{"id":"r","type":"stack","repeat":{"model":"tickets"},"children":[{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state done"}},{"id":"b","type":"sorrel-button","text":"Away","props":{"does":"remove"}}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"More","props":{"does":"open c; theme dark; state ready; go /tickets"}},{"id":"c","type":"sorrel-dialog","props":{"heading":"More"}}]}`,
 		`{"id":"a","type":"sorrel-form","props":{"label":"x"},"children":[{"id":"b","type":"sorrel-icon-button","slot":"actions","props":{"icon":"check","label":"Save","does":"submit"}}]}`,
 	},
@@ -92,12 +95,32 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 		) == nil {
 			return "it stands in no form to be sent"
 		}
+	case screen.ChangeField, screen.TickField, screen.TakeAway:
+		return untouched(p, n, a)
 	case screen.GoTo:
 		path, _, _ := strings.Cut(a.To, "?")
 		path, _, _ = strings.Cut(path, "#")
 		if strings.HasPrefix(path, "/") && p.Routes != nil && !p.Routes.Lead(path) {
 			return "there is no screen on " + path
 		}
+	}
+	return ""
+}
+
+// untouched says why an action touches no record.
+func untouched(p *audit.Pass, n *audit.Node, a screen.Action) string {
+	m := recordModel(p, n)
+	if m == nil {
+		if p.Doc.Kind == screen.PieceDoc {
+			return "" // its use may stand in a repeat
+		}
+		return "it stands for no record that it could " + a.Verb
+	}
+	if a.Verb == screen.TakeAway {
+		return ""
+	}
+	if _, _, err := resolve.Touched(a, m); err != nil {
+		return err.Error()
 	}
 	return ""
 }

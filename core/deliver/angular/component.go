@@ -43,6 +43,8 @@ func (w *component) core(name string) string { return w.value("@angular/core", n
 
 func (w *component) page(name string) string { return w.value(up+"lib/page", name) }
 
+func (w *component) store(name string) string { return w.value(up+"data/store", name) }
+
 func taken(x emit.Taken) (module string) {
 	switch {
 	case x.Module == lower.Values && x.Name == "active":
@@ -617,6 +619,6 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 	w.router = w.router || slices.ContainsFunc(list, func(a lower.Act) bool { return a.Verb == screen.GoTo })
 	return shared.Doing{
 		Go: "this.router.navigateByUrl", Open: "this.opened.keep", State: "this.state.set",
-		Hold: "this.controls.keep", Opened: "this.opened().", Read: w.inClass, Page: w.page,
+		Hold: "this.controls.keep", Opened: "this.opened().", Read: w.inClass, Page: w.page, Store: w.store,
 	}.Acts(list)
 }

@@ -5,6 +5,7 @@ package html
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/url"
 	"regexp"
 	"slices"
@@ -21,10 +22,33 @@ var Target = deliver.Target{
 	ID: "html", Title: "HTML", Purpose: "Plain pages with the kit's module and styles; no build needed.",
 	Inside: func(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 		files, err := write(in)
-		return files, nil, err
+		return files, untouched(in), err
 	},
 	Around:  func(deliver.Target, deliver.Input, string) ([]deliver.File, error) { return nil, nil },
 	Element: element,
+}
+
+// untouched are the presses that would touch a record: plain pages keep none.
+func untouched(in deliver.Input) (notes []deliver.Note) {
+	look := func(d *screen.Document) {
+		d.Root.Walk(func(e, _ *screen.Element) bool {
+			v, _ := e.Prop(kit.Does)
+			list, _ := screen.ParseActions(v.Text)
+			for _, a := range list {
+				if a.Records() {
+					notes = append(notes, deliver.Note{Doc: d.Address(), Element: e.ID, Message: fmt.Sprintf("it cannot %s: plain pages keep no records", a)})
+				}
+			}
+			return true
+		})
+	}
+	for _, d := range in.Screens {
+		look(d)
+	}
+	for _, id := range slices.Sorted(maps.Keys(in.Pieces)) {
+		look(in.Pieces[id])
+	}
+	return notes
 }
 
 // write makes the pages.

@@ -201,6 +201,8 @@ type Act struct {
 	Target *Target
 	Key    emit.Expr // id of the record, of a target for each
 	Value  emit.Expr // that a control is set to
+	List   string    // of the record that is touched, Key being its id
+	Set    emit.Expr // the fields of the record that become something else; nil where it goes
 }
 
 type scope struct {
@@ -1202,6 +1204,13 @@ func (b *builder) doing(el *El, e *screen.Element, def *kit.Component, sc scope)
 					continue
 				}
 				act.To, act.Value = name, literal(value)
+			case screen.ChangeField, screen.TickField, screen.TakeAway:
+				why := ""
+				if act.List, act.Set, why = b.touches(a, sc); why != "" {
+					b.p.note(b.doc, e.ID, "it cannot %s: %s", a, why)
+					continue
+				}
+				act.Key = sc.key()
 			case screen.Enter:
 				if !b.alone && a.To != Usual && !slices.Contains(b.c.States, a.To) && b.c.Kind != screen.PieceDoc {
 					b.p.note(b.doc, e.ID, "there is no state %s", a.To)
@@ -1226,6 +1235,33 @@ func (b *builder) doing(el *El, e *screen.Element, def *kit.Component, sc scope)
 	if on.Event != "" && (len(on.Acts) > 0 || len(on.Cases) > 0) {
 		el.On = append(el.On, on)
 	}
+}
+
+// touches is what an action does to the record that it stands for: in which list, and what its
+// fields become. why says what keeps it from being done.
+func (b *builder) touches(a screen.Action, sc scope) (list string, set emit.Expr, why string) {
+	if sc.model == nil || sc.record == nil {
+		return "", nil, "it stands for no record"
+	}
+	m := b.p.models[sc.model.ID]
+	if m == nil || m.Query != nil {
+		return "", nil, "the list is made of others"
+	}
+	if a.Verb == screen.TakeAway {
+		return m.List, nil, ""
+	}
+	f, value, err := resolve.Touched(a, sc.model)
+	if err != nil {
+		return "", nil, err.Error()
+	}
+	is := literal(value)
+	switch {
+	case a.Verb == screen.TickField:
+		is = emit.Unary{Op: "!", Of: emit.Member{Of: sc.record, Name: f.Name}}
+	case f.Type == sample.Date && value == "today":
+		is = call("today")
+	}
+	return m.List, emit.Object{Fields: []emit.Field{{Key: f.Name, Value: is}}}, ""
 }
 
 // speaksOf tells whether a tree has an expression that speaks of a name.

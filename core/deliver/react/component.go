@@ -33,6 +33,8 @@ func (w *component) value(module, name string) string { return w.imports.Value(m
 
 func (w *component) page(name string) string { return w.value(up+"lib/page", name) }
 
+func (w *component) store(name string) string { return w.value(up+"data/store", name) }
+
 func (w *component) read(e emit.Expr) emit.Expr {
 	return emit.Map(e, func(e emit.Expr) emit.Expr {
 		switch x := e.(type) {
@@ -583,6 +585,6 @@ func listener(event string) string {
 func (w *component) acts(list []lower.Act) []emit.Stmt {
 	w.goes = w.goes || slices.ContainsFunc(list, func(a lower.Act) bool { return a.Verb == screen.GoTo })
 	return shared.Doing{
-		Go: "navigate", Open: "open", State: "setState", Hold: "hold", Opened: "opened.", Read: w.read, Page: w.page,
+		Go: "navigate", Open: "open", State: "setState", Hold: "hold", Opened: "opened.", Read: w.read, Page: w.page, Store: w.store,
 	}.Acts(list)
 }

@@ -14,6 +14,7 @@ type Doing struct {
 	Opened                string                    // what is open, before a name
 	Read                  func(emit.Expr) emit.Expr // how the code reads what it knows
 	Page                  func(name string) string  // local name of a function of lib/page
+	Store                 func(name string) string  // local name of a function of data/store
 }
 
 // Acts are statements that do one thing after the other.
@@ -37,6 +38,10 @@ func (d Doing) Acts(list []lower.Act) []emit.Stmt {
 			does = call(d.State, emit.Str(a.To))
 		case screen.SetControl:
 			does = call(d.Hold, emit.Str(a.To), a.Value)
+		case screen.ChangeField, screen.TickField:
+			does = call(d.Store("change"), emit.Str(a.List), d.Read(a.Key), d.Read(a.Set))
+		case screen.TakeAway:
+			does = call(d.Store("remove"), emit.Str(a.List), d.Read(a.Key))
 		case screen.Submit:
 			does = call(d.Page("submit"), emit.Name("event"))
 		case screen.Theme:

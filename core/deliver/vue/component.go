@@ -522,6 +522,9 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 	page := func(fn string, args ...emit.Expr) {
 		do(emit.Call{Fn: emit.Name(w.imports.Value(up+"lib/page", fn, "")), Args: args})
 	}
+	store := func(fn string, args ...emit.Expr) {
+		do(emit.Call{Fn: emit.Name(w.imports.Value(up+"data/store", fn, "")), Args: args})
+	}
 	for _, a := range list {
 		switch a.Verb {
 		case screen.GoTo:
@@ -536,6 +539,10 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 			do(emit.Binary{Op: "=", L: emit.Name("state"), R: emit.Str(a.To)})
 		case screen.SetControl:
 			do(emit.Binary{Op: "=", L: emit.Member{Of: emit.Name("controls"), Name: a.To}, R: a.Value})
+		case screen.ChangeField, screen.TickField:
+			store("change", emit.Str(a.List), w.read(a.Key, false), w.read(a.Set, false))
+		case screen.TakeAway:
+			store("remove", emit.Str(a.List), w.read(a.Key, false))
 		case screen.Submit:
 			page("submit", emit.Name("$event"))
 		case screen.Theme:

@@ -8,6 +8,14 @@
 //
 // One without comes from its service, where the workspace names one, else it is a sample;
 // samples are left out of a production build.
+//
+// What a press changes is seen at once. Where it is to last, say how it is kept:
+//
+//   export const savers: Savers = {
+//     tickets: { change: (ticket, set) => send(`/api/tickets/${ticket.id}`, set) },
+//   }
+//
+// Where that fails, the change is taken back.
 import type { Loaders } from './store'
 
 export const loaders: Loaders = {}

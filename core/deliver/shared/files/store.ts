@@ -1,6 +1,6 @@
 // Keeps the records that screens show. Where they come from is said in data.ts; lists that
 // are made of others, and fields that are computed, follow by themselves.
-import { loaders } from './data'
+import * as data from './data'
 import { lists } from './lists'
 import type { Records } from './models'
 import { samples } from './samples'
@@ -26,6 +26,13 @@ export interface Definition<R> {
   make?: (lists: Lists) => R[]
 }
 export type Definitions = { [K in Name]: Definition<Records[K]> }
+
+/** Keeps what a press did to a record of a list, where it is to last. What throws takes it back. */
+export interface Saver<R> {
+  change?: (record: R, set: Partial<R>) => void | Promise<unknown>
+  remove?: (record: R) => void | Promise<unknown>
+}
+export type Savers = { [K in Name]?: Saver<Records[K]> }
 
 /** A service answered that these records are not for whoever asks. */
 export class Refused extends Error {}
@@ -81,6 +88,52 @@ export function put<K extends Name>(name: K, records: readonly Records[K][]) {
   changed()
 }
 
+/** What data.ts says of keeping; it may say nothing. */
+const saverOf = <K extends Name>(name: K) =>
+  (data as { savers?: Savers }).savers?.[name] as Saver<Records[K]> | undefined
+
+/** Does something to the records at once, and takes it back where it could not be kept. */
+function touched<K extends Name>(
+  name: K,
+  next: readonly Records[K][],
+  keep: (() => void | Promise<unknown>) | undefined,
+) {
+  const before = entry(name).records as readonly Records[K][]
+  put(name, next)
+  Promise.resolve()
+    .then(keep)
+    .catch((error: unknown) => {
+      console.error(error)
+      if (entry(name).records === next) put(name, before)
+    })
+}
+
+/** Some fields of a record hold something else. */
+export function change<K extends Name>(name: K, id: string, set: Partial<Records[K]>) {
+  const records = entry(name).records as readonly Records[K][]
+  const record = records.find(r => r.id === id)
+  if (!record) return
+  const saver = saverOf(name)
+  touched(
+    name,
+    records.map(r => (r === record ? { ...r, ...set } : r)),
+    saver?.change && (() => saver.change?.(record, set)),
+  )
+}
+
+/** A record goes. */
+export function remove<K extends Name>(name: K, id: string) {
+  const records = entry(name).records as readonly Records[K][]
+  const record = records.find(r => r.id === id)
+  if (!record) return
+  const saver = saverOf(name)
+  touched(
+    name,
+    records.filter(r => r !== record),
+    saver?.remove && (() => saver.remove?.(record)),
+  )
+}
+
 /** Asks for the records of a list: once, or anew when what it is asked by has changed. */
 export function ask(name: Name, params?: Params) {
   const { make, load, needs } = lists[name] as unknown as Definition<unknown>
@@ -92,7 +145,8 @@ export function ask(name: Name, params?: Params) {
   e.asked = key
   e.stop?.abort()
   const mine = (e.stop = new AbortController())
-  const loader = (loaders[name] ?? load ?? samples[name]) as unknown as Load<unknown> | undefined
+  const loader = (data.loaders[name] ?? load ?? samples[name]) as unknown as
+    Load<unknown> | undefined
   if (!loader) return
   const done = (status: Status, records: readonly unknown[]) => {
     if (mine.signal.aborted) return

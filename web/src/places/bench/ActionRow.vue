@@ -22,10 +22,24 @@ const actions = computed(() =>
     .filter(Boolean),
 )
 const known = computed(() => new Set(props.choice.values.map(v => v.value)))
+/** What can happen, in the order in which it is offered. */
+const kinds = {
+  Open: ['open'],
+  Close: ['close'],
+  Send: ['submit'],
+  'The record': ['change', 'tick', 'remove'],
+  Controls: ['set'],
+  States: ['state'],
+  Theme: ['theme'],
+  Go: ['go'],
+}
 const groups = computed(() =>
-  ['open', 'close', 'submit', 'set', 'state', 'theme', 'go']
-    .map(verb => props.choice.values.filter(v => v.value.split(' ')[0] === verb))
-    .filter(g => g.length),
+  Object.entries(kinds)
+    .map(([label, verbs]) => ({
+      label,
+      values: props.choice.values.filter(v => verbs.includes(v.value.split(' ')[0]!)),
+    }))
+    .filter(g => g.values.length),
 )
 /** A control that is there may be set to anything, by writing it in the lines as code. */
 const set = (a: string) => {
@@ -83,22 +97,8 @@ function made() {
       >
         <option value="">{{ a ? 'no longer' : i ? 'and then …' : 'nothing yet' }}</option>
         <option v-if="a && !known.has(a)" :value="a">{{ words(a) }}</option>
-        <optgroup
-          v-for="g in groups"
-          :key="g[0]!.value"
-          :label="
-            {
-              open: 'Open',
-              close: 'Close',
-              submit: 'Send',
-              set: 'Controls',
-              state: 'States',
-              theme: 'Theme',
-              go: 'Go',
-            }[g[0]!.value.split(' ')[0]!]
-          "
-        >
-          <option v-for="v in g" :key="v.value" :value="v.value">{{ v.words }}</option>
+        <optgroup v-for="g in groups" :key="g.label" :label="g.label">
+          <option v-for="v in g.values" :key="v.value" :value="v.value">{{ v.words }}</option>
         </optgroup>
         <optgroup v-if="!a && makes.length" label="Make and open">
           <option v-for="m in makes" :key="m.tag" :value="'+' + m.tag">

@@ -184,6 +184,7 @@ function act(verb: string, to: string, on?: boolean) {
     if (!state || bench.head.value?.states?.some(s => s.name === state)) bench.state.value = state
     else ws.say(`The screen has no state ${to}.`)
   }
+  if (verb === 'touch') bench.touch(to)
   if (verb === 'theme')
     bench.theme.value = withTheme(bench.theme.value, to, ws.data?.themes[0] ?? '', on)
 }

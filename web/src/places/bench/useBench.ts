@@ -30,7 +30,7 @@ import {
   reuse,
   type KitIndex,
 } from './tree'
-import { usePicture } from './usePicture'
+import { usePicture, type Touch } from './usePicture'
 import { usePresence } from './usePresence'
 
 const key: InjectionKey<Bench> = Symbol('bench')
@@ -183,6 +183,17 @@ function createBench(kit: () => KitIndex) {
     void inTurn(async () => {
       try {
         const problem = await look.hold(name, value)
+        if (problem) ws.say(problem)
+      } catch (e) {
+        ws.say((e as Error).message)
+      }
+    })
+  }
+  /** The preview touched a record: what follows from that is shown, and kept nowhere. */
+  function touch(what: string) {
+    void inTurn(async () => {
+      try {
+        const problem = await look.touch(JSON.parse(what) as Touch)
         if (problem) ws.say(problem)
       } catch (e) {
         ws.say((e as Error).message)
@@ -620,6 +631,7 @@ function createBench(kit: () => KitIndex) {
     redo: () => step(false),
     takeBack,
     hold,
+    touch,
     select,
     selectMore,
     remove,

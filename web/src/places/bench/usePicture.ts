@@ -1,5 +1,5 @@
 import { shallowRef, type Ref } from 'vue'
-import { ask, POST, type ChangeOut, type Page } from '../../api/client'
+import { ask, POST, type ChangeOut, type Page, type Schemas } from '../../api/client'
 import type { Patch } from '../../frame/messages'
 
 /** What is drawn of a document: the page as the server rendered it, and the patches that
@@ -11,6 +11,9 @@ export interface Picture {
   edited: boolean // some of the patches come from edits
 }
 
+/** What a press does to a record. */
+export type Touch = Schemas['SampleTouch']
+
 /** Beyond so many patches a page is asked for anew. */
 const MOST = 400
 
@@ -21,6 +24,7 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
   /** How those who draw it take patches; resolves when they are painted. */
   const paint = shallowRef<(list: Patch[], token: number) => Promise<unknown>>()
   let held: Record<string, unknown> = {} // what the preview's controls hold, by name
+  let touched: Touch[] = [] // what presses did to records, in the preview alone
 
   /** The page as it is looked at now; nothing where that is another one meanwhile. */
   async function rendered(): Promise<Page | undefined> {
@@ -44,6 +48,7 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
       return
     }
     held = {}
+    touched = []
     picture.value = { page, since: [], revision: page.revision, edited: false }
   }
 
@@ -70,6 +75,7 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
       !p ||
       p.revision !== known ||
       Object.keys(held).length ||
+      touched.length ||
       p.since.length + out.patches.length > MOST
     ) {
       await redraw() // the patches start from another page than the one drawn
@@ -79,9 +85,13 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
   }
 
   /** A control of the preview was used: what follows from that is drawn. */
-  async function hold(name: string, value: unknown): Promise<string | undefined> {
+  const hold = (name: string, value: unknown) => follow({ ...held, [name]: value }, touched)
+
+  /** A press of the preview touched a record: what follows from that is drawn. */
+  const touch = (what: Touch) => follow(held, [...touched, what])
+
+  async function follow(to: typeof held, touches: Touch[]): Promise<string | undefined> {
     const from = held
-    const to = { ...held, [name]: value }
     const drawn = picture.value
     const out = await ask(
       POST('/api/held', {
@@ -91,16 +101,19 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
           state: look.state.value,
           from,
           to,
+          touched,
+          touches,
         },
       }),
     )
     if (!drawn || picture.value !== drawn) return undefined // drawn anew meanwhile
     held = to
+    touched = touches
     if (out.page)
       picture.value = { page: out.page, since: [], revision: drawn.revision, edited: drawn.edited }
     else await patch(out.patches, Date.now(), { revision: drawn.revision, edited: false })
     return out.problems[0]
   }
 
-  return { picture, paint, draw, redraw, rendered, adopt, hold }
+  return { picture, paint, draw, redraw, rendered, adopt, hold, touch }
 }
