@@ -4,7 +4,10 @@ import (
 	"testing"
 
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // pressInFrame presses what bears these words in the Proof.
@@ -137,4 +140,20 @@ func TestAPressTouchesARecord(t *testing.T) {
 	j.until(`document.querySelector('[role=grid]')`)
 	j.bench("volunteers", "> 5")
 	j.untilInFrame(was, chip)
+}
+
+// A form adds a record of what it holds: in the preview it stands in the list, kept nowhere.
+func TestAFormAddsARecord(t *testing.T) {
+	j := begin(t, "ida")
+	j.bench("volunteers", "> 5")
+	var status int
+	j.run(chromedp.Evaluate(`fetch('/api/changes', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ client: 'x', change: { title: 'Form', steps: [{ do: 'edit', doc: 'screen:volunteers', edits: [{ op: 'insert', parent: 'volunteers-1', after: 'volunteers-5', tree: `+quickForm+` }] }] } }) }).then(r => r.status)`, &status, func(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }))
+	require.Equal(t, 200, status)
+	j.until(lineWith("form", "Quick"))
+	const root = `document.querySelector('body > div').shadowRoot`
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
+	j.untilInFrame("typed", `(i => (i.value = 'Aaron Ash', i.dispatchEvent(new Event('input', { bubbles: true, composed: true })), 'typed'))(`+root+`.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`)
+	j.pressInFrame("Add")
+	j.untilInFrame("Aaron Ash", root+`.querySelector('.u-grid sorrel-card sorrel-heading').textContent.trim()`)
 }

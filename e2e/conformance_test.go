@@ -158,9 +158,16 @@ func touchesRecords(t *testing.T, l *live.Live) {
 	}
 	_, err := l.Take(change.Change{Title: "cards", Steps: []change.Step{&change.Edit{Doc: "screen:volunteers", Edits: []screen.Edit{
 		add("away", "Take away", "remove"), add("turn", "Turn", "tick active; change skill Night rounds"),
+		{Op: screen.Insert, Parent: "volunteers-1", Tree: testkit.Tree(t, quickForm)},
 	}}}})
 	require.NoError(t, err)
 }
+
+// quickForm is a form that adds a volunteer.
+const quickForm = `{"id":"quick","type":"sorrel-form","props":{"label":"Quick","does":"add volunteers"},"children":[
+	{"id":"quick-field","type":"sorrel-field","props":{"label":"Name"},"children":[{"id":"quick-name","type":"sorrel-text-input","props":{"name":"name"}}]},
+	{"id":"quick-on","type":"sorrel-switch","text":"Active","props":{"name":"active"}},
+	{"id":"quick-add","type":"sorrel-button","slot":"actions","text":"Add","props":{"action":"submit"}}]}`
 
 func conforms(t *testing.T, target deliver.Target, in deliver.Input, service string, expected map[string]shape, routes map[string]string) {
 	dir := written(t, target.ID, in)
@@ -270,6 +277,10 @@ export const useSettings: UseSettings = screen => {
 	j.run(browser.Until(fmt.Sprintf(`%s !== %q && %s.textContent.includes('Night rounds')`, chip, was, first)))
 	press("sorrel-button", `e.textContent.trim() === 'Take away'`)
 	j.run(browser.Until(fmt.Sprintf(`%s?.querySelector('sorrel-heading') && !%s.includes(%q)`, first, allText, name)))
+	// A form adds a record, which stands where the list has it.
+	j.run(type_("sorrel-text-input", "Aaron Ash"))
+	press("sorrel-button", `e.textContent.trim() === 'Add'`)
+	j.run(browser.Until(first + `?.querySelector('sorrel-heading')?.textContent.trim() === 'Aaron Ash'`))
 	j.run(chromedp.Navigate(app.URL + "/tickets"))
 	// A link is followed without a reload; who uses the keyboard goes on at the new screen.
 	j.run(chromedp.Evaluate(`window.stays = true`, nil))

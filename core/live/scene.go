@@ -96,7 +96,13 @@ func (s *Scene) ResolveTree(d *screen.Document, root *screen.Element, v View) (*
 		in.Set, in.Sources = s.liveSet(v.Live)
 	}
 	if len(v.Touched) > 0 && in.Set != nil {
-		touched := s.W.Queried(in.Set.Touched(v.Touched), s.Today)
+		list := slices.Clone(v.Touched)
+		for i, t := range list {
+			if m := s.W.ModelMap()[t.List]; t.Add && m != nil {
+				list[i], _ = t.Taken(m) // what could not be taken was told when it was sent
+			}
+		}
+		touched := s.W.Queried(in.Set.Touched(list), s.Today)
 		in.Set = &touched
 	}
 	if !v.NoShell {

@@ -23,6 +23,7 @@ export function hear(root, find, tell) {
         if (other) other.open = verb === 'open'
       } else if (verb === 'submit') formOf(el)?.requestSubmit()
       else if (verb === 'set') hold(to)
+      else if (verb === 'touch') tell(verb, filled(to))
       else
         tell(
           verb,
@@ -41,6 +42,15 @@ export function hear(root, find, tell) {
       el[prop] = JSON.parse(to.slice(at + 1))
       el.dispatchEvent(new CustomEvent(type, { bubbles: true, composed: true }))
     }
+  }
+  /** What is done to a record, with what the form holds for it. */
+  function filled(text) {
+    const { from, ...touch } = JSON.parse(text)
+    if (from)
+      touch.set = Object.fromEntries(
+        Object.entries(from).map(([name, [key, prop]]) => [name, find(key)?.[prop] ?? '']),
+      )
+    return JSON.stringify(touch)
   }
   function formOf(el) {
     for (let up = el.parentElement; up; up = up.parentElement)

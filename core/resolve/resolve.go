@@ -489,7 +489,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	for _, p := range e.Props {
 		if p.Name == kit.Does && n.Component != nil && n.Component.Answers != "" {
 			n.Does, _ = screen.ParseActions(p.Value.Text) // what cannot be read is reported by the audit
-			n.Does = r.settled(n.Does, sc)
+			n.Does = r.settled(n.Does, e, sc)
 			r.aimed = r.aimed || slices.ContainsFunc(n.Does, screen.Action.Points)
 			continue
 		}
@@ -521,9 +521,25 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 
 // settled are actions with what they set a control to worked out, written as JSON behind the
 // control's name. What sets none that the screen has is left out; the audit tells of it.
-func (r *resolver) settled(list []screen.Action, sc scope) []screen.Action {
+func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []screen.Action {
 	out := list[:0]
 	for _, a := range list {
+		if a.Verb == screen.AddRecord {
+			m := r.Models[a.To]
+			if m == nil {
+				continue
+			}
+			touch := sample.Touch{List: m.ID, Add: true, From: map[string][2]string{}}
+			for name, c := range Fields(e, m, r.Catalog) {
+				def, _ := r.Catalog.Component(c.Type)
+				touch.From[name] = [2]string{sc.prefix + c.ID + sc.suffix, def.Holds}
+			}
+			written, err := json.Marshal(touch)
+			if err != nil {
+				continue
+			}
+			a = screen.Action{Verb: Touches, To: string(written)}
+		}
 		if a.Records() {
 			touch, err := touching(a, sc.model, sc.record, r.Today)
 			written, failed := json.Marshal(touch)
@@ -547,6 +563,27 @@ func (r *resolver) settled(list []screen.Action, sc scope) []screen.Action {
 
 // Touches is what an action that touches a record is as it is drawn: with the record, as JSON.
 const Touches = "touch"
+
+// Fields are the controls of a form that hold fields of a model's records: those named as they
+// are, by name.
+func Fields(form *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
+	out := map[string]*screen.Element{}
+	form.Walk(func(e, _ *screen.Element) bool {
+		if e != form && e.Repeat != nil {
+			return false // there are many of it
+		}
+		def, ok := cat.Component(e.Type)
+		name, named := e.Prop("name")
+		if !ok || def.Holds == "" || !named || name.Kind != screen.Literal || out[name.Text] != nil {
+			return true
+		}
+		if f, ok := m.Field(name.Text); ok && f.Compute == "" {
+			out[f.Name] = e
+		}
+		return true
+	})
+	return out
+}
 
 // touching is what an action does to the record that it stands for.
 func touching(a screen.Action, m *sample.Model, record sample.Record, today string) (sample.Touch, error) {

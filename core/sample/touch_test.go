@@ -45,6 +45,21 @@ func TestTouchesLeaveTheSetAsItWas(t *testing.T) {
 	})
 }
 
+// What a form held becomes a record in the types of its model; what does not fit is told.
+func TestAFormBecomesARecord(t *testing.T) {
+	m := &sample.Model{ID: "loans", Name: "Loans", Fields: []sample.Field{
+		{Name: "tool", Type: sample.Text}, {Name: "days", Type: sample.Number}, {Name: "late", Type: sample.YesNo},
+		{Name: "state", Type: sample.Choice, Choices: []string{"out", "back"}}, {Name: "fee", Type: sample.Money}, {Name: "due", Type: sample.Date, Compute: "today"},
+	}}
+	touch, what := sample.Touch{List: "loans", Add: true, Set: map[string]any{
+		"tool": "Saw", "days": "3", "late": true, "state": "lost", "fee": "", "due": "2026-01-01", "colour": "red",
+	}}.Taken(m)
+	assert.Equal(t, map[string]any{"tool": "Saw", "days": 3.0, "late": true}, touch.Set)
+	assert.Equal(t, []string{"Loans has no field colour to be written", "Loans has no field due to be written", `state is one of out, back, not "lost"`}, what)
+	set := sample.Set{}.Touched([]sample.Touch{touch, {List: "loans", ID: "new-1", Set: map[string]any{"days": 4.0}}})
+	assert.Equal(t, []sample.Record{{"id": "new-1", "tool": "Saw", "days": 4.0, "late": true}}, set.Records["loans"])
+}
+
 func TestATextIsReadForItsField(t *testing.T) {
 	for _, c := range []struct {
 		f    sample.Field

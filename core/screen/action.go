@@ -20,10 +20,11 @@ const (
 	ChangeField = "change" // a field of the record that it stands for, to what stands behind the name
 	TickField   = "tick"   // a field of the record that is yes or no: to the other
 	TakeAway    = "remove" // the record that it stands for
+	AddRecord   = "add"    // a record to a model, of what the form holds that is sent
 )
 
 // Verbs lists them in the order in which they are offered.
-var Verbs = []string{GoTo, Open, Close, Enter, Submit, SetControl, Theme, ChangeField, TickField, TakeAway}
+var Verbs = []string{GoTo, Open, Close, Enter, Submit, SetControl, Theme, ChangeField, TickField, TakeAway, AddRecord}
 
 // Action is one thing that happens. To is empty only for Submit and TakeAway.
 type Action struct{ Verb, To string }

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -82,6 +83,14 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 			if _, _, err := resolve.Touched(a, m); a.Verb == screen.ChangeField && !known && err == nil {
 				name, to := a.Field()
 				add(a.Verb, a.To, "change "+name+" to "+to)
+			}
+		}
+	}
+	if strings.HasSuffix(def.Answers, "submit") {
+		for i := range l.W.Models {
+			m := &l.W.Models[i]
+			if fields := resolve.Fields(el, m, l.Cat); len(fields) > 0 {
+				add(screen.AddRecord, m.ID, fmt.Sprintf("add it to %s, %d of %d fields", strings.ToLower(m.Name), len(fields), len(m.Fields)))
 			}
 		}
 	}

@@ -39,7 +39,10 @@ func (s *Server) adopt(c *Call, in *adoptIn) (*adoptOut, error) {
 				out.Elements = step.Document.Root.Count()
 			}
 		}
-		return made, err
+		if err != nil {
+			return made, bad("%s", err)
+		}
+		return made, nil
 	}
 	if in.Preview {
 		err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
@@ -47,7 +50,10 @@ func (s *Server) adopt(c *Call, in *adoptIn) (*adoptOut, error) {
 			if err == nil {
 				_, _, err = change.Apply(l.W, made, l.Cat, l)
 			}
-			return err
+			if err != nil {
+				return bad("%s", err)
+			}
+			return nil
 		})
 		return out, err
 	}

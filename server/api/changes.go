@@ -169,10 +169,7 @@ func refused(err error) error {
 	case errors.As(err, &no):
 		return problem(403, "Not allowed", no.Reason)
 	}
-	if core := refusedByCore(err); core != nil {
-		return core
-	}
-	return err
+	return refusedByCore(err)
 }
 
 type undoIn struct {

@@ -62,6 +62,14 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 		return nil, err
 	}
 	err = s.onScene(c.Context(), func(l *live.Scene) error {
+		if at := len(in.Touches) - 1; at >= len(in.Touched) && in.Touches[at].Add {
+			m := l.W.ModelMap()[in.Touches[at].List]
+			if m == nil {
+				return missing("model " + in.Touches[at].List)
+			}
+			_, what := in.Touches[at].Taken(m)
+			out.Problems = append(out.Problems, what...)
+		}
 		d, ok := l.W.Doc(in.Doc)
 		if !ok {
 			return missing(in.Doc)

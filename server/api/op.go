@@ -246,5 +246,5 @@ func refusedByCore(err error) error {
 	if errors.As(err, &core) {
 		return problem(422, "This cannot be done", core.Error())
 	}
-	return nil
+	return err
 }

@@ -23,9 +23,11 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-button","text":"Send","props":{"does":"submit"}}`,
 		`{"id":"a","type":"sorrel-button","text":"Send","props":{"does":"explode"}}`,
 		`{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state done"}}`,
+		`{"id":"f","type":"sorrel-form","props":{"label":"New","does":"add tickets"},"children":[{"id":"d","type":"sorrel-text-input","props":{"name":"colour"}}]}`,
 		`{"id":"r","type":"stack","repeat":{"model":"tickets"},"children":[{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state over"}}]}`,
 	},
 	Good: []string{
+		`{"id":"f","type":"sorrel-form","props":{"label":"New","does":"add tickets"},"children":[{"id":"d","type":"sorrel-text-input","props":{"name":"state"}}]}`,
 		`{"id":"r","type":"stack","repeat":{"model":"tickets"},"children":[{"id":"a","type":"sorrel-button","text":"Done","props":{"does":"change state done"}},{"id":"b","type":"sorrel-button","text":"Away","props":{"does":"remove"}}]}`,
 		`{"id":"a","type":"stack","children":[{"id":"b","type":"sorrel-button","text":"More","props":{"does":"open c; theme dark; state ready; go /tickets"}},{"id":"c","type":"sorrel-dialog","props":{"heading":"More"}}]}`,
 		`{"id":"a","type":"sorrel-form","props":{"label":"x"},"children":[{"id":"b","type":"sorrel-icon-button","slot":"actions","props":{"icon":"check","label":"Save","does":"submit"}}]}`,
@@ -97,6 +99,16 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 		}
 	case screen.ChangeField, screen.TickField, screen.TakeAway:
 		return untouched(p, n, a)
+	case screen.AddRecord:
+		m := p.Models[a.To]
+		switch {
+		case m == nil:
+			return "there is no model " + a.To
+		case n.Def == nil || !strings.HasSuffix(n.Def.Answers, "submit"):
+			return "it adds a record of a form, and is none"
+		case len(resolve.Fields(n.Element, m, p.Cat)) == 0:
+			return "no field of the form is named as a field of " + m.Name
+		}
 	case screen.GoTo:
 		path, _, _ := strings.Cut(a.To, "?")
 		path, _, _ = strings.Cut(path, "#")

@@ -35,7 +35,7 @@ func untouched(in deliver.Input) (notes []deliver.Note) {
 			v, _ := e.Prop(kit.Does)
 			list, _ := screen.ParseActions(v.Text)
 			for _, a := range list {
-				if a.Records() {
+				if a.Records() || a.Verb == screen.AddRecord {
 					notes = append(notes, deliver.Note{Doc: d.Address(), Element: e.ID, Message: fmt.Sprintf("it cannot %s: plain pages keep no records", a)})
 				}
 			}

@@ -1211,6 +1211,12 @@ func (b *builder) doing(el *El, e *screen.Element, def *kit.Component, sc scope)
 					continue
 				}
 				act.Key = sc.key()
+			case screen.AddRecord:
+				why := ""
+				if act, why = b.adds(act, e); why != "" {
+					b.p.note(b.doc, e.ID, "it cannot %s: %s", a, why)
+					continue
+				}
 			case screen.Enter:
 				if !b.alone && a.To != Usual && !slices.Contains(b.c.States, a.To) && b.c.Kind != screen.PieceDoc {
 					b.p.note(b.doc, e.ID, "there is no state %s", a.To)
@@ -1262,6 +1268,40 @@ func (b *builder) touches(a screen.Action, sc scope) (list string, set emit.Expr
 		is = call("today")
 	}
 	return m.List, emit.Object{Fields: []emit.Field{{Key: f.Name, Value: is}}}, ""
+}
+
+// adds is what a form adds to a list: Set says by which property each control holds its field,
+// Value which fields are to be read as something else than a text.
+func (b *builder) adds(act Act, form *screen.Element) (Act, string) {
+	m := b.p.models[act.To]
+	model := b.p.in.Models[act.To]
+	if m == nil || model == nil || m.Query != nil {
+		return act, "there is no such list"
+	}
+	fields := resolve.Fields(form, model, b.p.in.Cat)
+	if len(fields) == 0 {
+		return act, "no field of the form is named as one of " + model.Name
+	}
+	holds, kinds := emit.Object{}, emit.Object{}
+	for _, name := range slices.Sorted(maps.Keys(fields)) {
+		def, _ := b.p.in.Cat.Component(fields[name].Type)
+		holds.Fields = append(holds.Fields, emit.Field{Key: name, Value: emit.Str(def.Holds)})
+		f, _ := model.Field(name)
+		kind := ""
+		switch f.Type {
+		case sample.Number:
+			kind = "number"
+		case sample.YesNo:
+			kind = "yes/no"
+		case sample.Money:
+			kind = "10^" + strconv.Itoa(sample.CurrencyOf(f.Currency).Decimals)
+		}
+		if kind != "" {
+			kinds.Fields = append(kinds.Fields, emit.Field{Key: name, Value: emit.Str(kind)})
+		}
+	}
+	act.List, act.Set, act.Value = m.List, holds, kinds
+	return act, ""
 }
 
 // speaksOf tells whether a tree has an expression that speaks of a name.

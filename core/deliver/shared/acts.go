@@ -42,6 +42,8 @@ func (d Doing) Acts(list []lower.Act) []emit.Stmt {
 			does = call(d.Store("change"), emit.Str(a.List), d.Read(a.Key), d.Read(a.Set))
 		case screen.TakeAway:
 			does = call(d.Store("remove"), emit.Str(a.List), d.Read(a.Key))
+		case screen.AddRecord:
+			does = call(d.Store("add"), emit.Str(a.List), call(d.Page("valuesOf"), emit.Name("event"), a.Set), a.Value)
 		case screen.Submit:
 			does = call(d.Page("submit"), emit.Name("event"))
 		case screen.Theme:

@@ -543,6 +543,9 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 			store("change", emit.Str(a.List), w.read(a.Key, false), w.read(a.Set, false))
 		case screen.TakeAway:
 			store("remove", emit.Str(a.List), w.read(a.Key, false))
+		case screen.AddRecord:
+			values := emit.Call{Fn: emit.Name(w.imports.Value(up+"lib/page", "valuesOf", "")), Args: []emit.Expr{emit.Name("$event"), a.Set}}
+			store("add", emit.Str(a.List), values, a.Value)
 		case screen.Submit:
 			page("submit", emit.Name("$event"))
 		case screen.Theme:

@@ -165,6 +165,26 @@ const byKey = (tile: Tile, key: string) =>
 /** What opens a component, by the names that libraries use. */
 const opens = ['open', 'opened', 'visible', 'show', 'isOpen', 'modelValue']
 
+/** What is done to a record, with what the form of a framework holds for it. */
+function filled(tile: Tile, text: string): string {
+  const { from, ...touch } = JSON.parse(text) as {
+    from?: Record<string, [key: string, prop: string]>
+    set?: unknown
+  }
+  if (from)
+    touch.set = Object.fromEntries(
+      Object.entries(from).map(([name, [key]]) => {
+        const at = drawer?.find(tile.screen, key)[0]
+        const field = at?.matches('input, select, textarea')
+          ? at
+          : at?.querySelector('input, select, textarea')
+        const is = field as HTMLInputElement | undefined | null
+        return [name, is?.type === 'checkbox' ? is.checked : (is?.value ?? '')]
+      }),
+    )
+  return JSON.stringify(touch)
+}
+
 /** Does what an element of the plan is told to do. */
 function perform(tile: Tile, id: string, el: Element) {
   for (const part of el.getAttribute('data-does')?.split('|').slice(1) ?? []) {
@@ -182,6 +202,7 @@ function perform(tile: Tile, id: string, el: Element) {
         ?.find(tile.screen, el.getAttribute('data-e') ?? '')[0]
         ?.closest('form')
         ?.requestSubmit()
+    else if (verb === 'touch') tell({ type: 'act', id, verb, to: filled(tile, to), on: undefined })
     else tell({ type: 'act', id, verb, to, on: undefined })
   }
 }

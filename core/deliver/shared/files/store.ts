@@ -29,6 +29,7 @@ export type Definitions = { [K in Name]: Definition<Records[K]> }
 
 /** Keeps what a press did to a record of a list, where it is to last. What throws takes it back. */
 export interface Saver<R> {
+  add?: (record: R) => void | Promise<unknown>
   change?: (record: R, set: Partial<R>) => void | Promise<unknown>
   remove?: (record: R) => void | Promise<unknown>
 }
@@ -106,6 +107,30 @@ function touched<K extends Name>(
       console.error(error)
       if (entry(name).records === next) put(name, before)
     })
+}
+
+/** A record comes, of what a form held; kinds say which fields are read as what. */
+export function add<K extends Name>(
+  name: K,
+  values: unknown,
+  kinds: Readonly<Record<string, string>>,
+) {
+  const set: Record<string, unknown> = {}
+  for (const [field, value] of Object.entries(values as Record<string, unknown>)) {
+    const kind = kinds[field]
+    if (value === undefined || value === '') continue
+    if (kind === 'number') set[field] = Number(value)
+    else if (kind === 'yes/no') set[field] = value === true || value === 'true' || value === 'on'
+    else if (kind) set[field] = Math.round(Number(value) * 10 ** Number(kind.slice(3)))
+    else set[field] = value
+  }
+  const record = { ...set, id: `new-${Date.now().toString(36)}` } as unknown as Records[K]
+  const saver = saverOf(name)
+  touched(
+    name,
+    [...(entry(name).records as readonly Records[K][]), record],
+    saver?.add && (() => saver.add?.(record)),
+  )
 }
 
 /** Some fields of a record hold something else. */

@@ -27,7 +27,7 @@ const kinds = {
   Open: ['open'],
   Close: ['close'],
   Send: ['submit'],
-  'The record': ['change', 'tick', 'remove'],
+  'The record': ['change', 'tick', 'remove', 'add'],
   Controls: ['set'],
   States: ['state'],
   Theme: ['theme'],
