@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -22,22 +23,7 @@ import (
 // says where it stands in code, the strays are seen beside what the others do, and their repairs
 // come as a patch that applies.
 func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
-	if testing.Short() {
-		t.Skip("drives Chromium")
-	}
-	dir := filepath.Join(t.TempDir(), "office")
-	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
-	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
-	require.NoError(t, err)
-	kit := packed(t, "@fernhollow/yarrow", "1.0.0")
-	k, err := kit.Kit()
-	require.NoError(t, err)
-	r.On(k)
-	r.W.Kit.Hash = kit.Hash()
-	j := beginOn(t, "keeper", server.Options{
-		Database: database.Empty(t), Kit: kit, Workspace: r.W, Repositories: map[string]string{"office": dir},
-	})
-	j.until(`document.body.textContent.includes('40 screens')`)
+	j, dir := office(t)
 
 	j.bench("orders-list", ">= 3")
 	j.untilDrawn("New order")
@@ -81,6 +67,69 @@ func TestARepositoryIsLookedAtAndRepairedByAPatch(t *testing.T) {
 	j.until(`location.pathname === '/bench/screen/tickets-list-assembled'`)
 	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim().startsWith('New line'))?.disabled === false`)
 	j.until(lineWith("record.title"))
+}
+
+// office is the application on a repository whose screens are drawn by a framework, and a copy
+// of that repository.
+func office(t *testing.T) (*journey, string) {
+	if testing.Short() {
+		t.Skip("drives Chromium")
+	}
+	dir := filepath.Join(t.TempDir(), "office")
+	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
+	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+	require.NoError(t, err)
+	kit := packed(t, "@fernhollow/yarrow", "1.0.0")
+	k, err := kit.Kit()
+	require.NoError(t, err)
+	r.On(k)
+	r.W.Kit.Hash = kit.Hash()
+	j := beginOn(t, "keeper", server.Options{
+		Database: database.Empty(t), Kit: kit, Workspace: r.W, Repositories: map[string]string{"office": dir},
+	})
+	j.until(`document.body.textContent.includes('40 screens')`)
+	return j, dir
+}
+
+// What is assembled of code acts like any other screen, drawn by a framework: a press takes a
+// record away, a button among fields adds one.
+func TestAnAssembledScreenActsOnAFrameworksKit(t *testing.T) {
+	j, _ := office(t)
+	var status string
+	j.run(chromedp.Evaluate(`(async () => {
+		const post = (to, body) => fetch(to, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+		const made = await post('/api/screens/ticket-page/assemble', { id: 'made', title: 'Made', route: '/made' })
+		const { root } = await (await fetch('/api/docs/screen/made')).json()
+		const find = (e, that) => (that(e) ? e : (e.children ?? []).map(c => find(c, that)).find(Boolean))
+		const card = find(root, e => e.repeat?.model === 'events')
+		const acts = await post('/api/changes', { client: 'x', change: { title: 'Acts', steps: [{ do: 'edit', doc: 'screen:made', edits: [
+			{ op: 'insert', parent: card.id, tree: { id: 'away', type: 'yarrow-button', text: 'Away', props: { does: 'remove' } } },
+			{ op: 'insert', parent: root.id, tree: { id: 'new', type: 'stack', children: [
+				{ id: 'new-text', type: 'yarrow-text-field', name: 'text', props: { label: 'What' } },
+				{ id: 'new-by', type: 'yarrow-text-field', name: 'by', props: { label: 'Who' } },
+				{ id: 'new-add', type: 'yarrow-button', text: 'Add', props: { does: 'add events' } }] } },
+		] }] } })
+		return made.status + ' ' + acts.status
+	})()`, &status, awaited))
+	require.Equal(t, "200 200", status)
+	j.bench("made", ">= 3")
+	j.untilDrawn("Away")
+	j.click(button("Preview"))
+	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
+	j.untilInFrame("false", `document.querySelector('body > div').inert`)
+	const all = `(() => { const all = r => [...r.querySelectorAll('*')].flatMap(e => [e, ...(e.shadowRoot ? all(e.shadowRoot) : [])]); return all(document) })()`
+	buttons := func(words string) string {
+		return all + `.filter(e => e.tagName === 'BUTTON' && e.textContent.trim() === '` + words + `')`
+	}
+	j.untilInFrame("6", buttons("Away")+".length")
+	j.untilInFrame("pressed", `(`+buttons("Away")+`[0].click(), 'pressed')`)
+	j.untilInFrame("5", buttons("Away")+".length")
+	for i, words := range []string{"Pruned", "Noor Ash"} {
+		j.untilInFrame("typed", fmt.Sprintf(`((i, to) => (Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, to), i.dispatchEvent(new Event('input', { bubbles: true })), 'typed'))(%s.filter(e => e.tagName === 'INPUT')[%d], %q)`, all, i, words))
+	}
+	j.untilInFrame("pressed", `(`+buttons("Add")+`[0].click(), 'pressed')`)
+	j.untilInFrame("6", buttons("Away")+".length")
+	j.untilDrawn("Pruned")
 }
 
 // packed is one of the kits that ship.

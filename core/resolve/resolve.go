@@ -530,7 +530,7 @@ func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []
 				continue
 			}
 			touch := sample.Touch{List: m.ID, Add: true, From: map[string][2]string{}}
-			for name, c := range Fields(e, m, r.Catalog) {
+			for name, c := range Fields(r.Screen, e, m, r.Catalog) {
 				def, _ := r.Catalog.Component(c.Type)
 				touch.From[name] = [2]string{sc.prefix + c.ID + sc.suffix, def.Holds}
 			}
@@ -564,20 +564,36 @@ func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []
 // Touches is what an action that touches a record is as it is drawn: with the record, as JSON.
 const Touches = "touch"
 
-// Fields are the controls of a form that hold fields of a model's records: those named as they
-// are, by name.
-func Fields(form *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
+// Fields are the controls that hold fields of a model's records for what is sent by an element:
+// those named as they are, in the form that it is or in the closest part around it that has some.
+func Fields(root, e *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
+	around := root.Path(e.ID)
+	if len(around) == 0 {
+		around = []*screen.Element{e}
+	}
+	for _, part := range slices.Backward(around) {
+		if out := fieldsIn(part, m, cat); len(out) > 0 {
+			return out
+		}
+	}
+	return nil
+}
+
+func fieldsIn(part *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
 	out := map[string]*screen.Element{}
-	form.Walk(func(e, _ *screen.Element) bool {
-		if e != form && e.Repeat != nil {
+	part.Walk(func(e, _ *screen.Element) bool {
+		if e != part && e.Repeat != nil {
 			return false // there are many of it
 		}
 		def, ok := cat.Component(e.Type)
-		name, named := e.Prop("name")
-		if !ok || def.Holds == "" || !named || name.Kind != screen.Literal || out[name.Text] != nil {
+		if !ok || def.Holds == "" {
 			return true
 		}
-		if f, ok := m.Field(name.Text); ok && f.Compute == "" {
+		name, named := e.Prop("name") // where the kit's controls have none, the element's own
+		if !named || name.Kind != screen.Literal {
+			name = screen.Lit(e.Name)
+		}
+		if f, ok := m.Field(name.Text); ok && f.Compute == "" && out[f.Name] == nil {
 			out[f.Name] = e
 		}
 		return true

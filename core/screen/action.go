@@ -20,7 +20,7 @@ const (
 	ChangeField = "change" // a field of the record that it stands for, to what stands behind the name
 	TickField   = "tick"   // a field of the record that is yes or no: to the other
 	TakeAway    = "remove" // the record that it stands for
-	AddRecord   = "add"    // a record to a model, of what the form holds that is sent
+	AddRecord   = "add"    // a record to a model, of what the form or the controls around hold
 )
 
 // Verbs lists them in the order in which they are offered.

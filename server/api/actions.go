@@ -86,10 +86,10 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 			}
 		}
 	}
-	if strings.HasSuffix(def.Answers, "submit") {
+	if strings.HasSuffix(def.Answers, "submit") || def.Role == "action" {
 		for i := range l.W.Models {
 			m := &l.W.Models[i]
-			if fields := resolve.Fields(el, m, l.Cat); len(fields) > 0 {
+			if fields := resolve.Fields(root, el, m, l.Cat); len(fields) > 0 {
 				add(screen.AddRecord, m.ID, fmt.Sprintf("add it to %s, %d of %d fields", strings.ToLower(m.Name), len(fields), len(m.Fields)))
 			}
 		}

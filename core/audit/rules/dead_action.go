@@ -104,10 +104,8 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 		switch {
 		case m == nil:
 			return "there is no model " + a.To
-		case n.Def == nil || !strings.HasSuffix(n.Def.Answers, "submit"):
-			return "it adds a record of a form, and is none"
-		case len(resolve.Fields(n.Element, m, p.Cat)) == 0:
-			return "no field of the form is named as a field of " + m.Name
+		case len(resolve.Fields(p.Doc.Root, n.Element, m, p.Cat)) == 0:
+			return "no control around it is named as a field of " + m.Name
 		}
 	case screen.GoTo:
 		path, _, _ := strings.Cut(a.To, "?")

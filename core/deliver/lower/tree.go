@@ -1270,21 +1270,25 @@ func (b *builder) touches(a screen.Action, sc scope) (list string, set emit.Expr
 	return m.List, emit.Object{Fields: []emit.Field{{Key: f.Name, Value: is}}}, ""
 }
 
-// adds is what a form adds to a list: Set says by which property each control holds its field,
+// adds is what a form, or a button among fields, adds to a list: Set says by which property each control holds its field,
 // Value which fields are to be read as something else than a text.
-func (b *builder) adds(act Act, form *screen.Element) (Act, string) {
+func (b *builder) adds(act Act, e *screen.Element) (Act, string) {
 	m := b.p.models[act.To]
 	model := b.p.in.Models[act.To]
 	if m == nil || model == nil || m.Query != nil {
 		return act, "there is no such list"
 	}
-	fields := resolve.Fields(form, model, b.p.in.Cat)
+	fields := resolve.Fields(b.doc.Root, e, model, b.p.in.Cat)
 	if len(fields) == 0 {
-		return act, "no field of the form is named as one of " + model.Name
+		return act, "no control around it is named as a field of " + model.Name
 	}
 	holds, kinds := emit.Object{}, emit.Object{}
 	for _, name := range slices.Sorted(maps.Keys(fields)) {
 		def, _ := b.p.in.Cat.Component(fields[name].Type)
+		if _, has := fields[name].Prop("name"); !has {
+			b.p.note(b.doc, fields[name].ID, "what it holds is not added: a %s has no name that code finds it by; own code can add it", def.Title)
+			continue
+		}
 		holds.Fields = append(holds.Fields, emit.Field{Key: name, Value: emit.Str(def.Holds)})
 		f, _ := model.Field(name)
 		kind := ""
@@ -1299,6 +1303,9 @@ func (b *builder) adds(act Act, form *screen.Element) (Act, string) {
 		if kind != "" {
 			kinds.Fields = append(kinds.Fields, emit.Field{Key: name, Value: emit.Str(kind)})
 		}
+	}
+	if len(holds.Fields) == 0 {
+		return act, "code finds none of the controls by a name"
 	}
 	act.List, act.Set, act.Value = m.List, holds, kinds
 	return act, ""

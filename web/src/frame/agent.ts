@@ -174,7 +174,7 @@ function filled(tile: Tile, text: string): string {
   if (from)
     touch.set = Object.fromEntries(
       Object.entries(from).map(([name, [key]]) => {
-        const at = drawer?.find(tile.screen, key)[0]
+        const at = drawer?.find(boxOf(tile), key)[0]
         const field = at?.matches('input, select, textarea')
           ? at
           : at?.querySelector('input, select, textarea')
@@ -199,7 +199,7 @@ function perform(tile: Tile, id: string, el: Element) {
     } else if (verb === 'go') tell({ type: 'go', id, to })
     else if (verb === 'submit')
       drawer
-        ?.find(tile.screen, el.getAttribute('data-e') ?? '')[0]
+        ?.find(boxOf(tile), el.getAttribute('data-e') ?? '')[0]
         ?.closest('form')
         ?.requestSubmit()
     else if (verb === 'touch') tell({ type: 'act', id, verb, to: filled(tile, to), on: undefined })
@@ -365,6 +365,7 @@ function apply(tile: Tile, patch: Patch): boolean {
       const parent = byKey(tile, patch.parent ?? '')
       const node = fragment(patch.html ?? '').firstElementChild
       if (parent && node) insertAfter(tile, parent, node, patch.after ?? '')
+      stale(node?.parentElement)
       fits = !!parent && !!node && beside && !el
       break
     }

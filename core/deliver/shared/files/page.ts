@@ -96,19 +96,21 @@ export function arrived(title: string, moved: boolean) {
 }
 const application = '{{inner .Name}}'
 
-/** The values of a form, by the names of its controls, each from the property that holds it. */
+/** The values of a form, by the names of its controls, each from the property that holds it. A
+ * button that sends stands among the controls. */
 export function valuesOf(event: unknown, fields: Readonly<Record<string, string>>): unknown {
-  const target = ((event as Event).currentTarget ?? (event as Event).target) as Element
+  let target = ((event as Event).currentTarget ?? (event as Event).target) as Element
+  const named = (name: string) =>
+    ([...target.querySelectorAll('*')] as unknown as Record<string, unknown>[]).find(
+      c => c['name'] === name || (c as unknown as Element).getAttribute('name') === name,
+    )
+  while (target.tagName !== 'FORM' && !Object.keys(fields).some(named) && target.parentElement)
+    target = target.parentElement
   const form =
     target.tagName === 'FORM' ? (target as HTMLFormElement) : target.querySelector('form')
   const data = form ? new FormData(form) : undefined
-  const controls = [...target.querySelectorAll('*')] as unknown as Record<string, unknown>[]
   const values: Record<string, unknown> = {}
-  for (const [name, prop] of Object.entries(fields)) {
-    const control = controls.find(
-      c => c['name'] === name || (c as unknown as Element).getAttribute('name') === name,
-    )
-    values[name] = control?.[prop] ?? data?.get(name) ?? undefined
-  }
+  for (const [name, prop] of Object.entries(fields))
+    values[name] = named(name)?.[prop] ?? data?.get(name) ?? undefined
   return values
 }
