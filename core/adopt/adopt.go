@@ -50,10 +50,6 @@ func Take(l *live.Live, o Order) (change.Change, []Left, error) {
 		return change.Change{}, nil, fmt.Errorf("%s is assembled here already", d.Title)
 	}
 	a := &adopter{l: l, doc: d, ids: map[string]bool{}, lists: map[string]*list{}, left: []Left{}}
-	// Ids in code are told apart within a file; those of the shells around stand on the same page.
-	for _, shell := range l.W.Shells(d) {
-		shell.Root.Walk(func(e, _ *screen.Element) bool { a.ids[e.ID] = true; return true })
-	}
 	for _, m := range l.W.Models {
 		a.lists[m.ID] = &list{model: m, known: true}
 		a.lists[m.ID].model.Fields = slices.Clone(m.Fields)

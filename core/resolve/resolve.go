@@ -163,15 +163,17 @@ func Resolve(in Input) (*Node, []Problem) {
 	if r.aimed {
 		aim(roots)
 	}
-	if len(roots) > 1 { // a piece of several parts, looked at by itself
+	if len(roots) > 1 { // a piece of several parts, looked at by itself, or a shell of several
 		stack, _ := in.Catalog.Component("stack")
-		return &Node{
-			Key:       in.Screen.ID,
-			ID:        in.Screen.ID,
-			Type:      "stack",
-			Component: stack,
-			Children:  roots,
-		}, r.problems
+		around := &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "stack", Component: stack, Children: roots}
+		if last := len(in.Shells) - 1; last >= 0 && in.Screen.Type != "parts" {
+			// The screen's own root is drawn, too: no two elements of a page bear one key.
+			around.Key, around.ID, around.Doc = in.Shells[last].ID, in.Shells[last].ID, "shell"
+			if last > 0 {
+				around.Key = fmt.Sprintf("shell%d/%s", last, around.ID)
+			}
+		}
+		return around, r.problems
 	}
 	return roots[0], r.problems
 }

@@ -53,6 +53,34 @@ func texts(n *resolve.Node) (out []string) {
 	return out
 }
 
+// However many parts a screen and its shells have, no two elements of the page bear one key.
+func TestNoTwoElementsOfAPageBearOneKey(t *testing.T) {
+	one := `{"id":"root","type":"stack","children":[{"id":"a","type":"sorrel-text","text":"x"}]}`
+	many := `{"id":"root","type":"parts","children":[{"id":"a","type":"sorrel-text","text":"x"},{"id":"b","type":"sorrel-text","text":"y"}]}`
+	bar := `{"id":"frame","type":"parts","children":[{"id":"bar","type":"sorrel-text","text":"Bar"},{"id":"main","type":"stack","children":[{"id":"out","type":"outlet"}]}]}`
+	for _, src := range []string{one, many} {
+		for n := range 3 {
+			in := resolve.Input{Catalog: testkit.Sorrel(t), Screen: testkit.Tree(t, src)}
+			for range n {
+				in.Shells = append(in.Shells, testkit.Tree(t, bar))
+			}
+			root, problems := resolve.Resolve(in)
+			require.Empty(t, problems)
+			seen := map[string]bool{}
+			var walk func(n *resolve.Node)
+			walk = func(n *resolve.Node) {
+				assert.False(t, seen[n.Key], "%s is there twice, %d shells", n.Key, len(in.Shells))
+				seen[n.Key] = true
+				for _, c := range n.Children {
+					walk(c)
+				}
+			}
+			walk(root)
+			assert.Greater(t, len(seen), n)
+		}
+	}
+}
+
 // A picture that the page cannot load is said, one that is kept or written out is shown.
 func TestAPictureThatIsNotKeptIsSaid(t *testing.T) {
 	for src, said := range map[string]bool{

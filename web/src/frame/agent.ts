@@ -365,7 +365,6 @@ function apply(tile: Tile, patch: Patch): boolean {
       const parent = byKey(tile, patch.parent ?? '')
       const node = fragment(patch.html ?? '').firstElementChild
       if (parent && node) insertAfter(tile, parent, node, patch.after ?? '')
-      stale(node?.parentElement)
       fits = !!parent && !!node && beside && !el
       break
     }
