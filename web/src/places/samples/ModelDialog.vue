@@ -374,26 +374,32 @@ async function another(i: number) {
           Another field
         </button>
       </div>
-      <div v-if="reach" class="min-h-10 text-ink2" role="status">
-        <p v-if="reach.problem" class="text-rust">{{ reach.problem }}</p>
-        <template v-else>
-          <p v-if="model && reach.records">{{ reach.records }} records change with it.</p>
-          <p v-if="reach.gone.length" class="text-rust">
-            {{ reach.gone.join(', ') }} and all
-            {{ reach.gone.length === 1 ? 'its' : 'their' }} values fall away.
+      <!-- Its room is there before it says anything: the buttons below do not move. -->
+      <div class="min-h-10 text-ink2" role="status">
+        <template v-if="reach">
+          <p v-if="reach.problem" class="text-rust">{{ reach.problem }}</p>
+          <template v-else>
+            <p v-if="model && reach.records">{{ reach.records }} records change with it.</p>
+            <p v-if="reach.gone.length" class="text-rust">
+              {{ reach.gone.join(', ') }} and all
+              {{ reach.gone.length === 1 ? 'its' : 'their' }} values fall away.
+            </p>
+            <p v-if="rows">{{ rows }} records come with it.</p>
+          </template>
+          <p v-if="reach.uses.length">
+            {{ Object.keys(renames).length ? 'What speaks of it follows: ' : 'Spoken of on '
+            }}<template v-for="(u, i) in reach.uses.slice(0, 6)" :key="i"
+              ><template v-if="i">, </template
+              ><RouterLink
+                class="underline"
+                :to="`/bench/${u.doc.replace(':', '/')}#${u.element}`"
+                >{{ u.title }}</RouterLink
+              >
+              ({{ u.words }})</template
+            ><template v-if="reach.uses.length > 6"> and {{ reach.uses.length - 6 }} more</template
+            >.
           </p>
-          <p v-if="rows">{{ rows }} records come with it.</p>
         </template>
-        <p v-if="reach.uses.length">
-          {{ Object.keys(renames).length ? 'What speaks of it follows: ' : 'Spoken of on '
-          }}<template v-for="(u, i) in reach.uses.slice(0, 6)" :key="i"
-            ><template v-if="i">, </template
-            ><RouterLink class="underline" :to="`/bench/${u.doc.replace(':', '/')}#${u.element}`">{{
-              u.title
-            }}</RouterLink>
-            ({{ u.words }})</template
-          ><template v-if="reach.uses.length > 6"> and {{ reach.uses.length - 6 }} more</template>.
-        </p>
       </div>
       <div class="flex flex-row-reverse gap-2">
         <button class="btn btn-main" :disabled="!id || !!reach?.problem || !list.length">
