@@ -43,7 +43,7 @@ var order = []string{
 	"piece",
 	"snippet",
 	"plan",
-	"adopt",
+	"assemble",
 }
 
 var inputOutput = []string{

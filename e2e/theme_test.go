@@ -431,6 +431,43 @@ func TestTheWallIsWalkedByKey(t *testing.T) {
 	j.until(`location.pathname === '/shelf/sorrel-breadcrumbs'`)
 }
 
+// A record's picture is chosen by keys alone, but for the system's own dialog; left by Escape, the
+// cell has the focus again.
+func TestAPictureOfARecordIsChosenByKeys(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "Pond.png")
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, image.NewNRGBA(image.Rect(0, 0, 48, 48))))
+	require.NoError(t, os.WriteFile(file, b.Bytes(), 0o600))
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/samples/specimens"))
+	j.until(`document.querySelector('[role=grid] [role=gridcell] img')`)
+	cell := `document.querySelector('[role=grid] [role=gridcell] img').closest('[role=gridcell]')`
+	j.click(cell)
+	j.until(`document.activeElement?.getAttribute('role') === 'grid'`)
+	j.key("Enter")
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('No picture is kept yet')`)
+	j.key("Escape")
+	j.until(`!document.querySelector('[role=dialog]') && document.activeElement?.getAttribute('role') === 'grid'`)
+	j.key("Enter")
+	j.upload(`document.querySelector('[role=dialog] label.btn')`, file)
+	j.until(`document.querySelector('[role=dialog] img')?.naturalWidth === 48`)
+	focused := func(words string) {
+		for range 12 {
+			if j.text(`String(document.activeElement?.textContent.trim().startsWith('`+words+`'))`) == "true" {
+				return
+			}
+			j.key("Tab")
+		}
+		require.Fail(t, "no key reaches "+words)
+	}
+	focused("Pond.png")
+	j.key("Enter")
+	j.until(`document.activeElement?.getAttribute('aria-pressed') === 'true'`)
+	focused("Use it")
+	j.key("Enter")
+	j.until(`!document.querySelector('[role=dialog]') && ` + cell + `.querySelector('img').src.includes('/api/pictures/')`)
+}
+
 // A picture is added where it is to stand: the Proof draws it, and who does not see it is told
 // what it shows.
 func TestAPictureIsChosenOnTheBench(t *testing.T) {

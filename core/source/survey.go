@@ -107,13 +107,11 @@ type selected struct {
 // plainPackages are frameworks and helpers whose components draw nothing of their own.
 var plainPackages = regexp.MustCompile(`^(react|react-dom|react-router.*|next|@remix-run/.*|@tanstack/.*|vue|vue-router|vue-i18n|pinia|@vueuse/.*|@angular/(core|common|router|forms|platform-browser|animations|cdk)|react-helmet.*|react-i18next|i18next|react-intl|react-redux|@reduxjs/.*|swr|react-query|formik|react-hook-form|react-error-boundary|styled-components|@emotion/.*|framer-motion|motion|svelte|nuxt|gatsby|@apollo/.*|urql|react-dnd|react-transition-group)$`)
 
-// builtIn are names that frameworks give every template, by the package that gives them. None is
-// of a kit.
+// builtIn are components that draw, which frameworks give every template, by the package that
+// gives them: none is of a kit. Those that draw nothing of their own stand among htmlTags.
 var builtIn = map[string]string{
-	"RouterLink": "vue-router", "RouterView": "vue-router", "Transition": "vue", "TransitionGroup": "vue", "KeepAlive": "vue",
-	"Teleport": "vue", "Suspense": "vue", "Component": "vue", "NuxtLink": "nuxt", "NuxtPage": "nuxt", "NuxtLayout": "nuxt",
-	"NuxtLoadingIndicator": "nuxt", "ClientOnly": "nuxt", "RouterOutlet": "@angular/router",
-	"NgContainer": "@angular/core", "NgContent": "@angular/core", "NgTemplate": "@angular/core",
+	"RouterLink": "vue-router", "NuxtLink": "nuxt", "NuxtPage": "nuxt", "NuxtLayout": "nuxt",
+	"NuxtLoadingIndicator": "nuxt", "ClientOnly": "nuxt",
 }
 
 // uiFolder is a folder whose components are meant to be used everywhere.
@@ -208,9 +206,6 @@ func (s *Survey) find(f *File, n *Node) Found {
 	case "angular":
 		if sel, ok := matchSelector(s.selectors, n); ok {
 			return sel
-		}
-		if of, ok := builtIn[pascal(n.Name)]; ok {
-			return Found{Package: of, Export: pascal(n.Name)}
 		}
 		return loose(n)
 	case "html":

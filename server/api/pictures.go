@@ -1,7 +1,6 @@
 package api
 
 import (
-	"encoding/base64"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -69,11 +68,7 @@ type addPictureOut struct {
 }
 
 func (s *Server) addPicture(c *Call, in *addPictureIn) (*addPictureOut, error) {
-	file, err := base64.StdEncoding.DecodeString(in.Data)
-	if err != nil {
-		return nil, bad("the picture is not sent as base64")
-	}
-	done, err := s.oneAtATime(c)
+	file, done, err := pictureSent(c, in.Data)
 	if err != nil {
 		return nil, err
 	}

@@ -55,13 +55,17 @@ func (s *Server) plan(c *Call, in *planIn) (*planOut, error) {
 
 var reading = make(chan struct{}, 1)
 
-// oneAtATime waits until nobody else reads a picture: it takes memory and time.
-func (s *Server) oneAtATime(c *Call) (done func(), err error) {
+// pictureSent is the file of a picture that somebody sends as base64. It waits until nobody else
+// reads one, as that takes memory and time; done lets the next one in.
+func pictureSent(c *Call, data string) (file []byte, done func(), err error) {
+	if file, err = base64.StdEncoding.DecodeString(data); err != nil {
+		return nil, nil, bad("the picture is not sent as base64")
+	}
 	select {
 	case reading <- struct{}{}:
-		return func() { <-reading }, nil
+		return file, func() { <-reading }, nil
 	case <-c.Context().Done():
-		return nil, c.Context().Err()
+		return nil, nil, c.Context().Err()
 	}
 }
 
@@ -77,11 +81,7 @@ type readPictureOut struct {
 
 // readPicture reads a picture of a page; nothing is kept.
 func (s *Server) readPicture(c *Call, in *readPictureIn) (*readPictureOut, error) {
-	file, err := base64.StdEncoding.DecodeString(in.Data)
-	if err != nil {
-		return nil, bad("the picture is not sent as base64")
-	}
-	done, err := s.oneAtATime(c)
+	file, done, err := pictureSent(c, in.Data)
 	if err != nil {
 		return nil, err
 	}

@@ -110,7 +110,7 @@ func (s *Server) table() []Route {
 		),
 		op(s, "POST", "/api/themes/read", store.Reader, "Design tokens read as settings of a theme", s.readTheme),
 		op(s, "POST", "/api/themes", store.Keeper, "Keep a theme", s.keepTheme),
-		op(s, "POST", "/api/screens/:id/assemble", store.Builder, "Make of a screen that was read from code one that is assembled here", s.adopt),
+		op(s, "POST", "/api/screens/:id/assemble", store.Builder, "Make of a screen that was read from code one that is assembled here", s.assemble),
 		op(s, "GET", "/api/pictures", store.Reader, "The pictures that screens may show", s.pictures),
 		op(s, "POST", "/api/pictures", store.Builder, "Keep a picture that screens may show", s.addPicture),
 		op(s, "POST", "/api/pictures/remove", store.Builder, "Take a picture away", s.removePicture),

@@ -74,7 +74,8 @@ var _ = add(&audit.Rule{
 				}
 				for _, place := range g.Values[v] {
 					_, name, _ := strings.Cut(piece.piece, ":")
-					g.Report(place, "", fmt.Sprintf("this is made as the piece “%s” is: %d of its %d settings are the same", name, same, len(piece.said)), "")
+					g.Report(place, "", fmt.Sprintf("this is made as the piece “%s” is: %d of its %d settings are the same",
+						name, same, len(piece.said)), "")
 				}
 				break
 			}

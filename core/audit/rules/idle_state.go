@@ -19,7 +19,7 @@ var _ = add(&audit.Rule{
 		}
 		for i := range p.Doc.States {
 			s := &p.Doc.States[i]
-			if s.Set != "" || !settled(p.Doc, s, p.Cat) {
+			if s.Set != "" || !asUsual(p.Doc, s, p.Cat) {
 				continue
 			}
 			p.Report(n, "", "in the state “"+s.Name+"” nothing differs from the usual one", "")
@@ -27,8 +27,8 @@ var _ = add(&audit.Rule{
 	},
 })
 
-// settled tells whether a state comes to the usual tree, whatever its edits are.
-func settled(d *screen.Document, s *screen.State, cat kit.Catalog) bool {
+// asUsual tells whether a state comes to the usual tree, whatever its edits are.
+func asUsual(d *screen.Document, s *screen.State, cat kit.Catalog) bool {
 	if len(s.Edits) == 0 {
 		return true
 	}

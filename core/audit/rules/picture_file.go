@@ -33,7 +33,8 @@ var _ = add(&audit.Rule{
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, _ *kit.Prop) {
 		text := prop.Value.Text
 		if strings.HasPrefix(text, "data:image/") && len(text) > mostWritten {
-			p.Report(n, prop.Name, fmt.Sprintf("the picture is written out in the screen itself, %d kB; keep it among the pictures", len(text)/1000), "")
+			p.Report(n, prop.Name,
+				fmt.Sprintf("the picture is written out in the screen itself, %d kB; keep it among the pictures", len(text)/1000), "")
 			return
 		}
 		for _, id := range picture.Named(text) {
@@ -42,7 +43,8 @@ var _ = add(&audit.Rule{
 			case !ok:
 				p.Report(n, prop.Name, "the workspace keeps no picture "+strings.TrimPrefix(text, picture.Folder), "")
 			case k.Width > mostSide || k.Height > mostSide || k.Bytes() > mostBytes:
-				p.Report(n, prop.Name, fmt.Sprintf("the picture is %d × %d and takes %.1f MB: more than a screen shows", k.Width, k.Height, float64(k.Bytes())/1e6), "")
+				p.Report(n, prop.Name, fmt.Sprintf("the picture is %d × %d and takes %.1f MB: more than a screen shows",
+					k.Width, k.Height, float64(k.Bytes())/1e6), "")
 			}
 		}
 	},

@@ -36,7 +36,9 @@ func untouched(in deliver.Input) (notes []deliver.Note) {
 			list, _ := screen.ParseActions(v.Text)
 			for _, a := range list {
 				if a.Records() || a.Verb == screen.AddRecord {
-					notes = append(notes, deliver.Note{Doc: d.Address(), Element: e.ID, Message: fmt.Sprintf("it cannot %s: plain pages keep no records", a)})
+					notes = append(notes, deliver.Note{
+						Doc: d.Address(), Element: e.ID, Message: fmt.Sprintf("it cannot %s: plain pages keep no records", a),
+					})
 				}
 			}
 			return true

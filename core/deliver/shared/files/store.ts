@@ -133,29 +133,41 @@ export function add<K extends Name>(
   )
 }
 
-/** Some fields of a record hold something else. */
-export function change<K extends Name>(name: K, id: string, set: Partial<Records[K]>) {
+/** Something stands in place of a record, or nothing. */
+function replaced<K extends Name>(
+  name: K,
+  id: string,
+  by: (record: Records[K]) => readonly Records[K][],
+  keep: (saver: Saver<Records[K]>, record: Records[K]) => void | Promise<unknown>,
+) {
   const records = entry(name).records as readonly Records[K][]
   const record = records.find(r => r.id === id)
   if (!record) return
   const saver = saverOf(name)
   touched(
     name,
-    records.map(r => (r === record ? { ...r, ...set } : r)),
-    saver?.change && (() => saver.change?.(record, set)),
+    records.flatMap(r => (r === record ? by(r) : [r])),
+    saver && (() => keep(saver, record)),
+  )
+}
+
+/** Some fields of a record hold something else. */
+export function change<K extends Name>(name: K, id: string, set: Partial<Records[K]>) {
+  replaced(
+    name,
+    id,
+    record => [{ ...record, ...set }],
+    (saver, record) => saver.change?.(record, set),
   )
 }
 
 /** A record goes. */
-export function remove<K extends Name>(name: K, id: string) {
-  const records = entry(name).records as readonly Records[K][]
-  const record = records.find(r => r.id === id)
-  if (!record) return
-  const saver = saverOf(name)
-  touched(
+export function remove(name: Name, id: string) {
+  replaced(
     name,
-    records.filter(r => r !== record),
-    saver?.remove && (() => saver.remove?.(record)),
+    id,
+    () => [],
+    (saver, record) => saver.remove?.(record),
   )
 }
 

@@ -35,7 +35,7 @@ const id = computed(() =>
     n => `${slug(title.value, 40) || 'screen'}-${n}`,
   ),
 )
-const told = shallowRef<Schemas['ApiAdoptOut']>()
+const told = shallowRef<Schemas['ApiAssembleOut']>()
 const error = ref('')
 const busy = ref(false)
 const body = () => ({ id: id.value, title: title.value, route: route.value })

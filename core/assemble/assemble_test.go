@@ -1,4 +1,4 @@
-package adopt_test
+package assemble_test
 
 import (
 	"fmt"
@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ubiquant/core/adopt"
+	"ubiquant/core/assemble"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
@@ -28,8 +28,8 @@ func read(t *testing.T, route, tree string, pieces ...*screen.Document) *live.Li
 	return live.Open(w, testkit.Sorrel(t), "2026-11-29")
 }
 
-func take(t *testing.T, l *live.Live, route string) (*screen.Document, []adopt.Left) {
-	c, left, err := adopt.Take(l, adopt.Order{Doc: "screen:beds", ID: "made", Title: "Made", Route: route, Seed: 1})
+func take(t *testing.T, l *live.Live, route string) (*screen.Document, []assemble.Left) {
+	c, left, err := assemble.Take(l, assemble.Order{Doc: "screen:beds", ID: "made", Title: "Made", Route: route, Seed: 1})
 	require.NoError(t, err)
 	_, err = l.Take(c)
 	require.NoError(t, err)
@@ -127,12 +127,12 @@ func TestAPartComesAsWhatItIsMadeOf(t *testing.T) {
 
 func TestWhatCannotBeTakenSaysWhy(t *testing.T) {
 	l := read(t, "/beds", `{"id":"r","type":"stack"}`)
-	_, _, err := adopt.Take(l, adopt.Order{Doc: "screen:none", ID: "x", Title: "X", Route: "/x"})
+	_, _, err := assemble.Take(l, assemble.Order{Doc: "screen:none", ID: "x", Title: "X", Route: "/x"})
 	assert.ErrorContains(t, err, "there is no screen:none")
-	_, _, err = adopt.Take(l, adopt.Order{Doc: "screen:beds", ID: "x", Title: " ", Route: "/x"})
+	_, _, err = assemble.Take(l, assemble.Order{Doc: "screen:beds", ID: "x", Title: " ", Route: "/x"})
 	assert.ErrorContains(t, err, "no title")
 	d, _ := take(t, l, "/made")
-	_, _, err = adopt.Take(l, adopt.Order{Doc: d.Address(), ID: "x", Title: "X", Route: "/x"})
+	_, _, err = assemble.Take(l, assemble.Order{Doc: d.Address(), ID: "x", Title: "X", Route: "/x"})
 	assert.ErrorContains(t, err, "assembled here already")
 }
 
@@ -172,7 +172,7 @@ func TestNothingOfCodeStaysAndNothingIsLostInSilence(t *testing.T) {
 		l := live.Open(w, testkit.Sorrel(t), "2026-11-29")
 		for _, d := range read {
 			before := string(wsfile.Write(l.W))
-			c, left, err := adopt.Take(l, adopt.Order{Doc: d.Address(), ID: "made", Title: "Made", Route: "/made" + d.Route, Seed: seed})
+			c, left, err := assemble.Take(l, assemble.Order{Doc: d.Address(), ID: "made", Title: "Made", Route: "/made" + d.Route, Seed: seed})
 			require.NoError(t, err, d.ID)
 			done, err := l.Take(c)
 			require.NoError(t, err, d.ID)

@@ -1,13 +1,13 @@
 package api
 
 import (
-	"ubiquant/core/adopt"
+	"ubiquant/core/assemble"
 	"ubiquant/core/change"
 	"ubiquant/core/live"
 	"ubiquant/core/screen"
 )
 
-type adoptIn struct {
+type assembleIn struct {
 	Screen  string `path:"id" json:"-"`
 	ID      string `json:"id"`
 	Title   string `json:"title"`
@@ -16,18 +16,18 @@ type adoptIn struct {
 	Client  string `json:"client,omitempty"`
 }
 
-type adoptOut struct {
-	Change   *changeOut   `json:"change"`   // none in a preview
-	Elements int          `json:"elements"` // of the new screen
-	Lists    []string     `json:"lists"`    // models that are made or get fields, by name
-	Left     []adopt.Left `json:"left"`
+type assembleOut struct {
+	Change   *changeOut      `json:"change"`   // none in a preview
+	Elements int             `json:"elements"` // of the new screen
+	Lists    []string        `json:"lists"`    // models that are made or get fields, by name
+	Left     []assemble.Left `json:"left"`
 }
 
-// adopt makes of a screen that was read from code one that is assembled here.
-func (s *Server) adopt(c *Call, in *adoptIn) (*adoptOut, error) {
-	out := &adoptOut{Lists: []string{}}
+// assemble makes of a screen that was read from code one that is assembled here.
+func (s *Server) assemble(c *Call, in *assembleIn) (*assembleOut, error) {
+	out := &assembleOut{Lists: []string{}}
 	take := func(l *live.Live) (change.Change, error) {
-		made, left, err := adopt.Take(l, adopt.Order{
+		made, left, err := assemble.Take(l, assemble.Order{
 			Doc: string(screen.ScreenDoc) + ":" + in.Screen, ID: in.ID, Title: in.Title, Route: in.Route, Seed: 1,
 		})
 		out.Left, out.Lists, out.Elements = left, out.Lists[:0], 0

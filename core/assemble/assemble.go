@@ -1,7 +1,7 @@
-// Package adopt makes of a screen that was read from code one that is assembled here. What
+// Package assemble makes of a screen that was read from code one that is assembled here. What
 // stands there in so many words comes along; what code computes from a record becomes an
 // expression over records that are made up for it; the rest is left out, and said.
-package adopt
+package assemble
 
 import (
 	"fmt"
@@ -49,7 +49,7 @@ func Take(l *live.Live, o Order) (change.Change, []Left, error) {
 	case d.Source == "":
 		return change.Change{}, nil, fmt.Errorf("%s is assembled here already", d.Title)
 	}
-	a := &adopter{l: l, doc: d, ids: map[string]bool{}, lists: map[string]*list{}, left: []Left{}}
+	a := &assembler{l: l, doc: d, ids: map[string]bool{}, lists: map[string]*list{}, left: []Left{}}
 	for _, m := range l.W.Models {
 		a.lists[m.ID] = &list{model: m, known: true}
 		a.lists[m.ID].model.Fields = slices.Clone(m.Fields)
@@ -88,7 +88,7 @@ type list struct {
 	used  []string            // fields that are new, in the order they are met
 }
 
-type adopter struct {
+type assembler struct {
 	l     *live.Live
 	doc   *screen.Document
 	ids   map[string]bool
@@ -106,14 +106,14 @@ type scope struct {
 	fill func(name string) []*screen.Element
 }
 
-func (a *adopter) set() string {
+func (a *assembler) set() string {
 	if len(a.l.W.Sets) > 0 {
 		return a.l.W.Sets[0].ID
 	}
 	return "usual"
 }
 
-func (a *adopter) records(l *list, seed uint64) ([]sample.Record, error) {
+func (a *assembler) records(l *list, seed uint64) ([]sample.Record, error) {
 	if len(a.l.W.Sets) > 0 && len(a.l.W.Sets[0].Records[l.model.ID]) > 0 {
 		return nil, nil
 	}
@@ -121,7 +121,7 @@ func (a *adopter) records(l *list, seed uint64) ([]sample.Record, error) {
 }
 
 // root is the tree of the new screen. A screen on one record's route shows that record.
-func (a *adopter) root(route string) *screen.Element {
+func (a *assembler) root(route string) *screen.Element {
 	sc := scope{}
 	var each *screen.Repeat
 	if _, param, ok := strings.Cut(route, ":"); ok {
@@ -147,7 +147,7 @@ func (a *adopter) root(route string) *screen.Element {
 }
 
 // shown is the list of whose records the screen shows one, and what code calls it.
-func (a *adopter) shown() (id, name string) {
+func (a *assembler) shown() (id, name string) {
 	counts := map[string]int{}
 	var walk func(e *screen.Element)
 	walk = func(e *screen.Element) {
@@ -181,7 +181,7 @@ func (a *adopter) shown() (id, name string) {
 }
 
 // elements takes a list of children.
-func (a *adopter) elements(list []*screen.Element, sc scope) (out []*screen.Element) {
+func (a *assembler) elements(list []*screen.Element, sc scope) (out []*screen.Element) {
 	for _, c := range list {
 		out = append(out, a.element(c, sc)...)
 	}
@@ -189,7 +189,7 @@ func (a *adopter) elements(list []*screen.Element, sc scope) (out []*screen.Elem
 }
 
 // element is what becomes of one that was read; more than one where it only held others.
-func (a *adopter) element(e *screen.Element, sc scope) []*screen.Element {
+func (a *assembler) element(e *screen.Element, sc scope) []*screen.Element {
 	if e.Type == "outlet" {
 		if sc.fill == nil {
 			return nil
@@ -216,13 +216,7 @@ func (a *adopter) element(e *screen.Element, sc scope) []*screen.Element {
 	if e.Repeat != nil {
 		inside = a.each(e, out, title, sc)
 	}
-	if e.Show != "" {
-		if v, ok := a.says(e.Show, inside, true); ok {
-			out.Show = v
-		} else {
-			a.leave(out, title, "shown if", e.Show, "code decides it; here it is always shown")
-		}
-	}
+	a.show(e, out, title, inside)
 	switch {
 	case strings.HasPrefix(e.Type, kit.OtherPrefix):
 		a.leave(out, title, "", strings.TrimPrefix(e.Type, kit.OtherPrefix), "it is of no kit; what stands in it came along")
@@ -245,7 +239,7 @@ func (a *adopter) element(e *screen.Element, sc scope) []*screen.Element {
 }
 
 // inline puts what a part of the team's own code is made of in place of its use.
-func (a *adopter) inline(use *screen.Element, id string, sc scope) []*screen.Element {
+func (a *assembler) inline(use *screen.Element, id string, sc scope) []*screen.Element {
 	piece, ok := a.l.W.Doc(use.Type)
 	if !ok || a.depth > 12 {
 		a.leave(use, id, "", id, "the part is not there, or contains itself")
@@ -266,24 +260,16 @@ func (a *adopter) inline(use *screen.Element, id string, sc scope) []*screen.Ele
 	if piece.Root.Type == "parts" {
 		from = piece.Root.Children
 	}
-	holder := &screen.Element{ID: use.ID, Type: "stack", Slot: use.Slot, Show: use.Show, Repeat: use.Repeat}
 	if use.Repeat != nil || use.Show != "" {
-		around := *holder
-		wrapped := &screen.Element{ID: screen.FreeName(a.ids, use.ID), Type: "stack", Slot: use.Slot}
+		around := &screen.Element{ID: screen.FreeName(a.ids, use.ID), Type: "stack", Slot: use.Slot}
 		in := inner
 		if use.Repeat != nil {
-			in = a.each(&around, wrapped, piece.Title, sc)
+			in = a.each(use, around, piece.Title, sc)
 			in.over, in.fill = inner.over, inner.fill
 		}
-		if use.Show != "" {
-			if v, ok := a.says(use.Show, in, true); ok {
-				wrapped.Show = v
-			} else {
-				a.leave(wrapped, piece.Title, "shown if", use.Show, "code decides it; here it is always shown")
-			}
-		}
-		wrapped.Children = a.elements(from, in)
-		return []*screen.Element{wrapped}
+		a.show(use, around, piece.Title, in)
+		around.Children = a.elements(from, in)
+		return []*screen.Element{around}
 	}
 	out := a.elements(from, inner)
 	for _, c := range out {
@@ -292,8 +278,20 @@ func (a *adopter) inline(use *screen.Element, id string, sc scope) []*screen.Ele
 	return out
 }
 
+// show lets an element be shown where code shows it, as far as that can be said here.
+func (a *assembler) show(e, out *screen.Element, title string, sc scope) {
+	if e.Show == "" {
+		return
+	}
+	if v, ok := a.says(e.Show, sc, true); ok {
+		out.Show = v
+		return
+	}
+	a.leave(out, title, "shown if", e.Show, "code decides it; here it is always shown")
+}
+
 // each lets an element repeat over the records of the list that code goes through.
-func (a *adopter) each(e, out *screen.Element, title string, sc scope) scope {
+func (a *assembler) each(e, out *screen.Element, title string, sc scope) scope {
 	source := e.Repeat.Model
 	last := source[strings.LastIndexByte(source, '.')+1:]
 	id := last
@@ -316,14 +314,14 @@ func (a *adopter) each(e, out *screen.Element, title string, sc scope) scope {
 }
 
 // note marks a list as needed by the new screen.
-func (a *adopter) note(l *list) {
+func (a *assembler) note(l *list) {
 	if !slices.Contains(a.order, l.model.ID) {
 		a.order = append(a.order, l.model.ID)
 	}
 }
 
 // props takes the settings that the kit knows.
-func (a *adopter) props(e, out *screen.Element, def *kit.Component, title string, sc scope) {
+func (a *assembler) props(e, out *screen.Element, def *kit.Component, title string, sc scope) {
 	if e.Spread {
 		a.leave(out, title, "", "…", "code sets more of it than stands there")
 	}
@@ -345,7 +343,7 @@ func (a *adopter) props(e, out *screen.Element, def *kit.Component, title string
 }
 
 // computed takes a setting that code computes.
-func (a *adopter) computed(p screen.Prop, known *kit.Prop, out *screen.Element, title string, sc scope) {
+func (a *assembler) computed(p screen.Prop, known *kit.Prop, out *screen.Element, title string, sc scope) {
 	if v, ok := a.sentence(p.Value.Text, sc); ok {
 		out.Props = append(out.Props, screen.Prop{Name: p.Name, Value: screen.Value{Kind: screen.Expr, Text: v}})
 		return
@@ -366,7 +364,7 @@ func (a *adopter) computed(p screen.Prop, known *kit.Prop, out *screen.Element, 
 }
 
 // text takes what an element says.
-func (a *adopter) text(v screen.Value, out *screen.Element, title string, sc scope) screen.Value {
+func (a *assembler) text(v screen.Value, out *screen.Element, title string, sc scope) screen.Value {
 	if v.Kind != screen.Bound {
 		return v
 	}
@@ -385,7 +383,7 @@ func (a *adopter) text(v screen.Value, out *screen.Element, title string, sc sco
 	return screen.Lit(words)
 }
 
-func (a *adopter) leave(e *screen.Element, title, what, source, why string) {
+func (a *assembler) leave(e *screen.Element, title, what, source, why string) {
 	a.left = append(a.left, Left{Element: e.ID, Title: title, What: what, Source: source, Why: why})
 }
 

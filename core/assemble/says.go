@@ -1,4 +1,4 @@
-package adopt
+package assemble
 
 import (
 	"regexp"
@@ -91,7 +91,7 @@ func variable(e *screen.Element, usual string) string {
 
 // says is what code computes as an expression over the record, where it says the same here.
 // condition asks for yes or no.
-func (a *adopter) says(source string, sc scope, condition bool) (string, bool) {
+func (a *assembler) says(source string, sc scope, condition bool) (string, bool) {
 	if m := length.FindStringSubmatch(strings.TrimSpace(source)); m != nil && condition && a.lists[m[1]] != nil {
 		return "size(" + m[1] + ") " + strings.NewReplacer("===", "==", "!==", "!=").Replace(m[2]) + " " + m[3], true
 	}
@@ -117,7 +117,7 @@ func (a *adopter) says(source string, sc scope, condition bool) (string, bool) {
 }
 
 // compiles tells whether an expression over a record means something, and what it gives.
-func (a *adopter) compiles(source string, m *sample.Model) (expr.Kind, bool) {
+func (a *assembler) compiles(source string, m *sample.Model) (expr.Kind, bool) {
 	p, err := expr.Compile(source, expr.Scope{Record: m, Models: a.l.Models()})
 	if err != nil {
 		return expr.Any, false
@@ -127,7 +127,7 @@ func (a *adopter) compiles(source string, m *sample.Model) (expr.Kind, bool) {
 
 // translated is code in the grammar of expressions, with the fields that it names. It is empty
 // where the code takes something of anything but the record.
-func (a *adopter) translated(source string, sc scope) (out string, fields []string) {
+func (a *assembler) translated(source string, sc scope) (out string, fields []string) {
 	for _, m := range path.FindAllStringSubmatch(source, -1) {
 		if m[1] != sc.name {
 			return "", nil
@@ -146,7 +146,7 @@ func (a *adopter) translated(source string, sc scope) (out string, fields []stri
 }
 
 // sentence is words with values among them, or one value, as an expression.
-func (a *adopter) sentence(source string, sc scope) (string, bool) {
+func (a *assembler) sentence(source string, sc scope) (string, bool) {
 	if inner, ok := strings.CutPrefix(source, "`"); ok && strings.HasSuffix(inner, "`") {
 		source = strings.ReplaceAll(strings.TrimSuffix(inner, "`"), "${", "{")
 	}
@@ -179,14 +179,14 @@ func (a *adopter) sentence(source string, sc scope) (string, bool) {
 }
 
 // shape is the model of the record in scope, as far as it is known by now.
-func (a *adopter) shape(sc scope) *sample.Model {
+func (a *assembler) shape(sc scope) *sample.Model {
 	m := sc.list.model
 	m.Fields = sc.list.typed()
 	return &m
 }
 
 // field is the one field that code makes something of.
-func (a *adopter) field(source string, sc scope) (string, bool) {
+func (a *assembler) field(source string, sc scope) (string, bool) {
 	if sc.list == nil {
 		return "", false
 	}
