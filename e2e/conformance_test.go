@@ -102,7 +102,11 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 		extract(t, l, run)
 	}
 	stateful.List(t, l, "screen:round")
-	clears(t, l)
+	clears(t, l, "screen:specimens", "specimens-8", "specimens-12", "set q; set condition; set display false")
+	clears(t, l, "screen:tickets", "tickets-7", "tickets-10", "set q; set state")
+	// A panel with its list and pager keeps what it does to itself; filters tell it to the screen.
+	extract(t, l, piece.Run{Doc: "screen:specimens", Elements: []string{"specimens-7", "specimens-23"}})
+	extract(t, l, piece.Run{Doc: "screen:tickets", Elements: []string{"tickets-8", "tickets-10"}})
 	touchesRecords(t, l)
 	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
@@ -127,6 +131,13 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 		}
 		routes[d.ID] = strings.ReplaceAll(routes[d.ID], ":id", "t1")
 	}
+	// Plain pages act as well, whatever of them stands in pieces.
+	rows := func(tag string, n int) chromedp.Action {
+		return browser.Until(fmt.Sprintf(`[...document.querySelectorAll(%q)].filter(e => e.getClientRects().length).length === %d`, tag, n))
+	}
+	types := chromedp.Evaluate(`(i => { i.value = 'the l'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`, nil)
+	j.run(chromedp.Navigate(pages.URL+"/tickets.html"), rows("sorrel-row", 10), types, rows("sorrel-row", 3), browser.Until(allText+`.includes('3 tickets')`),
+		chromedp.Navigate(pages.URL+"/specimens.html"), rows(".u-grid sorrel-card", 6), types, rows(".u-grid sorrel-card", 0))
 	for _, target := range targets.All() {
 		if target.Framework == "" {
 			continue
@@ -137,12 +148,12 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	}
 }
 
-// clears puts a button beside the filters of the specimens that sets them back.
-func clears(t *testing.T, l *live.Live) {
-	_, err := l.Take(change.Change{Title: "clear", Steps: []change.Step{&change.Edit{Doc: "screen:specimens", Edits: []screen.Edit{
-		{Op: screen.Insert, Parent: "specimens-8", After: "specimens-12", Tree: &screen.Element{
+// clears puts a button beside filters that sets them back.
+func clears(t *testing.T, l *live.Live, doc, parent, after, does string) {
+	_, err := l.Take(change.Change{Title: "clear", Steps: []change.Step{&change.Edit{Doc: doc, Edits: []screen.Edit{
+		{Op: screen.Insert, Parent: parent, After: after, Tree: &screen.Element{
 			ID: "clear", Type: "sorrel-button", Text: screen.Lit("Show all"),
-			Props: []screen.Prop{{Name: kit.Does, Value: screen.Lit("set q; set condition; set display false")}},
+			Props: []screen.Prop{{Name: kit.Does, Value: screen.Lit(does)}},
 		}},
 	}}}})
 	require.NoError(t, err)
@@ -261,6 +272,9 @@ export const useSettings: UseSettings = screen => {
 		chromedp.Evaluate(`document.querySelector('sorrel-pager').shadowRoot.querySelectorAll('button')[1].click()`, nil), rows(4),
 		type_("sorrel-text-input", "the l"), rows(3), browser.Until(allText+`.includes('3 tickets')`),
 		type_("sorrel-text-input", "nothing such"), rows(0), browser.Until(`document.querySelector('sorrel-empty-state')?.heading === 'No tickets'`))
+	// What stands beside a piece sets what its controls hold.
+	press("sorrel-button", `e.textContent.trim() === 'Show all'`)
+	j.run(rows(4), browser.Until(`document.querySelector('sorrel-text-input').value === ''`))
 	// A press sets controls, and what follows them follows.
 	cards := func(that string) chromedp.Action {
 		return browser.Until(`(n => ` + that + `)(document.querySelectorAll('.u-grid sorrel-card').length)`)

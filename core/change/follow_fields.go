@@ -142,8 +142,6 @@ func repeatWith(e *screen.Element, before []screen.Edit, what, next string) scre
 		r.Where = next
 	case "sort":
 		r.Sort = next
-	case "page":
-		r.Page = next
 	default:
 		r.Model = next
 	}

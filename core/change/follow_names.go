@@ -1,11 +1,11 @@
 package change
 
 import (
-	"regexp"
+	"maps"
+	"slices"
 	"strings"
 
-	"ubiquant/core/data"
-	"ubiquant/core/kit"
+	"ubiquant/core/model"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
@@ -14,6 +14,7 @@ import (
 // control holds, how many records a list has, which control turns its pages. A source
 // that asks for a control is asked from several screens, and is told.
 func (f *follower) names(steps []Step) {
+	renames := false
 	for _, s := range steps {
 		edit, ok := s.(*Edit)
 		if !ok {
@@ -29,43 +30,65 @@ func (f *follower) names(steps []Step) {
 			}
 			if el, _ := d.Root.Find(e.ID); el != nil && el.Name != "" && el.Name != e.Name {
 				f.edit(d, f.named(d, el, e.Name))
+				renames = true
 			}
 		}
 	}
+	if renames {
+		f.lent(steps)
+	}
 }
+
+// lent carries along what speaks of the controls of pieces: they go by the name of the use and
+// by their own, whichever of the two changes.
+func (f *follower) lent(steps []Step) {
+	next, _, err := Apply(f.w, Change{Steps: steps}, f.cat, f.past)
+	if err != nil {
+		return // taking it will say so, with its place
+	}
+	cat := model.NewCatalog(f.cat.Kit, next)
+	for _, d := range f.w.Docs {
+		is, ok := next.Doc(d.Address())
+		if !ok || d.Removed {
+			continue
+		}
+		now := map[string]string{}
+		for name, c := range resolve.NamesOf(is.Root, cat).Controls {
+			if c.Use != nil {
+				now[c.ID] = name
+			}
+		}
+		was, names := resolve.NamesOf(d.Root, f.cat).Controls, map[string]string{}
+		for _, name := range slices.Sorted(maps.Keys(was)) {
+			c := was[name]
+			if _, still := is.Root.Find(root(c.ID)); c.Use == nil || still == nil || now[c.ID] == name {
+				continue
+			}
+			if now[c.ID] == "" {
+				if len(resolve.Respoken(d.Root, map[string]string{name: name + "-"})) > 0 {
+					f.lose(d, c.Use, "", "what speaks of "+name+" finds another control by the name that it goes by now")
+				}
+				continue
+			}
+			f.asked(d, c.Use, name, now[c.ID])
+			names[name] = now[c.ID]
+		}
+		f.edit(d, resolve.Respoken(d.Root, names))
+	}
+}
+
+// root is the element of a document that a lent control stands in.
+func root(id string) string { first, _, _ := strings.Cut(id, "/"); return first }
 
 // named lists the edits that give an element another name wherever a document says it.
 func (f *follower) named(d *screen.Document, el *screen.Element, to string) []screen.Edit {
-	was, is := resolve.Identifier(el.Name), resolve.Identifier(to)
-	speaks := regexp.MustCompile(`\b(controls|count|pages)\.` + regexp.QuoteMeta(was) + `\b`)
-	var edits []screen.Edit
-	data.EachExpression(d.Root, f.w.ModelMap(), func(e *screen.Element, _, source, what string) {
-		next := speaks.ReplaceAllString(source, "${1}."+is)
-		if next == source {
-			return
-		}
-		value := screen.Value{Kind: screen.Expr, Text: next}
-		switch what {
-		case "each": // names a model
-		case "where", "sort", "over":
-			edits = append(edits, repeatWith(e, edits, what, next))
-		case "if":
-			edits = append(edits, screen.Edit{Op: screen.Show, ID: e.ID, Name: next})
-		case "text":
-			edits = append(edits, screen.Edit{Op: screen.SetText, ID: e.ID, Value: value})
-		default:
-			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: what, Value: value})
-		}
-	})
-	d.Root.Walk(func(e *screen.Element, _ *screen.Element) bool {
-		if does, ok := renamedIn(e, was, is); ok {
-			edits = append(edits, screen.Edit{Op: screen.Set, ID: e.ID, Prop: kit.Does, Value: screen.Lit(does)})
-		}
-		if e.Repeat != nil && e.Repeat.Page != "" && resolve.Identifier(e.Repeat.Page) == was {
-			edits = append(edits, repeatWith(e, edits, "page", to))
-		}
-		return true
-	})
+	was := resolve.Identifier(el.Name)
+	f.asked(d, el, was, resolve.Identifier(to))
+	return resolve.Respoken(d.Root, map[string]string{was: to})
+}
+
+// asked tells of sources that ask for a control by the name that it had.
+func (f *follower) asked(d *screen.Document, el *screen.Element, was, is string) {
 	for _, src := range f.w.Sources {
 		for _, p := range src.Parameters() {
 			if p == was {
@@ -73,23 +96,4 @@ func (f *follower) named(d *screen.Document, el *screen.Element, to string) []sc
 			}
 		}
 	}
-	return edits
-}
-
-// renamedIn is what an element does once a control that it sets has another name.
-func renamedIn(e *screen.Element, was, is string) (string, bool) {
-	v, ok := e.Prop(kit.Does)
-	if !ok {
-		return "", false
-	}
-	list, err := screen.ParseActions(v.Text)
-	changed := false
-	for i, a := range list {
-		name, _, _ := a.Control()
-		if a.Verb == screen.SetControl && resolve.Identifier(name) == was {
-			list[i].To = is + strings.TrimPrefix(a.To, name)
-			changed = true
-		}
-	}
-	return screen.WriteActions(list), changed && err == nil
 }

@@ -66,7 +66,8 @@ type Input struct {
 	// Records are what the parameter of a screen's route can be, by the records that it
 	// would show; the first is the one shown without. Empty where the route has none.
 	Records func(d *screen.Document) (param string, ids []string)
-	// Root is the tree of a screen in a state.
+	// Root is the tree of a screen in a state, with what pieces that behave are made of in place of
+	// them: a page by itself has one script.
 	Root func(d *screen.Document, state string) *screen.Element
 }
 

@@ -262,8 +262,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		return in, fmt.Errorf("the application %q has no screens", app)
 	}
 	in.Page = func(d *screen.Document, state string, params map[string]string) string {
-		root, _ := screen.In(d, state, s.Cat)
-		n, _ := s.ResolveTree(d, root, View{State: state, Whole: true, Params: params})
+		n, _ := s.ResolveTree(d, in.Root(d, state), View{State: state, Whole: true, Params: params})
 		return render.HTML(s.Kit, n).HTML
 	}
 	in.Records = func(d *screen.Document) (string, []string) {
@@ -271,7 +270,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 	}
 	in.Root = func(d *screen.Document, state string) *screen.Element {
 		root, _ := screen.In(d, state, s.Cat)
-		return root
+		return resolve.Unfolded(root, s.Cat)
 	}
 	return in, nil
 }

@@ -12,7 +12,11 @@ import (
 type Catalog struct {
 	*kit.Kit
 	pieces map[string]*kit.Component
+	docs   map[string]*screen.Document // the pieces themselves, by their types
 }
+
+// PieceOf is what a piece is made of; nil where there is none of that type.
+func (c *Catalog) PieceOf(typ string) *screen.Document { return c.docs[typ] }
 
 // Component finds a component of the kit, a layout or a piece.
 func (c *Catalog) Component(typ string) (*kit.Component, bool) {
@@ -49,14 +53,17 @@ func (c *Catalog) Candidates() []*kit.Component {
 
 // Renew brings the pieces up to date with a workspace, for those who hold on to the
 // catalog.
-func (c *Catalog) Renew(w *Workspace) { c.pieces = NewCatalog(c.Kit, w).pieces }
+func (c *Catalog) Renew(w *Workspace) {
+	now := NewCatalog(c.Kit, w)
+	c.pieces, c.docs = now.pieces, now.docs
+}
 
 // On is the catalog as it is now, on a copy of its kit; it stays so.
-func (c *Catalog) On(k *kit.Kit) *Catalog { return &Catalog{k, c.pieces} }
+func (c *Catalog) On(k *kit.Kit) *Catalog { return &Catalog{k, c.pieces, c.docs} }
 
 // NewCatalog makes the catalog of a workspace on a kit.
 func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
-	c := &Catalog{Kit: k, pieces: map[string]*kit.Component{}}
+	c := &Catalog{Kit: k, pieces: map[string]*kit.Component{}, docs: map[string]*screen.Document{}}
 	for _, d := range w.Docs {
 		if d.Kind != screen.PieceDoc || d.Removed {
 			continue
@@ -99,7 +106,7 @@ func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {
 			}
 			return true
 		})
-		c.pieces[def.Tag] = def.Seal()
+		c.pieces[def.Tag], c.docs[def.Tag] = def.Seal(), d
 	}
 	return c
 }

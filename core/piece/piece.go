@@ -4,9 +4,8 @@ package piece
 
 import (
 	"fmt"
-	"regexp"
+	"maps"
 	"slices"
-	"strconv"
 	"strings"
 
 	"ubiquant/core/change"
@@ -87,6 +86,7 @@ type Extraction struct {
 	Holes []Hole    `json:"holes"`
 	Twins []Twin    `json:"twins"`
 	Taken []string  `json:"taken"` // ids of pieces there are
+	Tells []string  `json:"tells"` // controls of it that the rest of the screen speaks of
 }
 
 // Order is an extraction as somebody decided it.
@@ -101,13 +101,6 @@ type Order struct {
 
 // twinsMost bounds how many twins are listed.
 const twinsMost = 60
-
-// outerRecord tells whether an expression speaks of a record.
-var outerRecord = regexp.MustCompile(`(^|[^\w.])record\b|\b(?:controls|count|pages)\.\w`)
-
-func speaksOfRecord(v screen.Value) bool {
-	return v.Kind == screen.Expr && outerRecord.MatchString(v.Text)
-}
 
 // part finds neighbours in one slot, in their order, and their parent.
 func (l work) part(p Run) (d *screen.Document, parent *screen.Element, list []*screen.Element, err error) {
@@ -315,67 +308,6 @@ func deeds(e *screen.Element) string {
 	return screen.WriteActions(list)
 }
 
-// tied says what holds a part to the rest of its document: a press in it that opens
-// what stands outside, or the other way round, and names that expressions speak of. A
-// piece reaches none of them.
-func (l work) tied(d *screen.Document, list []*screen.Element) error {
-	inside := map[string]*screen.Element{}
-	for _, root := range list {
-		root.Walk(func(e, _ *screen.Element) bool { inside[e.ID] = e; return true })
-	}
-	var err error
-	spoken := map[string]bool{}
-	var look func(e *screen.Element, repeated bool)
-	look = func(e *screen.Element, repeated bool) {
-		repeated = repeated || e.Repeat != nil && inside[e.ID] != nil
-		for _, name := range resolve.Spoken(e, false) {
-			spoken[name] = true
-			if repeated && inside[e.ID] != nil { // else the uses say it
-				err = fmt.Errorf(
-					"%s follows %s, which is a name of the screen's own; it stays on the screen",
-					l.title(e),
-					name,
-				)
-			}
-		}
-		for _, c := range e.Children {
-			look(c, repeated)
-		}
-	}
-	look(d.Root, false)
-	for _, e := range inside {
-		if e.Name != "" && spoken[resolve.Identifier(e.Name)] {
-			return fmt.Errorf("what the screen shows follows %s; it stays on the screen", e.Name)
-		}
-	}
-	if err != nil {
-		return err
-	}
-	d.Root.Walk(func(e, _ *screen.Element) bool {
-		v, _ := e.Prop(kit.Does)
-		actions, bad := screen.ParseActions(v.Text)
-		if bad != nil {
-			return true
-		}
-		for _, a := range actions {
-			if a.Verb == screen.SetControl && inside[e.ID] != nil {
-				err = fmt.Errorf("%s sets the control %s, and a piece knows none of a screen's", l.title(e), a.To)
-			}
-			if target, _ := d.Root.Find(a.To); a.Points() && target != nil &&
-				(inside[e.ID] == nil) != (inside[a.To] == nil) {
-				err = fmt.Errorf(
-					"%s is to %s %s, and only one of them is in this part; take both, or neither",
-					l.title(e),
-					a.Verb,
-					l.title(target),
-				)
-			}
-		}
-		return err == nil
-	})
-	return err
-}
-
 // propose says what a piece made of a part would be, and where else the same
 // stands. What differs there becomes a prop or a slot.
 func (l work) propose(p Run) (*Extraction, error) {
@@ -383,10 +315,11 @@ func (l work) propose(p Run) (*Extraction, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := l.tied(d, list); err != nil {
+	t, err := l.tied(d, list)
+	if err != nil {
 		return nil, err
 	}
-	x := &Extraction{Props: []Offered{}, Holes: []Hole{}, Twins: []Twin{}, Taken: []string{}}
+	x := &Extraction{Tells: t.words(), Props: []Offered{}, Holes: []Hole{}, Twins: []Twin{}, Taken: []string{}}
 	for _, o := range l.W.Docs {
 		if o.Kind == screen.PieceDoc {
 			x.Taken = append(x.Taken, o.ID)
@@ -427,11 +360,11 @@ func (l work) propose(p Run) (*Extraction, error) {
 		return offers[key]
 	}
 	for _, root := range list {
-		l.offered(root, false, offer)
+		l.offered(root, t, false, offer)
 	}
 	holes := map[string]*Hole{}
 	var holeOrder []string
-	for _, t := range l.twins(d, list) {
+	for _, t := range l.twins(d, list, t) {
 		twin := Twin{
 			Run:         t.part,
 			Title:       t.title,
@@ -483,21 +416,21 @@ func (l work) propose(p Run) (*Extraction, error) {
 
 // offered calls offer for all texts and settings that could be left to the uses;
 // those that speak of a record from outside must be.
-func (l work) offered(e *screen.Element, inRepeat bool, offer func(*screen.Element, string, screen.Value) *Offered) {
+func (l work) offered(e *screen.Element, t *ties, inRepeat bool, offer func(*screen.Element, string, screen.Value) *Offered) {
 	inRepeat = inRepeat || e.Repeat != nil
 	if e.Text.Kind != screen.None {
-		offer(e, "", e.Text).Must = !inRepeat && speaksOfRecord(e.Text)
+		offer(e, "", e.Text).Must = !inRepeat && t.outside(e.Text)
 	}
 	if c, ok := l.Cat.Component(e.Type); !ok || c.Level != kit.Layout {
 		for _, p := range e.Props {
-			offer(e, p.Name, p.Value).Must = !inRepeat && speaksOfRecord(p.Value)
+			offer(e, p.Name, p.Value).Must = !inRepeat && t.outside(p.Value)
 		}
 	}
-	if v := (screen.Value{Kind: screen.Expr, Text: e.Show}); e.Show != "" && !inRepeat && speaksOfRecord(v) {
+	if v := (screen.Value{Kind: screen.Expr, Text: e.Show}); e.Show != "" && !inRepeat && t.outside(v) {
 		offer(e, screen.ShowProp, v).Must = true
 	}
 	for _, c := range e.Children {
-		l.offered(c, inRepeat, offer)
+		l.offered(c, t, inRepeat, offer)
 	}
 }
 
@@ -541,7 +474,7 @@ type twin struct {
 }
 
 // twins finds where the same stands as in a part, or what is half the same or more.
-func (l work) twins(d *screen.Document, list []*screen.Element) []twin {
+func (l work) twins(d *screen.Document, list []*screen.Element, own *ties) []twin {
 	size, ownRuns := 0, map[*screen.Element]bool{}
 	for _, e := range list {
 		size += e.Count()
@@ -559,8 +492,11 @@ func (l work) twins(d *screen.Document, list []*screen.Element) []twin {
 			for i := 0; i+len(list) <= len(e.Children); i++ {
 				run := e.Children[i : i+len(list)]
 				if ownRuns[run[0]] || ownRuns[run[len(run)-1]] || !l.sameKinds(list, run) ||
-					offeredIn(o, run) != "" ||
-					l.tied(o, run) != nil {
+					offeredIn(o, run) != "" {
+					continue
+				}
+				tied, err := l.tied(o, run)
+				if err != nil || !own.like(tied, l.matched(list, run)) {
 					continue
 				}
 				t := twin{part: Run{Doc: string(o.Kind) + ":" + o.ID}, title: o.Title}
@@ -664,6 +600,10 @@ func (l work) extract(o Order) (change.Change, error) {
 			)
 		}
 	}
+	own, err := l.tied(d, list)
+	if err != nil {
+		return change.Change{}, err
+	}
 	// What some twin does not set at all the piece cannot set either: all uses do.
 	bare := map[[2]string]bool{}
 	runs := make([][]*screen.Element, len(o.Twins))
@@ -672,7 +612,8 @@ func (l work) extract(o Order) (change.Change, error) {
 		if docs[i], _, runs[i], err = l.part(t); err != nil {
 			return change.Change{}, err
 		}
-		if len(list) != len(runs[i]) || !l.sameKinds(list, runs[i]) || l.tied(docs[i], runs[i]) != nil {
+		tied, err := l.tied(docs[i], runs[i])
+		if err != nil || len(list) != len(runs[i]) || !l.sameKinds(list, runs[i]) || !own.like(tied, l.matched(list, runs[i])) {
 			return change.Change{}, fmt.Errorf("%s: another arrangement stands there", docs[i].Title)
 		}
 		var diffs []difference
@@ -727,12 +668,18 @@ func (l work) extract(o Order) (change.Change, error) {
 		steps[doc].Edits = append(steps[doc].Edits, edits...)
 	}
 	used := map[string]map[string]bool{}
-	gave := map[string]string{} // what stands in place of an element, by its document and id
-	use := func(doc *screen.Document, list []*screen.Element, values map[string]screen.Value, filling []*screen.Element) {
+	gave := map[string]string{}            // what stands in place of an element, by its document and id
+	gone := map[string]bool{}              // elements that give way, likewise
+	lent := map[string]map[string]string{} // what documents call the controls of the piece, by their names so far
+	use := func(u place, values map[string]screen.Value, filling []*screen.Element) error {
+		doc, list := u.doc, u.list
 		key := string(doc.Kind) + ":" + doc.ID
 		if used[key] == nil {
 			used[key] = map[string]bool{}
-			doc.Root.Walk(func(e, _ *screen.Element) bool { used[key][e.ID] = true; return true })
+			doc.Root.Walk(func(e, _ *screen.Element) bool {
+				used[key][e.ID], used[key]["="+e.Name] = true, true
+				return true
+			})
 		}
 		tree := &screen.Element{
 			ID:       screen.FreeName(used[key], o.ID),
@@ -744,6 +691,14 @@ func (l work) extract(o Order) (change.Change, error) {
 			tree.Props = append(tree.Props, screen.Prop{Name: name, Value: v})
 		}
 		screen.SortProps(tree.Props)
+		names, err := u.wire(tree, piece, used[key])
+		if err != nil {
+			return err
+		}
+		if lent[key] == nil {
+			lent[key] = map[string]string{}
+		}
+		maps.Copy(lent[key], names)
 		edits := replaceBy(doc, list, tree)
 		for i := range edits {
 			// A twin that stood before it may have given way already.
@@ -753,25 +708,40 @@ func (l work) extract(o Order) (change.Change, error) {
 		}
 		for _, e := range list {
 			gave[key+"#"+e.ID] = tree.ID
+			e.Walk(func(o, _ *screen.Element) bool { gone[key+"#"+o.ID] = true; return true })
 		}
 		put(key, edits)
+		return nil
 	}
-	own := map[string]screen.Value{}
+	values := map[string]screen.Value{}
 	for _, p := range piece.Props {
 		e, _ := d.Root.Find(p.Element)
 		if v := model.ValueOf(e, p.Prop); outside(e, p.Prop) && v.Kind != screen.None {
-			own[p.Name] = v
+			values[p.Name] = v
 		}
 	}
-	use(d, list, own, filling)
+	if err := use(place{d, list, own, nil}, values, filling); err != nil {
+		return change.Change{}, err
+	}
 	for i, run := range runs {
-		values, filling, err := l.valuesOf(list, run, left, holes, own)
+		given, filling, err := l.valuesOf(list, run, left, holes, values)
 		if err != nil {
 			return change.Change{}, fmt.Errorf("%s: %w", docs[i].Title, err)
 		}
-		use(docs[i], run, values, filling)
+		tied, err := l.tied(docs[i], run)
+		if err == nil {
+			err = use(place{docs[i], run, tied, l.matched(list, run)}, given, filling)
+		}
+		if err != nil {
+			return change.Change{}, fmt.Errorf("%s: %w", docs[i].Title, err)
+		}
 	}
 	for _, doc := range order {
+		d, _ := l.W.Doc(doc)
+		edits := slices.DeleteFunc(resolve.Respoken(d.Root, lent[doc]), func(e screen.Edit) bool { return gone[doc+"#"+e.ID] })
+		for _, e := range edits {
+			put(doc, []screen.Edit{screen.Following(e)})
+		}
 		c.Steps = append(c.Steps, steps[doc])
 	}
 	return c, nil
@@ -958,103 +928,4 @@ func replaceBy(d *screen.Document, list []*screen.Element, trees ...*screen.Elem
 		after = tree.ID
 	}
 	return edits
-}
-
-// Loose puts a copy of a piece in place of a use of it. The copy misses all later
-// changes of the piece and says so; it looks the same.
-func (l work) loose(doc, element string) (change.Change, error) {
-	d, _, list, err := l.part(Run{doc, []string{element}})
-	if err != nil {
-		return change.Change{}, err
-	}
-	use := list[0]
-	id, ok := strings.CutPrefix(use.Type, screen.PiecePrefix)
-	piece := l.Piece(id)
-	if !ok || piece == nil {
-		return change.Change{}, fmt.Errorf("%s is no use of a piece", l.title(use))
-	}
-	ids, names := map[string]bool{}, map[string]bool{}
-	d.Root.Walk(func(e, _ *screen.Element) bool {
-		ids[e.ID] = true
-		names[e.Name] = e.Name != "" && e != use
-		return true
-	})
-	over := resolve.Overrides(piece, use, l.Cat)
-	var bad error
-	renamed := map[string]string{}
-	var made []*screen.Element
-	var copyOf func(e *screen.Element, inRepeat bool) []*screen.Element
-	copyOf = func(e *screen.Element, inRepeat bool) []*screen.Element {
-		if e.Type == "outlet" {
-			var in []*screen.Element
-			for _, c := range use.Children {
-				if c.Slot == e.Name {
-					into := *c
-					into.Slot = e.Slot
-					in = append(in, &into)
-				}
-			}
-			return in
-		}
-		for _, o := range over[e.ID] {
-			if (inRepeat || e.Repeat != nil) && speaksOfRecord(o.Value) {
-				bad = fmt.Errorf(
-					"%s is computed from the record around and stands in a repeat of its own; it cannot be cut loose",
-					l.title(e),
-				)
-			}
-		}
-		c := *e.With(over[e.ID])
-		c.ID = screen.FreeName(ids, e.ID)
-		renamed[e.ID] = c.ID
-		if names[c.Name] {
-			c.Name = ""
-		}
-		names[c.Name] = c.Name != ""
-		c.Children = nil
-		for _, child := range e.Children {
-			c.Children = append(c.Children, copyOf(child, inRepeat || e.Repeat != nil)...)
-		}
-		made = append(made, &c)
-		return []*screen.Element{&c}
-	}
-	roots := []*screen.Element{piece.Root}
-	if piece.Root.Type == "parts" {
-		roots = piece.Root.Children
-	}
-	var copies []*screen.Element
-	for _, r := range roots {
-		copies = append(copies, copyOf(r, false)...)
-	}
-	if bad != nil {
-		return change.Change{}, bad
-	}
-	if use.Repeat != nil && (len(copies) != 1 || copies[0].Repeat != nil) {
-		return change.Change{}, fmt.Errorf(
-			"%s repeats, and what it is made of cannot; wrap it in a stack first",
-			piece.Title,
-		)
-	}
-	for _, c := range made {
-		screen.Repoint(c, renamed)
-	}
-	for _, c := range copies {
-		c.Slot = use.Slot
-		c.Origin = &screen.Origin{File: use.Type, Hash: strconv.Itoa(piece.Revision)}
-		if use.Show != "" && c.Show != "" {
-			c.Show = "(" + use.Show + ") && (" + c.Show + ")"
-		} else if use.Show != "" {
-			c.Show = use.Show
-		}
-		if use.Repeat != nil {
-			c.Repeat = use.Repeat
-		}
-	}
-	if use.Name != "" && len(copies) == 1 {
-		copies[0].Name = use.Name
-	}
-	return change.Change{
-		Title: "Cut " + piece.Title + " loose",
-		Steps: []change.Step{&change.Edit{Doc: doc, Edits: replaceBy(d, list, copies...)}},
-	}, nil
 }

@@ -2,6 +2,7 @@ package resolve
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -15,7 +16,9 @@ import (
 )
 
 // Names are what the elements of one document lend to its expressions by their names:
-// what controls hold, and how many records repeats have.
+// what controls hold, and how many records repeats have. A piece has names of its own, and a
+// named use of it lends what its controls hold to the document that it stands in: that of
+// "search" in the use "filters" is filtersSearch there.
 type Names struct {
 	Controls map[string]Control
 	Repeats  map[string]*screen.Element // that stand in no other repeat
@@ -29,15 +32,84 @@ type Names struct {
 // Control is a named element that holds what people choose or type.
 type Control struct {
 	Element *screen.Element
-	Holds   *kit.Prop
-	At      string // event at which it changed
-	Kind    expr.Kind
-	Usual   any // what it holds at first: string, float64 or bool
+	// Key is what its value is kept by: its name; of one in a piece behind the ids of the uses
+	// that it stands in, "filters/search".
+	Key   string
+	ID    string          // of its element, likewise
+	Use   *screen.Element // of the piece that lends it; nil where it is the document's own
+	Inner string          // what it is called in that piece
+	Holds *kit.Prop
+	At    string // event at which it changed
+	Kind  expr.Kind
+	Usual any // what it holds at first: string, float64 or bool
 }
 
 // NamesOf collects the names of a document.
 func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
+	return namesOf(root, cat, 0)
+}
+
+// Pieced is a catalog that knows what the pieces in it are made of.
+type Pieced interface {
+	PieceOf(typ string) *screen.Document
+}
+
+func pieceOf(e *screen.Element, cat kit.Catalog) *screen.Document {
+	if pieces, ok := cat.(Pieced); ok && strings.HasPrefix(e.Type, screen.PiecePrefix) {
+		return pieces.PieceOf(e.Type)
+	}
+	return nil
+}
+
+// LentName is what the control of a piece is called where a use of it lends it.
+func LentName(use, control string) string { return Identifier(use + "." + control) }
+
+type lending struct {
+	use   *screen.Element
+	piece *screen.Document
+}
+
+// deepest bounds how many pieces stand in one another; one that contains itself ends there.
+const deepest = 16
+
+func (n *Names) control(name string, c Control) {
+	if n.Controls == nil {
+		n.Controls, n.Kinds = map[string]Control{}, map[string]expr.Kind{}
+	}
+	n.Controls[name], n.Kinds[name] = c, c.Kind
+}
+
+// lent adds what the controls of a piece hold, where no control of the document's own goes by
+// that name.
+func (n *Names) lent(l lending, cat kit.Catalog, depth int) {
+	inner := namesOf(l.piece.Root, cat, depth+1)
+	over := Overrides(l.piece, l.use, cat)
+	for _, name := range slices.Sorted(maps.Keys(inner.Controls)) {
+		as := LentName(l.use.Name, name)
+		if _, taken := n.Controls[as]; taken {
+			continue
+		}
+		c := inner.Controls[name].under(over, cat)
+		c.Key, c.ID, c.Use, c.Inner = l.use.ID+"/"+c.Key, l.use.ID+"/"+c.ID, l.use, name
+		n.control(as, c)
+	}
+}
+
+// under is a control of a piece as a use sets it.
+func (c Control) under(over map[string][]screen.Prop, cat kit.Catalog) Control {
+	list := over[c.Element.ID]
+	if c.Use != nil || len(list) == 0 {
+		return c
+	}
+	if set, ok := controlOf(c.Element.With(list), cat); ok {
+		c.Usual = set.Usual
+	}
+	return c
+}
+
+func namesOf(root *screen.Element, cat kit.Catalog, depth int) *Names {
 	out := &Names{}
+	var uses []lending
 	var walk func(e *screen.Element, inside bool)
 	walk = func(e *screen.Element, inside bool) {
 		out.Spoken = out.Spoken || len(Spoken(e, true)) > 0 || setsControl(e)
@@ -52,10 +124,10 @@ func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
 				}
 				out.Repeats[name] = e
 			} else if c, ok := controlOf(e, cat); ok {
-				if out.Controls == nil {
-					out.Controls, out.Kinds = map[string]Control{}, map[string]expr.Kind{}
-				}
-				out.Controls[name], out.Kinds[name] = c, c.Kind
+				c.Key, c.ID = name, e.ID
+				out.control(name, c)
+			} else if piece := pieceOf(e, cat); piece != nil {
+				uses = append(uses, lending{e, piece})
 			}
 		}
 		for _, c := range e.Children {
@@ -63,6 +135,11 @@ func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
 		}
 	}
 	walk(root, false)
+	for _, l := range uses {
+		if depth < deepest {
+			out.lent(l, cat, depth)
+		}
+	}
 	slices.Sort(out.Lists)
 	for name, kind := range out.Kinds {
 		out.key += fmt.Sprintf("%s:%d ", name, kind)
@@ -252,7 +329,7 @@ func pages(records, size int) int {
 // many records its repeats have.
 func Lent(in Input) (controls map[string]any, count func(repeat string) (records, pages int, err error)) {
 	r := newResolver(in)
-	return r.held(), r.count
+	return r.own.held(r.Controls), func(name string) (int, int, error) { return r.count(r.own, name) }
 }
 
 // Acts tells whether what a repeat shows follows the screen's controls.

@@ -111,15 +111,40 @@ type resolver struct {
 	depth    int
 	aimed    bool // something opens something
 	names    *Names
-	counting map[string]bool
-	counts   map[string][]sample.Record // what passes, by the repeat's name
+	own      *frame
+	inner    map[*screen.Document]*Names // of pieces
 	index    expr.Index
 	route    map[string]string
 	budget   *expr.Budget
 }
 
+// frame is a document while it resolves, the screen or one use of a piece: its names, and what
+// their values go by.
+type frame struct {
+	names          *Names
+	root           *screen.Element
+	base           scope
+	prefix, suffix string
+	followed       bool // from outside: a use of the piece lends what its controls hold
+	counting       map[string]bool
+	counts         map[string][]sample.Record // what passes, by the repeat's name
+}
+
+// key is what the value of a control is kept by on the whole screen.
+func (f *frame) key(c Control) string { return f.prefix + c.Key + f.suffix }
+
+// held is what all controls of the document hold.
+func (f *frame) held(on map[string]any) map[string]any {
+	out := make(map[string]any, len(f.names.Controls))
+	for name, c := range f.names.Controls {
+		out[name] = c.Held(on[f.key(c)])
+	}
+	return out
+}
+
 // scope is what is around an element while it resolves.
 type scope struct {
+	frame  *frame // the screen's, or of the piece that it stands in; nil in a shell
 	record sample.Record
 	model  *sample.Model
 	outer  sample.Record // of the repeat around that one
@@ -141,14 +166,38 @@ func newResolver(in Input) *resolver {
 	}
 	names := NamesOf(in.Screen, in.Catalog).On(in.Route)
 	names.Follow(in.Asked)
-	return &resolver{Input: in, names: names, counting: map[string]bool{}, counts: map[string][]sample.Record{}, budget: expr.NewBudget()}
+	r := &resolver{Input: in, names: names, budget: expr.NewBudget()}
+	r.own = &frame{names: names, root: in.Screen}
+	r.own.base = scope{frame: r.own}
+	return r
+}
+
+// namesIn are the names of a piece, as one use of it sets what its controls hold at first.
+func (r *resolver) namesIn(piece *screen.Document, over map[string][]screen.Prop) *Names {
+	names := r.inner[piece]
+	if names == nil {
+		names = NamesOf(piece.Root, r.Catalog)
+		if r.inner == nil {
+			r.inner = map[*screen.Document]*Names{}
+		}
+		r.inner[piece] = names
+	}
+	if len(over) == 0 || len(names.Controls) == 0 {
+		return names
+	}
+	set := *names
+	set.Controls = make(map[string]Control, len(names.Controls))
+	for name, c := range names.Controls {
+		set.Controls[name] = c.under(over, r.Catalog)
+	}
+	return &set
 }
 
 // Resolve computes the concrete tree of a screen in its shell.
 func Resolve(in Input) (*Node, []Problem) {
 	r := newResolver(in)
 	var roots []*Node
-	inside := func(string) []*Node { return r.element(in.Screen, scope{}) }
+	inside := func(string) []*Node { return r.element(in.Screen, r.own.base) }
 	for i, shell := range in.Shells {
 		sc := scope{doc: "shell", shell: true, fill: inside}
 		if i > 0 { // elements of several shells may bear one id
@@ -256,9 +305,9 @@ func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
 		key[2] = sc.around.ID
 	}
 	scope := expr.Scope{Record: sc.model, Outer: sc.around, Models: r.Models, Sources: r.Sourced}
-	if sc.doc == "" { // names are a screen's own
-		key[3] = r.names.key
-		scope = r.names.In(scope)
+	if sc.frame != nil {
+		key[3] = sc.frame.names.key
+		scope = sc.frame.names.In(scope)
 	}
 	r.Cache.mu.Lock()
 	defer r.Cache.mu.Unlock()
@@ -299,8 +348,9 @@ func (r *resolver) eval(source string, sc scope) (any, error) {
 		Index:   &r.index,
 		Budget:  r.budget,
 	}
-	if p.Speaks() {
-		env.Controls, env.Count = r.held(), r.count
+	if p.Speaks() && sc.frame != nil {
+		env.Controls = sc.frame.held(r.Controls)
+		env.Count = func(name string) (int, int, error) { return r.count(sc.frame, name) }
 	}
 	if len(r.names.Route) > 0 && sc.doc == "" {
 		env.Route = r.params()
@@ -314,31 +364,25 @@ func (r *resolver) speaks(source string, sc scope) bool {
 	return err == nil && p.Speaks()
 }
 
-// held is what all controls of the screen hold.
-func (r *resolver) held() map[string]any {
-	out := make(map[string]any, len(r.names.Controls))
-	for name, c := range r.names.Controls {
-		out[name] = c.Held(r.Controls[name])
-	}
-	return out
-}
-
-// count tells how many records a named repeat has and how many pages they take.
-func (r *resolver) count(name string) (int, int, error) {
-	e := r.names.Repeats[name]
-	if r.counting[name] {
+// count tells how many records a named repeat of a document has and how many pages they take.
+func (r *resolver) count(f *frame, name string) (int, int, error) {
+	e := f.names.Repeats[name]
+	if f.counting[name] {
 		return 0, 0, fmt.Errorf("%s counts itself", name)
 	}
-	if _, known := r.counts[name]; !known {
-		r.counting[name] = true
-		passing, err := r.passing(e, scope{})
-		delete(r.counting, name)
+	if f.counting == nil {
+		f.counting, f.counts = map[string]bool{}, map[string][]sample.Record{}
+	}
+	if _, known := f.counts[name]; !known {
+		f.counting[name] = true
+		passing, err := r.passing(e, f.base)
+		delete(f.counting, name)
 		if err != nil {
 			return 0, 0, err
 		}
-		r.counts[name] = passing
+		f.counts[name] = passing
 	}
-	n := len(r.counts[name])
+	n := len(f.counts[name])
 	return n, pages(n, e.Repeat.Limit), nil
 }
 
@@ -425,15 +469,15 @@ func NoModel(repeat string) string {
 
 // page is the page of a repeat that is shown, from 1.
 func (r *resolver) page(e *screen.Element, sc scope) int {
-	if e.Repeat.Page == "" || sc.doc != "" {
+	if e.Repeat.Page == "" || sc.frame == nil {
 		return 1
 	}
-	c, ok := r.names.Controls[Identifier(e.Repeat.Page)]
+	c, ok := sc.frame.names.Controls[Identifier(e.Repeat.Page)]
 	if !ok || c.Kind != expr.Number {
 		r.report(e, sc, nil, "repeat page: no control named "+e.Repeat.Page+" holds a number")
 		return 1
 	}
-	n, _ := c.Held(r.Controls[Identifier(e.Repeat.Page)]).(float64)
+	n, _ := c.Held(r.Controls[sc.frame.key(c)]).(float64)
 	return int(n)
 }
 
@@ -506,9 +550,9 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		r.report(e, sc, nil, err.Error())
 		return nil
 	}
-	if sc.doc == "" && e.Name != "" && r.names.Spoken {
-		if c, ok := r.names.Controls[Identifier(e.Name)]; ok && c.Element.ID == e.ID {
-			n.Holds = &Holding{Event: c.At, Prop: c.Holds.Name, Name: Identifier(e.Name)}
+	if f := sc.frame; f != nil && e.Name != "" && (f.names.Spoken || f.followed) {
+		if c, ok := f.names.Controls[Identifier(e.Name)]; ok && c.Use == nil && c.Element.ID == e.ID {
+			n.Holds = &Holding{Event: c.At, Prop: c.Holds.Name, Name: f.key(c)}
 		}
 	}
 	if sc.shell && r.Route != "" {
@@ -532,7 +576,11 @@ func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []
 				continue
 			}
 			touch := sample.Touch{List: m.ID, Add: true, From: map[string][2]string{}}
-			for name, c := range Fields(r.Screen, e, m, r.Catalog) {
+			root := r.Screen
+			if sc.frame != nil {
+				root = sc.frame.root
+			}
+			for name, c := range Fields(root, e, m, r.Catalog) {
 				def, _ := r.Catalog.Component(c.Type)
 				touch.From[name] = [2]string{sc.prefix + c.ID + sc.suffix, def.Holds}
 			}
@@ -551,12 +599,15 @@ func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []
 			a = screen.Action{Verb: Touches, To: string(written)}
 		}
 		if a.Verb == screen.SetControl {
-			name, _, value, ok := r.names.Set(a)
-			written, err := json.Marshal(value)
-			if !ok || err != nil || sc.doc != "" {
+			if sc.frame == nil {
 				continue
 			}
-			a.To = name + "=" + string(written)
+			_, c, value, ok := sc.frame.names.Set(a)
+			written, err := json.Marshal(value)
+			if !ok || err != nil {
+				continue
+			}
+			a.To = sc.frame.key(c) + "=" + string(written)
 		}
 		out = append(out, a)
 	}
@@ -788,6 +839,12 @@ func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 		}
 		return out
 	}
+	f := &frame{names: r.namesIn(piece, over), root: piece.Root, prefix: inner.prefix, suffix: inner.suffix}
+	if around := sc.frame; around != nil && e.Name != "" && sc.suffix == around.suffix {
+		f.followed = around.names.Spoken || around.followed
+	}
+	inner.frame, f.base = f, inner
+	f.base.frame = f
 	nodes := r.element(piece.Root, inner)
 	for _, n := range nodes {
 		n.Slot = e.Slot

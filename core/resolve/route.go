@@ -115,7 +115,7 @@ func (r *resolver) shownBy(name string) (m *sample.Model, order string) {
 			walk(c, sc)
 		}
 	}
-	walk(r.Screen, scope{})
+	walk(r.Screen, r.own.base)
 	if m == nil {
 		m = looked
 	}

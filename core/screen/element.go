@@ -169,6 +169,16 @@ func walk(e, parent *Element, visit func(el, parent *Element) bool) {
 	}
 }
 
+// Copy is the element with all that stands in it, as a tree of its own.
+func (e *Element) Copy() *Element {
+	out := *e
+	out.Children = make([]*Element, len(e.Children))
+	for i, c := range e.Children {
+		out.Children[i] = c.Copy()
+	}
+	return &out
+}
+
 // Count is the number of elements in the tree.
 func (e *Element) Count() int {
 	n := 1

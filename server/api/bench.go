@@ -94,6 +94,9 @@ type choicesOut struct {
 	Pager  string   `json:"pager,omitempty"`
 	// Over are the lists that the record around holds, as a repeat names them.
 	Over []string `json:"over"`
+	// Tells are what a use of a piece tells the document of what its controls hold, as
+	// expressions write it; of one without a name, what it could.
+	Tells []string `json:"tells"`
 }
 
 func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
@@ -127,10 +130,15 @@ func (s *Server) choices(c *Call, in *choicesIn) (*choicesOut, error) {
 			Makes:    []making{},
 			Pagers:   []string{},
 			Over:     held(l, root, el),
+			Tells:    tellsOf(l, root, el),
 		}
-		if el.Repeat != nil && in.Kind == string(screen.ScreenDoc) {
-			for _, control := range resolve.NamesOf(root, l.Cat).Controls {
-				if control.Kind == expr.Number {
+		if el.Repeat != nil && in.Kind != string(screen.ShellDoc) {
+			for name, control := range resolve.NamesOf(root, l.Cat).Controls {
+				switch {
+				case control.Kind != expr.Number:
+				case control.Use != nil:
+					out.Pagers = append(out.Pagers, name)
+				default:
 					out.Pagers = append(out.Pagers, control.Element.Name)
 				}
 			}

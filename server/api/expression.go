@@ -59,7 +59,7 @@ func (s *Server) expression(c *Call, in *expressionIn) (*expressionOut, error) {
 		}
 		el := path[len(path)-1]
 		scope := expr.Scope{Models: l.Models(), Sources: l.W.Sourced()}
-		if d.Kind == screen.ScreenDoc {
+		if d.Kind != screen.ShellDoc {
 			scope = resolve.NamesOf(root, l.Cat).On(d.Route).In(scope)
 		}
 		var repeats []string

@@ -85,8 +85,8 @@ func amiss(p *audit.Pass, n *audit.Node, a screen.Action) string {
 		}
 	case screen.SetControl:
 		name, _, _ := a.Control()
-		if p.Doc.Kind == screen.PieceDoc {
-			return "a piece knows no control of a screen"
+		if p.Doc.Kind == screen.ShellDoc {
+			return "a shell knows no control of a screen"
 		}
 		if _, _, _, ok := resolve.NamesOf(p.Doc.Root, p.Cat).Set(a); !ok {
 			return "no control here is named " + name + ", or it holds nothing such"

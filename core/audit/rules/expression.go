@@ -103,8 +103,8 @@ func scopeOf(p *audit.Pass, n *audit.Node) expr.Scope {
 	for _, repeat := range slices.Backward(repeats) {
 		s = s.Enter(repeat)
 	}
-	if p.Doc.Kind != screen.ScreenDoc {
-		return s // names are a screen's own
+	if p.Doc.Kind == screen.ShellDoc {
+		return s // names are those of a screen or of a piece
 	}
 	return namesOf(p, root).In(s)
 }

@@ -185,6 +185,7 @@ func (w *component) taken(name string) bool {
 		slices.ContainsFunc(c.Lists, func(l lower.List) bool { return l.Var == name }) ||
 		slices.ContainsFunc(c.Derived, func(d lower.Derived) bool { return d.Var == name }) ||
 		slices.ContainsFunc(c.Props, func(p lower.Prop) bool { return p.Name == name }) ||
+		slices.ContainsFunc(c.Controls, func(ctl lower.Control) bool { return ctl.Prop == name }) ||
 		slices.Contains(c.Params, name) || name == "record"
 }
 
@@ -264,6 +265,11 @@ func (w *component) class() []emit.Doc {
 			Key: "transform", Value: emit.Arrow{Params: []string{"given: " + typ + " | undefined"}, Of: emit.Binary{Op: "??", L: emit.Name("given"), R: p.Default}},
 		}}})))
 	}
+	for _, ctl := range c.Controls {
+		if ctl.Prop != "" {
+			list = append(list, field("readonly ", ctl.Prop, call(w.core("model")+"<"+ctl.Type+">", ctl.Usual)))
+		}
+	}
 	if c.Record != nil {
 		list = append(list, field("readonly ", "record", call(w.core("input")+".required<"+w.imports.Type(up+"data/models", c.Record.Type)+">")))
 	}
@@ -288,8 +294,13 @@ func (w *component) class() []emit.Doc {
 		}
 	}
 	if len(c.Controls) > 0 {
-		part("// What people chose or typed, by the names of the controls.",
-			field(seen, "controls", call(w.value(up+"lib/kept", "kept"), shared.Kept(c))))
+		kept := shared.Kept(c, func(lower.Control) emit.Expr { return nil })
+		fn, args := "kept", []emit.Expr{kept}
+		if told := shared.Told(c, func(ctl lower.Control) emit.Expr { return emit.Name("this." + ctl.Prop) }); len(told.Fields) > 0 {
+			fn, args = "held", append(args, told)
+		}
+		keeps := call(w.value(up+"lib/kept", fn), args...)
+		part("// What people chose or typed, by the names of the controls.", field(seen, "controls", keeps))
 	}
 	if len(c.Targets) > 0 {
 		part("// What is open, by the name of what opens.",
@@ -487,6 +498,11 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 	}
 	for _, a := range x.Attrs {
 		add(w.attribute(x, a))
+	}
+	for _, tell := range x.Tells {
+		add(style.Attr("["+tell.Prop+"]", w.inTemplate(emit.Read{What: "control", Name: tell.Name}, tell.Prop)))
+		keep := emit.Call{Fn: emit.Name("controls.keep"), Args: []emit.Expr{emit.Str(tell.Name), emit.Name("$event")}}
+		add(style.Attr("("+tell.Prop+"Change)", keep))
 	}
 	for _, on := range x.On {
 		if d := w.on(x, on); d != nil {

@@ -107,6 +107,7 @@ func TestLinesBreakWhereReadersExpect(t *testing.T) {
 		"list.filter(\n  x =>\n    " + string(long) + " === x &&\n    " + string(long) + " === x,\n)": Call{Fn: Member{Of: Name("list"), Name: "filter"}, Args: []Expr{Arrow{
 			Params: []string{"x"}, Of: Binary{"&&", Binary{"===", long, Name("x")}, Binary{"===", long, Name("x")}},
 		}}},
+		"a &&\n(" + string(long) + " ||\n  " + string(long) + ")": Binary{"&&", Name("a"), Binary{"||", long, long}},
 	} {
 		assert.Equal(t, want, Print(Plain.Doc(e), 60))
 	}

@@ -653,7 +653,7 @@ func (s Style) operand(op string, e Expr, at int) Doc {
 	if b, ok := e.(Binary); ok && b.Op != op {
 		logical := func(op string) bool { return op == "&&" || op == "||" || op == "??" }
 		if logical(op) && logical(b.Op) || op == "%" || b.Op == "%" {
-			return cat("(", s.expr(e, 0), ")")
+			return cat("(", nest(s.expr(e, 0)), ")")
 		}
 	}
 	return s.expr(e, at)

@@ -107,7 +107,8 @@ type program struct {
 	models map[string]*Model
 	shells map[string]bool // pieces that shells are made of
 	around map[string]*sample.Model
-	names  map[string]string // of components, by the address of their document
+	told   map[string]map[string]bool // what controls of pieces other documents follow; see tells
+	names  map[string]string          // of components, by the address of their document
 }
 
 // nameOf is the name of a document's component: one that no other has, whatever files are
@@ -137,6 +138,7 @@ func Lower(in deliver.Input) *Program {
 	}
 	p.data()
 	p.reach()
+	p.tells()
 	for _, id := range slices.Sorted(maps.Keys(in.Pieces)) {
 		p.out.Pieces = append(p.out.Pieces, p.component(in.Pieces[id]))
 	}

@@ -66,6 +66,7 @@ type Prop struct {
 type Control struct {
 	Name, Type string
 	Usual      emit.Expr
+	Prop       string // of a piece, by which it is given and told; empty where the piece keeps it to itself
 }
 
 // Target is what is opened and closed.
@@ -140,6 +141,7 @@ type El struct {
 	Own   string // stable name
 	Kids  []Node
 	Fills []Fill // of a piece with outlets: what stands in each
+	Tells []Tell // of a piece: what its controls hold, kept here
 	Root  bool   // the outermost of a piece: it takes the slot that the piece stands in
 }
 
@@ -221,6 +223,7 @@ type builder struct {
 	variants map[*screen.Element]variant
 	targets  map[string]*Target
 	lent     *resolve.Names
+	lends    map[string]string // controls of a piece that are told, with the props that do it
 	matching map[*screen.Element]emit.Expr
 	lists    map[string]string
 	alone    bool
@@ -235,8 +238,8 @@ func (p *program) builder(d *screen.Document) *builder {
 		variants: map[*screen.Element]variant{}, targets: map[string]*Target{},
 		matching: map[*screen.Element]emit.Expr{}, lists: map[string]string{},
 	}
-	b.c.Names.Keep("state", "setState", "controls", "setControls", "opened", "setOpened", "own", "route", "router",
-		"params", "navigate", "elements", "maybe", "text", "today", name)
+	b.c.Names.Keep(known...)
+	b.c.Names.Keep("setControls", "setOpened", name)
 	for part := range strings.SplitSeq(d.Route, "/") {
 		if p, ok := strings.CutPrefix(part, ":"); ok && emit.IsIdentifier(p) {
 			b.c.Params = append(b.c.Params, p)
@@ -265,12 +268,7 @@ func (p *program) component(d *screen.Document) *Component {
 	}
 	c.InShell = c.InShell || d.Kind == screen.ShellDoc
 	root := b.united()
-	if d.Kind == screen.ScreenDoc {
-		b.lent = resolve.NamesOf(root, p.in.Cat)
-		for _, src := range p.in.Sources {
-			b.lent.Follow(src.Parameters())
-		}
-	}
+	b.ownNames(root)
 	b.aimed(root)
 	if root.Type == "parts" {
 		c.ManyRoots = true
@@ -288,19 +286,9 @@ func (p *program) component(d *screen.Document) *Component {
 	if d.Kind == screen.PieceDoc {
 		b.pieceProps()
 	}
-	b.lends()
+	b.controls()
 	b.loads()
 	return c
-}
-
-// lends notes the controls that something follows.
-func (b *builder) lends() {
-	if b.lent == nil || !b.lent.Spoken {
-		return
-	}
-	for _, name := range slices.Sorted(maps.Keys(b.lent.Controls)) {
-		b.c.Controls = append(b.c.Controls, controlOf(name, b.lent.Controls[name]))
-	}
 }
 
 // literal is what a control holds, as code.
@@ -794,6 +782,7 @@ func (b *builder) piece(el *El, e *screen.Element, def *kit.Component, sc scope)
 			el.Attrs = append(el.Attrs, Attr{Prop: propName(p.Name), Attr: propName(p.Name), Value: value, Def: prop})
 		}
 	}
+	b.wired(el, e)
 }
 
 // setting is the value of a prop, which may differ by state; nil where it is left out.
@@ -941,11 +930,12 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	}
 	target := b.targets[e.ID]
 	var holds *Control
-	if b.lent != nil && b.lent.Spoken && e.Name != "" {
+	if b.follows() && e.Name != "" {
 		name := resolve.Identifier(e.Name)
-		if c, ok := b.lent.Controls[name]; ok && c.Element.ID == e.ID {
-			one := controlOf(name, c)
+		if c, ok := b.lent.Controls[name]; ok && c.Use == nil && c.Element.ID == e.ID {
+			one := b.control(name, c)
 			holds = &one
+			delete(over, c.Holds.Name)
 			el.Attrs = append(el.Attrs, Attr{Prop: c.Holds.Name, Attr: c.Holds.Attr, Value: emit.Read{What: "control", Name: name}, Def: c.Holds})
 			el.On = append(el.On, On{Event: c.At, Hold: holds, Holds: c.Holds})
 		}
@@ -1300,8 +1290,8 @@ func propName(name string) string {
 func (b *builder) pieceProps() {
 	for _, p := range b.props {
 		el, _ := b.doc.Root.Find(p.Element)
-		if el == nil {
-			continue
+		if el == nil || slices.Contains(slices.Collect(maps.Values(b.lends)), propName(p.Name)) {
+			continue // it is given and told as what a control holds
 		}
 		out := Prop{Name: propName(p.Name), Type: b.propType(p, el)}
 		v, _ := el.Prop(p.Prop)

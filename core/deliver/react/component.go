@@ -136,6 +136,12 @@ func (w *component) props() emit.Doc {
 	for _, p := range c.Props {
 		add(p.Name, p.Type, p.Default)
 	}
+	for _, ctl := range c.Controls {
+		if ctl.Prop != "" {
+			add(ctl.Prop, ctl.Type, ctl.Usual)
+			add(teller(ctl), "((value: "+ctl.Type+") => void)", nil)
+		}
+	}
 	if c.Record != nil {
 		types = append(types, "record: "+w.imports.Type(up+"data/models", c.Record.Type))
 		names = append(names, "record")
@@ -185,6 +191,9 @@ func outletProp(name string) string {
 	return emit.Camel(name)
 }
 
+// teller is the prop by which a piece tells what a control of it holds.
+func teller(c lower.Control) string { return "on" + emit.Pascal(c.Prop) }
+
 func (w *component) body() []emit.Stmt {
 	c := w.c
 	var out []emit.Stmt
@@ -222,8 +231,14 @@ func (w *component) body() []emit.Stmt {
 		}
 	}
 	if len(c.Controls) > 0 {
+		kept := shared.Kept(c, func(ctl lower.Control) emit.Expr { return emit.Name(ctl.Prop) })
+		fn, args := "useKept", []emit.Expr{kept}
+		if told := shared.Told(c, func(ctl lower.Control) emit.Expr { return emit.Name(teller(ctl)) }); len(told.Fields) > 0 {
+			fn, args = "useHeld", append(args, told)
+		}
+		keeps := call(w.value(up+"lib/use-kept", fn), args...)
 		part(emit.Remark("What people chose or typed, by the names of the controls."),
-			emit.Const{Name: "[controls, hold]", Is: call(w.value(up+"lib/use-kept", "useKept"), shared.Kept(c))})
+			emit.Const{Name: "[controls, hold]", Is: keeps})
 	}
 	if len(c.Targets) > 0 {
 		part(emit.Remark("What is open, by the name of what opens."),
@@ -474,6 +489,11 @@ func (w *component) tagged(x *lower.El, root bool, key emit.Expr) emit.Doc {
 			name = a.Prop
 		}
 		add(name, w.read(a.Value))
+	}
+	for _, tell := range x.Tells {
+		add(tell.Prop, w.read(emit.Read{What: "control", Name: tell.Name}))
+		hold := emit.Call{Fn: emit.Name("hold"), Args: []emit.Expr{emit.Str(tell.Name), emit.Name("value")}}
+		add("on"+emit.Pascal(tell.Prop), emit.Arrow{Params: []string{"value"}, Of: hold})
 	}
 	for _, on := range x.On {
 		if name, fn := w.on(x, on); fn != nil {

@@ -152,11 +152,29 @@ func Opened(c *lower.Component) emit.Expr {
 	return o
 }
 
-// Kept is what controls hold at first.
-func Kept(c *lower.Component) emit.Expr {
+// Kept is what controls hold at first; of those that are given and told from outside, what is
+// given, as given says it.
+func Kept(c *lower.Component, given func(lower.Control) emit.Expr) emit.Object {
 	o := emit.Object{}
 	for _, ctl := range c.Controls {
-		o.Fields = append(o.Fields, emit.Field{Key: ctl.Name, Value: ctl.Usual})
+		is := ctl.Usual
+		if ctl.Prop != "" {
+			if is = given(ctl); is == nil {
+				continue
+			}
+		}
+		o.Fields = append(o.Fields, emit.Field{Key: ctl.Name, Value: is})
+	}
+	return o
+}
+
+// Told are the controls that are given and told from outside, with what does it.
+func Told(c *lower.Component, does func(lower.Control) emit.Expr) emit.Object {
+	o := emit.Object{}
+	for _, ctl := range c.Controls {
+		if ctl.Prop != "" {
+			o.Fields = append(o.Fields, emit.Field{Key: ctl.Name, Value: does(ctl)})
+		}
 	}
 	return o
 }

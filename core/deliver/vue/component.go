@@ -148,8 +148,19 @@ func (w *component) script() string {
 		part(w.state()...)
 	}
 	if len(c.Controls) > 0 {
+		var models []emit.Stmt
+		for _, ctl := range c.Controls {
+			if ctl.Prop != "" {
+				usual := emit.Object{Fields: []emit.Field{{Key: "default", Value: ctl.Usual}}}
+				models = append(models, emit.Const{Name: ctl.Prop, Is: call(emit.Name("defineModel<"+ctl.Type+">"), emit.Str(ctl.Prop), usual)})
+			}
+		}
+		if len(models) > 0 {
+			part(models...)
+		}
+		kept := shared.Kept(c, func(ctl lower.Control) emit.Expr { return emit.Name(ctl.Prop) })
 		part(emit.Remark("What people chose or typed, by the names of the controls."),
-			emit.Const{Name: "controls", Is: call(vue("reactive"), shared.Kept(c))})
+			emit.Const{Name: "controls", Is: call(vue("reactive"), kept)})
 	}
 	if len(c.Targets) > 0 {
 		part(emit.Remark("What is open, by the name of what opens."), emit.Const{Name: "opened", Is: call(vue("reactive"), shared.Opened(c))})
@@ -394,10 +405,13 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 	if x.Ref != "" && x.Tag.Module != "" {
 		add(style.Attr("v-bind", emit.Name("own.set?."+x.Ref)))
 	}
+	for _, tell := range x.Tells {
+		add(style.Attr("v-model:"+emit.Kebab(tell.Prop), w.read(emit.Read{What: "control", Name: tell.Name}, false)))
+	}
 	if root && w.c.Kind == screen.ScreenDoc {
 		add(text("data-screen", w.c.ID))
 	}
-	if x.Own != "" && x.Tag.Module == "" {
+	if x.Own != "" && x.Tag.Module == "" && x.Tag.Piece == "" { // strict templates take no attribute that a component does not have
 		add(text("data-name", x.Own))
 	}
 	if x.Class != nil {

@@ -19,6 +19,9 @@ import (
 	"ubiquant/internal/testkit"
 )
 
+// byName is where a control's value goes by its name, whatever pieces it stands in.
+var byName = regexp.MustCompile(`(data-holds="[^"|]*\|[^"|]*\|)[^"]*|set:[^:|"]*=`)
+
 // Demo is the demo workspace, live.
 func Demo(t testing.TB) *live.Live {
 	w, err := wsfile.Read(testkit.Demo(t))
@@ -30,8 +33,11 @@ var marks = regexp.MustCompile(` data-e="[^"]*"`)
 var opens = regexp.MustCompile(`\b(?:open|close):[^|"]*`)
 
 // Look is what a document shows, without the ids of its elements.
-func Look(t testing.TB, l *live.Live, doc string) string {
-	page, _, err := l.Page(doc, live.View{})
+func Look(t testing.TB, l *live.Live, doc string) string { return LookIn(t, l, doc, live.View{}) }
+
+// LookIn is what a document shows in a view; what its controls hold goes by no name.
+func LookIn(t testing.TB, l *live.Live, doc string, v live.View) string {
+	page, _, err := l.Page(doc, v)
 	require.NoError(t, err)
 	var props []string
 	for _, p := range page.Props {
@@ -52,6 +58,7 @@ func Look(t testing.TB, l *live.Live, doc string) string {
 		require.Contains(t, at, key)
 		return verb + ":" + at[key]
 	})
+	html = byName.ReplaceAllString(html, "$1")
 	return marks.ReplaceAllString(html, "") + strings.Join(props, "\n")
 }
 

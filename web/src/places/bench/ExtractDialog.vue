@@ -166,7 +166,7 @@ const first = computed(() => pictures.value[`${bench.doc.value}#${props.elements
               required
             /><span v-else></span>
             <span class="text-xs text-ink2">{{
-              p.must ? 'of the record' : p.others ? `differs on ${p.others}` : ''
+              p.must ? 'from outside' : p.others ? `differs on ${p.others}` : ''
             }}</span>
           </div>
           <div
@@ -203,6 +203,12 @@ const first = computed(() => pictures.value[`${bench.doc.value}#${props.elements
             {{ more ? 'only what differs' : `${hidden} more that could be` }}
           </button>
         </fieldset>
+        <p v-if="data.tells.length" class="mt-3">
+          <span class="font-semibold">Told by each use</span>: what
+          <code>{{ data.tells.join(', ') }}</code>
+          {{ data.tells.length === 1 ? 'holds' : 'hold' }}; what follows it here goes on doing so,
+          by the name of the use.
+        </p>
         <fieldset v-if="data.twins.length" class="mt-3">
           <legend class="font-semibold">The same elsewhere</legend>
           <div

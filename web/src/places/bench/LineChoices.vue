@@ -290,6 +290,15 @@ defineExpose({ takeMost, digit })
       @choose="picture"
       @close="picturing = undefined"
     />
+    <p v-if="data.tells.length" class="py-0.5 text-ink2">
+      <template v-if="line.el.name"
+        >tells what its controls hold:
+        <code class="break-words text-slate">{{ data.tells.join(', ') }}</code></template
+      ><template v-else
+        >with a name it tells what {{ data.tells.join(', ') }}
+        {{ data.tells.length === 1 ? 'holds' : 'hold' }}</template
+      >
+    </p>
     <p v-if="piece" class="flex gap-3 py-0.5">
       <RouterLink class="underline" :to="`/bench/piece/${piece}`">Open the piece</RouterLink
       ><RouterLink class="underline" :to="`/shelf/piece:${piece}`">Where it is used</RouterLink
