@@ -22,6 +22,7 @@ type judged struct {
 	fixed                       int
 	questions, questionsTrue    int
 	minds, mindsFound           int
+	moving, movingTrue          int // questions that are told as a move, and are one
 	screens                     int
 	missed                      map[string]int
 	wrong                       map[string]int
@@ -78,7 +79,7 @@ func (m *meter) judged(j *judged, precision, recall float64, name string, clean 
 	m.add(figure{What: "repaired exactly of those found, " + name, Value: part(j.fixed, j.found), Budget: 0.9, Least: true})
 	m.add(figure{
 		What: "precision of questions, " + name, Value: part(j.questionsTrue, j.questions), Budget: 0.75, Least: true,
-		Details: fmt.Sprintf("recall %.2f of %d, %d asked", part(j.mindsFound, j.minds), j.minds, j.questions),
+		Details: fmt.Sprintf("recall %.2f of %d, %d asked; %d told as a move, %d of them one", part(j.mindsFound, j.minds), j.minds, j.questions, j.moving, j.movingTrue),
 	})
 }
 
@@ -183,6 +184,16 @@ func judgeTeam(bundle *pack.Bundle, t *generate.Team, j *judged, show func(strin
 			j.questionsTrue++
 		} else if show != nil {
 			show(fmt.Sprintf("ASKED %s, %s: %v %v", q.What, q.Words, q.Sides[0].Words, q.Sides[1].Words))
+		}
+	}
+	for _, q := range asked {
+		if q.Moving != nil {
+			j.moving++
+			if slices.ContainsFunc(t.Minds, func(m generate.Minds) bool { return q.Prop == m.Prop && strings.HasPrefix(q.Spot, m.Comp) }) {
+				j.movingTrue++
+			} else if show != nil {
+				show(fmt.Sprintf("MOVING %s, %s: to %s since %s, %d of %d", q.What, q.Words, q.Moving.Words, q.Moving.Since, q.Moving.Done, q.Moving.Of))
+			}
 		}
 	}
 	for _, m := range t.Minds {

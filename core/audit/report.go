@@ -74,7 +74,11 @@ func asked(q *norm.Question) string {
 	for i, a := range q.Sides {
 		words[i] = fmt.Sprintf("%s on %d", a.Words, a.Screens)
 	}
-	return q.What + ": " + strings.Join(words, ", ")
+	out := q.What + ": " + strings.Join(words, ", ")
+	if m := q.Moving; m != nil {
+		out += "; " + m.String()
+	}
+	return out
 }
 
 // Places are the places of all findings, by document and element.

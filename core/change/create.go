@@ -35,10 +35,11 @@ func (s *Create) complete() string {
 	return ""
 }
 
-// stamp takes away what a new document cannot have: nobody has signed it off yet.
-func (s *Create) stamp(_, _ string) {
+// stamp takes away what a new document cannot have, since nobody has signed it off yet, and says
+// when it was made.
+func (s *Create) stamp(_, when string) {
 	d := *s.Document
-	d.Signed, d.Removed, d.Revision = nil, false, 1
+	d.Signed, d.Removed, d.Revision, d.Made = nil, false, 1, when
 	s.Document = &d
 }
 

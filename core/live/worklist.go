@@ -308,6 +308,9 @@ func (w *worklist) question(q *norm.Question) {
 		Why:     decided(q.What, q.Words),
 		Message: strings.Join(sides, ", "),
 	}
+	if q.Moving != nil {
+		item.Message += "; " + q.Moving.String()
+	}
 	if len(q.Sides) > 0 {
 		item.Doc, item.Element = q.Sides[0].Like.Doc, q.Sides[0].Like.Element
 	}

@@ -6,6 +6,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"time"
 
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
@@ -279,6 +280,9 @@ func (w *Workspace) CheckMeta(d *screen.Document, key string) error {
 	}
 	if len(d.Title) > 200 {
 		return fmt.Errorf("the title is longer than 200 letters")
+	}
+	if _, err := time.Parse(time.DateOnly, d.Made); d.Made != "" && err != nil {
+		return fmt.Errorf("%q is no day on which it could have been made; write it as 2026-11-02", d.Made)
 	}
 	if d.Shell != "" {
 		if shell, ok := w.Doc("shell:" + d.Shell); !ok || shell.Removed {

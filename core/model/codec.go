@@ -212,6 +212,7 @@ func ReadDocument(r *jsonread.Reader, kind screen.DocKind) (*screen.Document, er
 		"shell":       &d.Shell,
 		"owner":       &d.Owner,
 		"source":      &d.Source,
+		"made":        &d.Made,
 	}
 	err := r.Object(func(key string) error {
 		var err error
@@ -445,6 +446,7 @@ func WriteDocument(out *screen.Writer, d *screen.Document) {
 	out.Field("shell", d.Shell)
 	out.Field("owner", d.Owner)
 	out.Field("source", d.Source)
+	out.Field("made", d.Made)
 	out.Flag("removed", d.Removed)
 	out.Int("revision", d.Revision)
 	if d.Signed != nil {

@@ -87,6 +87,7 @@ type leaf struct {
 	screens float64
 	both    int // screens that have the first two answers both
 	verdict amounts
+	move    *move // from the one to the other; nil where time does not tell them apart
 	departs []*departure
 	likely  []float64 // for each rate of slips, the log odds of one habit against two
 }

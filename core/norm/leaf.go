@@ -123,6 +123,7 @@ func (n *Norms) fill(l *leaf, items []item, words []int32) {
 		return
 	}
 	l.both = inBoth(l.sides[0].docs, l.sides[1].docs)
+	l.move = n.wayOf(l)
 	if l.sides[0].weight/l.screens < leastShare || l.screens < leastScreens(l.group.Kind) {
 		return
 	}
@@ -409,6 +410,8 @@ func (n *Norms) weigh(l *leaf) {
 		a.odds = odds(a.weight, l.screens, rates[n.rate[l.group.Kind]], n.one[l.group.Kind])
 	}
 	switch {
+	case n.moves(l):
+		l.verdict = two // however few have moved so far
 	case second.odds < askBelow && len(second.docs) >= sideScreens && len(first.docs) >= sideScreens &&
 		(first.weight+second.weight)/l.screens >= TwoCover && float64(l.both) <= Both*float64(len(second.docs)):
 		l.verdict = two

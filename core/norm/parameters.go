@@ -51,6 +51,11 @@ const (
 	TwoCover = 0.85 // the two sides cover at least this share …
 	Both     = 0.25 // … and at most this share of the smaller side's screens stands on both
 
+	// Moving from one answer to another.
+	movingFrom = 8   // screens of known age from which time is looked at
+	movedShare = 0.8 // before a day at least so many give the one answer, and from then on the other
+	movedOdds  = 3.0 // log odds that it is so, the days tried and the second share counted in
+
 	// Contexts.
 	deepest      = 5   // facts in a path
 	sideScreens  = 3   // screens on each side of a split, and of a question

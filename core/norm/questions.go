@@ -21,6 +21,8 @@ type Question struct {
 	What  string   `json:"what"`
 	Sides []Side   `json:"sides"`
 	With  []string `json:"with,omitempty"` // what else is decided together with it, in words
+	// Moving is there where the newer screens give one answer and the older ones the other.
+	Moving *Moving `json:"moving,omitempty"`
 }
 
 // Key names a question over time.
@@ -187,6 +189,7 @@ func (n *Norms) question(l *leaf) Question {
 		q.Prop += " " + n.book.Text(l.group.A) + n.book.Text(l.group.B)
 	}
 	q.ID = q.Key()
+	q.Moving = n.moving(l)
 	return q
 }
 

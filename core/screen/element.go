@@ -278,6 +278,7 @@ type Document struct {
 	Shell    string // shell's id; empty for none
 	Owner    string // user name of the screen's owner
 	Source   string // file that it was read from; empty for what was assembled here
+	Made     string // when it was made, YYYY-MM-DD; empty where that is not known
 	Removed  bool   // recoverable
 	Revision int    // counts the edits taken
 	Signed   *SignOff

@@ -793,7 +793,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 // piece makes the document of a component that is used in several places.
 func (b *builder) piece(c *Component) *screen.Document {
 	f := b.files[c]
-	d := &screen.Document{Kind: screen.PieceDoc, ID: b.docID(nameOf(f, c)), Title: spaced(nameOf(f, c)), Source: f.Path, Owner: b.owner(f.Path)}
+	d := &screen.Document{Kind: screen.PieceDoc, ID: b.docID(nameOf(f, c)), Title: spaced(nameOf(f, c)), Source: f.Path, Owner: b.owner(f.Path), Made: b.in.Made[f.Path]}
 	b.docs[c] = d
 	b.fill(d, c)
 	b.read.W.Docs = append(b.read.W.Docs, d)

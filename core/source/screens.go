@@ -38,7 +38,7 @@ func (b *builder) documents() error {
 	for i, s := range list {
 		f := b.files[s.component]
 		docs[i] = &screen.Document{
-			Kind: screen.ScreenDoc, ID: b.docID(nameOf(f, s.component)), Title: spaced(nameOf(f, s.component)), Route: s.route, App: app, Source: f.Path, Owner: b.owner(f.Path),
+			Kind: screen.ScreenDoc, ID: b.docID(nameOf(f, s.component)), Title: spaced(nameOf(f, s.component)), Route: s.route, App: app, Source: f.Path, Owner: b.owner(f.Path), Made: b.in.Made[f.Path],
 		}
 		b.docs[s.component] = docs[i]
 	}
@@ -53,7 +53,7 @@ func (b *builder) documents() error {
 				if other := b.docs[c]; other != nil {
 					continue // a screen that others stand in
 				}
-				d = &screen.Document{Kind: screen.ShellDoc, ID: b.docID(nameOf(f, c)), Title: spaced(nameOf(f, c)), App: app, Source: f.Path, Owner: b.owner(f.Path)}
+				d = &screen.Document{Kind: screen.ShellDoc, ID: b.docID(nameOf(f, c)), Title: spaced(nameOf(f, c)), App: app, Source: f.Path, Owner: b.owner(f.Path), Made: b.in.Made[f.Path]}
 				shells[c] = d
 				b.fill(d, c)
 				b.read.W.Docs = append(b.read.W.Docs, d)

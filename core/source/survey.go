@@ -52,6 +52,7 @@ type Input struct {
 	Settings Settings
 	Messages map[string]string        // texts by their keys
 	Owner    func(file string) string // whose a file is; may be nil
+	Made     map[string]string        // on which day files were added, YYYY-MM-DD; those not there are of unknown age
 }
 
 // use is one element of the markup with what its name means.

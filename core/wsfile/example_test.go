@@ -83,5 +83,5 @@ func ExampleRead() {
 }`))
 	fmt.Println(err)
 	// Output:
-	// workspace: /screens/0/colour (line 3, column 34): the key "colour" is not known here; accepted: application, id, owner, route, shell, source, title, removed, revision, signed, props, states, root
+	// workspace: /screens/0/colour (line 3, column 34): the key "colour" is not known here; accepted: application, id, made, owner, route, shell, source, title, removed, revision, signed, props, states, root
 }

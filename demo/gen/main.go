@@ -119,7 +119,7 @@ func build(src string) (*model.Workspace, error) {
 		case "shell", "piece", "screen":
 			doc = &screen.Document{Kind: screen.DocKind(words[0]), ID: words[1], Title: words[2], Revision: 1}
 			if words[0] == "screen" {
-				doc.Route, doc.Shell, doc.Owner, doc.App = words[3], words[4], words[5], "ops"
+				doc.Route, doc.Shell, doc.Owner, doc.Made, doc.App = words[3], words[4], words[5], words[6], "ops"
 			}
 			w.Docs = append(w.Docs, doc)
 			stack, depths, n = nil, nil, 0

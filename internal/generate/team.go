@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"strings"
+	"time"
 
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
@@ -207,6 +208,8 @@ func makeTeam(o Options, clean bool) (*model.Workspace, []Planted) {
 			d := &screen.Document{
 				Kind: screen.ScreenDoc, App: "work", Shell: "", Revision: 1, Owner: fmt.Sprint("author", author),
 				ID: kind + "-" + pathOf(m.noun),
+				// Two screens a day; the change of mind is one in time.
+				Made: time.Date(2025, 1, 1+docs/2, 0, 0, 0, 0, time.UTC).Format(time.DateOnly),
 			}
 			m.admin = kind == "report"
 			if m.admin {

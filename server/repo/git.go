@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 )
 
@@ -102,4 +103,64 @@ func FileAt(ctx context.Context, file, revision string) ([]byte, error) {
 		return nil, fmt.Errorf("%q is no revision", revision)
 	}
 	return git(ctx, filepath.Dir(file), nil, "cat-file", "blob", revision+":./"+filepath.Base(file))
+}
+
+// historyTime bounds how long git may look for when files were added.
+const historyTime = 5 * time.Second
+
+// ages keeps what git said of a folder, for as long as it stands at the same commit.
+var ages sync.Map // of aged, by folder
+
+type aged struct {
+	head string
+	made map[string]string
+}
+
+// made tells on which day each file of a folder was added to its repository, by its path within
+// the folder, renamed or not. Without git nothing is known; why says what git could not tell of a
+// repository that there is.
+func made(ctx context.Context, dir string) (out map[string]string, why string) {
+	head, err := git(ctx, dir, nil, "rev-parse", "--verify", "--quiet", "HEAD")
+	if err != nil {
+		return nil, "" // no repository of git, or one without a commit
+	}
+	if known, ok := ages.Load(dir); ok && known.(aged).head == string(head) {
+		return known.(aged).made, ""
+	}
+	ctx, cancel := context.WithTimeout(ctx, historyTime)
+	defer cancel()
+	said, err := git(ctx, dir, nil, "-c", "core.quotePath=false", "-c", "diff.renameLimit=400", "log", "--relative", "--no-color",
+		"--format=%x01%cs", "--name-status", "--find-renames", "--diff-filter=AR", "--no-ext-diff", "--", ".")
+	if ctx.Err() != nil {
+		return nil, fmt.Sprintf("its history is long: when files were added is not known after %s, so that no move from one way to another is told", historyTime)
+	}
+	if err != nil {
+		return nil, err.Error()
+	}
+	out = map[string]string{}
+	now := map[string]string{} // what a file is called today, by what it was called then
+	day := ""
+	for line := range strings.Lines(string(said)) {
+		line = strings.TrimRight(line, "\r\n")
+		if when, ok := strings.CutPrefix(line, "\x01"); ok {
+			day = when
+			continue
+		}
+		parts := strings.Split(line, "\t")
+		today := func(name string) string {
+			if to, ok := now[name]; ok {
+				return to
+			}
+			return name
+		}
+		switch {
+		case len(parts) == 2 && parts[0] == "A":
+			out[today(parts[1])] = day // the first time counts, and the log begins with the last
+		case len(parts) == 3 && strings.HasPrefix(parts[0], "R"):
+			now[parts[1]] = today(parts[2])
+			out[today(parts[2])] = day
+		}
+	}
+	ages.Store(dir, aged{string(head), out})
+	return out, ""
 }

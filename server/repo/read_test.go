@@ -376,3 +376,34 @@ module.exports = { chainWebpack: config => { config.resolve.alias.set('one', res
 		})
 	}
 }
+
+// Screens are as old as git knows of their files, renamed or not.
+func TestScreensAreAsOldAsTheirFiles(t *testing.T) {
+	page := func(name string) string {
+		return "import { A, B } from '@acme/kit'\nexport const " + name + " = () => <A><B/><B/><B/><B/></A>"
+	}
+	dir := put(t, texts(map[string]string{"package.json": kitted, "app/src/pages/Early.tsx": page("Early")}))
+	git := func(day string, args ...string) {
+		t.Helper()
+		cmd := exec.Command("git", append([]string{"-C", dir, "-c", "user.name=A", "-c", "user.email=a@example.org"}, args...)...)
+		cmd.Env = append(os.Environ(), "GIT_AUTHOR_DATE="+day+"T12:00:00Z", "GIT_COMMITTER_DATE="+day+"T12:00:00Z")
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, "%s", out)
+	}
+	at := func(name string) string { return filepath.Join(dir, "app/src/pages", name) }
+	git("2026-03-01", "init", "-q")
+	git("2026-03-01", "add", ".")
+	git("2026-03-01", "commit", "-qm", "first")
+	require.NoError(t, os.WriteFile(at("Späte.tsx"), []byte(page("Late")), 0o644))
+	git("2026-05-09", "add", ".")
+	git("2026-05-09", "commit", "-qm", "second")
+	require.NoError(t, os.Rename(at("Early.tsx"), at("Known.tsx")))
+	require.NoError(t, os.WriteFile(at("Fresh.tsx"), []byte(page("Fresh")), 0o644))
+	git("2026-06-02", "add", "app/src/pages/Known.tsx", "app/src/pages/Early.tsx")
+	git("2026-06-02", "commit", "-qm", "renamed")
+	made := map[string]string{}
+	for _, d := range read(t, dir, nil).W.Docs {
+		made[filepath.Base(d.Source)] = d.Made
+	}
+	assert.Equal(t, map[string]string{"Known.tsx": "2026-03-01", "Späte.tsx": "2026-05-09", "Fresh.tsx": ""}, made)
+}

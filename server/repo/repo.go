@@ -119,6 +119,10 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 	in := &source.Input{
 		Name: filepath.Base(dir), Files: r.files, Packages: r.packages, Aliases: r.aliases, Settings: r.settings, Messages: r.messages, Owner: r.owner,
 	}
+	ages, why := made(ctx, dir)
+	if in.Made = ages; why != "" {
+		r.left = append(r.left, source.Left{File: ".git", What: why})
+	}
 	if len(r.packages) > 0 && r.packages[0].Dir == "" && r.packages[0].Name != "" {
 		in.Name = r.packages[0].Name
 	}

@@ -28,6 +28,8 @@ const settling = ref<{ q: Question; value: string }>()
 const reason = ref('')
 const fix = ref(true)
 const error = ref('')
+const day = (date: string) =>
+  new Date(date).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 async function settle() {
   const s = settling.value!
@@ -85,6 +87,12 @@ async function undo() {
           <span v-if="q.words">{{ q.words }}</span><MixBar :parts="q.sides" :width="120" /><span
             class="text-ink2"
             >{{ q.sides.map(s => s.screens).join(' : ') }} screens</span
+          ><span
+            v-if="q.moving"
+            class="text-slate"
+            title="The newer screens give this answer, the older ones the other"
+            >moving to {{ q.moving.words }}: {{ q.moving.done }} of {{ q.moving.of }}, since
+            {{ day(q.moving.since) }}</span
           ><RouterLink
             v-if="q.rule"
             class="ml-auto underline"
