@@ -48,8 +48,9 @@ type Options struct {
 
 // Running is a server that serves.
 type Running struct {
-	Began    bool // the database was empty, and was given what the options say
-	Reread   int  // documents of the options\' workspace that were read anew
+	Began    bool     // the database was empty, and was given what the options say
+	Reread   int      // documents of the options\' workspace that were read anew
+	Kept     []string // documents that are in use though the repository has them no more
 	URL      string
 	Database string // its address
 	Store    *store.Store
@@ -232,7 +233,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		l, err = st.Load(ctx, 0, nil, func() string { return time.Now().Format(time.DateOnly) })
 	}
 	if err == nil && !empty && o.Workspace != nil {
-		r.Reread, err = reread(ctx, l, o.Workspace)
+		r.Reread, r.Kept, err = reread(ctx, l, o.Workspace)
 	}
 	if err == nil {
 		r.API, err = api.New(ctx, api.Parts{

@@ -181,6 +181,9 @@ func serve(ctx context.Context, cmd *cobra.Command, db *database, o server.Optio
 			fmt.Fprintf(cmd.OutOrStdout(), "%s read anew; what was decided about them stays.\n", fmt.Sprintf("%d screens and parts were", running.Reread))
 		}
 	}
+	for _, kept := range running.Kept {
+		fmt.Fprintf(cmd.OutOrStdout(), "%s is in the code no more; what was assembled here uses it, so that it stays as it was.\n", kept)
+	}
 	people, err := running.Store.Users(ctx)
 	if err != nil {
 		return errors.Join(err, running.Stop())
