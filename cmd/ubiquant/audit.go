@@ -122,7 +122,7 @@ func (a *auditing) run(ctx context.Context) error {
 			return broken(err)
 		}
 		a.report.Findings = append(a.report.Findings, list...)
-		a.report.Rules = append(slices.Clone(a.report.Rules), looks)
+		a.report.Rules = append(slices.Clone(a.report.Rules), live.Looks)
 	}
 	a.narrow()
 	if err := a.compare(ctx); err != nil {

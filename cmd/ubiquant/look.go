@@ -25,20 +25,6 @@ import (
 	"ubiquant/e2e/browser"
 )
 
-// looks is the rule that what was measured is reported under.
-var looks = &audit.Rule{
-	ID: "looks", Title: "Looks wrong with some records", Severity: audit.Note,
-	Purpose: "Every screen holds what its records bring: nothing sticks out, lies over its neighbour or shows nothing.",
-	Why:     "Long words, missing values and narrow screens are met in production first.",
-}
-
-// seen is what looks wrong at one element, and under which sets and widths.
-type seen struct {
-	geometry.Finding
-	doc   string
-	under []string
-}
-
 // measured has every screen drawn in headless Chromium, under each sample set and at
 // each width, and judges what stands where.
 func measured(ctx context.Context, l *live.Live, bundle *pack.Bundle, sets []string, widths []int) ([]audit.Finding, error) {
@@ -48,8 +34,7 @@ func measured(ctx context.Context, l *live.Live, bundle *pack.Bundle, sets []str
 			apps[d.App] = true
 		}
 	}
-	var found []*seen
-	at := map[string]*seen{}
+	var found live.Gathered
 	for _, app := range l.W.Apps {
 		if !apps[app.ID] {
 			continue
@@ -70,38 +55,16 @@ func measured(ctx context.Context, l *live.Live, bundle *pack.Bundle, sets []str
 			sets,
 			widths,
 			func(d *screen.Document, set string, width int, list []geometry.Finding) {
-				for _, f := range list {
-					key := d.ID + "\x00" + f.Doc + "\x00" + f.Element + "\x00" + f.Kind
-					s := at[key]
-					if s == nil {
-						s = &seen{Finding: f, doc: "screen:" + d.ID}
-						at[key] = s
-						found = append(found, s)
-					}
-					if f.By > s.By {
-						s.Finding = f
-					}
-					s.under = append(s.under, fmt.Sprintf("%s at %d", set, width))
-				}
+				found.Add(d, live.Look{Set: set, Width: width}, list)
 			},
 		)
 		if err != nil {
 			return nil, err
 		}
 	}
-	out := make([]audit.Finding, len(found))
-	for i, s := range found {
-		doc := s.doc
-		if strings.HasPrefix(s.Doc, "piece:") {
-			doc = s.Doc
-		}
-		out[i] = audit.Finding{
-			Rule:     looks.ID,
-			Severity: looks.Severity,
-			Doc:      doc,
-			Element:  s.Element,
-			Message:  s.Message + " with " + strings.Join(s.under, ", "),
-		}
+	var out []audit.Finding
+	for _, s := range found.Seen() {
+		out = append(out, s.Finding)
 	}
 	return out, nil
 }

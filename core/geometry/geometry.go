@@ -44,11 +44,15 @@ func (b Box) bottom() float64 { return b.Y + b.H }
 type Finding struct {
 	Element string  `json:"element"`
 	Doc     string  `json:"doc,omitempty"` // "shell" or "piece:…" for elements that are not the screen's own
-	Kind    string  `json:"kind"`          // out-of-page, out-of-parent, too-wide, over-neighbour, wraps, uneven, off-margin, nothing
+	Kind    string  `json:"kind"`          // out-of-page, out-of-parent, too-wide, over-neighbour, small-target, wraps, uneven, off-margin, nothing
 	By      float64 `json:"by"`            // pixels, or lines where words wrap, the most of all its copies
 	Times   int     `json:"times"`         // in how many copies of a repeat
 	Message string  `json:"message"`
+	Key     string  `json:"key"` // of the copy of which that is so
 }
+
+// target is how large in pixels what is pressed has to be (WCAG 2.2, 2.5.8).
+const target = 24
 
 // Tolerances in pixels: browsers round, shadows and rings overhang.
 const (
@@ -93,12 +97,12 @@ func (j *judge) report(n *resolve.Node, kind string, by float64, words string) {
 		f := &j.out[i]
 		f.Times++
 		if by > f.By {
-			f.By, f.Message = by, words
+			f.By, f.Message, f.Key = by, words, n.Key
 		}
 		return
 	}
 	j.at[key] = len(j.out)
-	j.out = append(j.out, Finding{n.ID, n.Doc, kind, by, 1, words})
+	j.out = append(j.out, Finding{n.ID, n.Doc, kind, by, 1, words, n.Key})
 }
 
 func name(n *resolve.Node) string {
@@ -154,6 +158,9 @@ func (j *judge) node(n *resolve.Node, parent *resolve.Node, out bool) (wide bool
 		wide = j.node(c, n, out) || wide
 		j.over(n.Children[:i], c)
 		j.uneven(n.Children[:i], c)
+	}
+	if least := math.Min(b.W, b.H); measured && n.Component != nil && n.Component.Role == "action" && least > 0 && least < target {
+		j.report(n, "small-target", target-least, fmt.Sprintf("%s is %.0f px small, and hard to hit under %d", name(n), least, target))
 	}
 	if measured && b.Lines > 1 && label(n) {
 		j.report(n, "wraps", float64(b.Lines), fmt.Sprintf("the words of %s need %d lines", name(n), b.Lines))

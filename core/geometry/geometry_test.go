@@ -222,7 +222,7 @@ func TestCopiesAreCountedAndTheWorstIsTold(t *testing.T) {
 	assert.Equal(
 		t,
 		[]geometry.Finding{
-			{Element: "c", Kind: "out-of-page", By: 90, Times: 2, Message: "card sticks out of the page by 90 px"},
+			{Element: "c", Kind: "out-of-page", By: 90, Times: 2, Message: "card sticks out of the page by 90 px", Key: "c#2"},
 		},
 		found,
 	)
@@ -253,4 +253,14 @@ func TestAnyBoxesAreJudged(t *testing.T) {
 			}
 		}
 	})
+}
+
+// What is pressed is large enough to be hit; what is only read may be small.
+func TestSmallTargetsAreTold(t *testing.T) {
+	src := `{"id":"r","type":"section","children":[{"id":"b","type":"sorrel-button","text":"Go"},{"id":"t","type":"sorrel-text","text":"Go"}]}`
+	at := func(size float64) []string {
+		return said(judge(t, src, nil, box("r", 0, 0, 400, 200), box("b", 0, 0, 90, size), box("t", 0, 60, 90, 12)))
+	}
+	assert.Equal(t, []string{"b small-target"}, at(23))
+	assert.Empty(t, at(24))
 }

@@ -38,13 +38,14 @@ type Live struct {
 	Engine *audit.Engine
 	Today  string
 	// Kits finds a kit that a change names; nil where changes name none.
-	Kits    func(ref model.KitRef) (*kit.Kit, error)
-	Unfit   []error // what of the team's own no longer fits the kit
-	models  map[string]*sample.Model
-	cache   *resolve.Cache
-	history map[string][]pastStep
-	sets    *sampleSets
-	scene   *Scene // as of the last change; nil where it is to be made
+	Kits     func(ref model.KitRef) (*kit.Kit, error)
+	Unfit    []error // what of the team's own no longer fits the kit
+	models   map[string]*sample.Model
+	cache    *resolve.Cache
+	history  map[string][]pastStep
+	sets     *sampleSets
+	scene    *Scene // as of the last change; nil where it is to be made
+	measured measured
 }
 
 type pastStep struct {
@@ -242,6 +243,7 @@ func (l *Live) Take(c change.Change) (change.Taken, error) {
 func (l *Live) Adopt(next *model.Workspace, t change.Taken) {
 	l.W = next
 	l.scene = nil
+	l.outdate(t.Docs, t.Wrote(drawing...))
 	pieces := false
 	for doc, edits := range t.Edits {
 		d, ok := next.Doc(doc)
@@ -412,7 +414,7 @@ func (l *Live) Questions() []norm.Question { return l.Norms.Questions() }
 
 // Findings lists the findings that are not let stand, and those that are.
 func (l *Live) Findings() (open, standing []audit.Finding) {
-	all, stands := l.Engine.Findings(), l.standing()
+	all, stands := append(l.Engine.Findings(), findingsOf(l.Measured())...), l.standing()
 	if stands.nothing() {
 		return all, nil
 	}
@@ -429,7 +431,7 @@ func (l *Live) Findings() (open, standing []audit.Finding) {
 // Of lists the open findings and the strays of one document.
 func (l *Live) Of(doc string) (findings []audit.Finding, strays []norm.Stray) {
 	standing := l.standing()
-	for _, f := range l.Engine.Of(doc) {
+	for _, f := range append(l.Engine.Of(doc), l.measuredOf(doc)...) {
 		if !standing.finding(&f) {
 			findings = append(findings, f)
 		}
@@ -451,6 +453,11 @@ type Counts struct {
 // Counts tells how much is open without listing it.
 func (l *Live) Counts() Counts {
 	c := Counts{Questions: l.Norms.CountQuestions(), Findings: l.Engine.Count()}
+	for _, f := range l.Measured() {
+		if l.StandOf(f.Key()) == nil {
+			c.Findings++
+		}
+	}
 	c.Strays = l.Norms.Count(l.Engine.Moved(), l.Engine.Tells)
 	standing := l.standing()
 	if len(standing.wide) > 0 { // each is asked whether it is covered

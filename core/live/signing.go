@@ -53,6 +53,16 @@ func (l *Live) UnmetOf(d *screen.Document, findings []audit.Finding, strays []no
 			}
 		}
 	}
+	if slices.Contains(asks, "wrong looks") && d.Kind == screen.ScreenDoc {
+		if _, ok := l.measured.found[d.Address()]; !ok {
+			out = append(out, "it was not measured since it last changed; the worklist of the Census does it")
+		}
+		for _, f := range findings {
+			if f.Rule == Looks.ID {
+				out = append(out, "it looks wrong: "+f.Message)
+			}
+		}
+	}
 	if slices.Contains(asks, "no owner") && d.Owner == "" {
 		out = append(out, "nobody owns it")
 	}

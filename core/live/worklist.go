@@ -51,6 +51,8 @@ type Work struct {
 	Like     *norm.Place    `json:"like,omitempty"`     // an element that does as the others
 	Screens  int            `json:"screens,omitempty"`  // that do as the others
 	Again    string         `json:"again,omitempty"`    // it was let stand, and its day has come
+	Look     *Look          `json:"look,omitempty"`     // how it was looked at where it was seen on a drawn screen
+	Copy     string         `json:"copy,omitempty"`     // key of the copy of the element in which it was seen
 
 	Adopt *Adopt            `json:"adopt,omitempty"` // the house rule that its norm could become
 	Given *audit.Assignment `json:"given,omitempty"` // to whom
@@ -80,14 +82,17 @@ const (
 // strays by how likely they are slips, questions, notes, departures more likely meant, and at
 // last what is let stand.
 func (l *Live) Worklist() []Work {
-	w := &worklist{live: l, docs: map[string]*workDoc{}, rules: map[string]*audit.Rule{}, again: map[string]string{}}
-	for _, r := range l.Rules() {
+	w := &worklist{live: l, docs: map[string]*workDoc{}, rules: map[string]*audit.Rule{}, again: map[string]string{}, looks: map[string]Seen{}}
+	for _, r := range append(l.Rules(), Looks) {
 		w.rules[r.ID] = r
 	}
 	for _, s := range l.W.Stands {
 		if s.Due(l.Today) {
 			w.again[s.Key] = fmt.Sprintf("let stand by %s until %s: %s", s.By, s.Until, s.Reason)
 		}
+	}
+	for _, s := range l.Measured() {
+		w.looks[s.Key()] = s
 	}
 	open, stood := l.Findings()
 	strays, hints, questions := l.Strays(), l.Leans(), l.Questions()
@@ -121,6 +126,7 @@ type worklist struct {
 	docs  map[string]*workDoc
 	rules map[string]*audit.Rule
 	again map[string]string // by key, what was let stand and is due
+	looks map[string]Seen   // by key, what was measured
 	out   []Work
 }
 
@@ -244,8 +250,11 @@ func (w *worklist) finding(f *audit.Finding) {
 	if typ != "" {
 		item.Why += ": " + w.live.title(typ)
 		if f.Prop != "" && f.Prop != "text" {
-			item.Why += ", " + f.Prop
+			item.Why += ", " + strings.ReplaceAll(f.Prop, "-", " ")
 		}
+	}
+	if s, ok := w.looks[item.Key]; ok {
+		item.Look, item.Copy = &s.Look, s.Copy
 	}
 	w.put(item)
 }

@@ -230,7 +230,7 @@ func (s *Server) lineUp(c *Call, in *lineUpIn) (*lineUpOut, error) {
 					g.Uses,
 					LineUpUse{
 						UseView{doc, d.Title, u.Element.ID, l.Words(u.Spots[usage.ByRole])},
-						Fragment{doc, u.Element.ID, upFor(l.Cat, d.Root, u.Element.ID)},
+						Fragment{Doc: doc, Element: u.Element.ID, Up: upFor(l.Cat, d.Root, u.Element.ID)},
 						stray[doc+"#"+u.Element.ID],
 					},
 				)

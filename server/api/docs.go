@@ -404,6 +404,8 @@ type Fragment struct {
 	Doc     string `json:"doc"`
 	Element string `json:"element"`
 	Up      int    `json:"up,omitempty"` // so many ancestors around it; below 0 as many as it wants to be recognised
+	Set     string `json:"set,omitempty"`
+	State   string `json:"state,omitempty"`
 }
 
 type fragmentsIn struct {
@@ -419,13 +421,17 @@ func (s *Server) fragments(c *Call, in *fragmentsIn) (*pagesOut, error) {
 		trees := map[string]*resolve.Node{}
 		for _, item := range in.Items {
 			key := item.Doc + "#" + item.Element
-			root := trees[item.Doc]
+			if item.Set != "" || item.State != "" {
+				key += "#" + item.Set + "#" + item.State
+			}
+			seen := strings.Join([]string{item.Doc, item.Set, item.State}, "\x00")
+			root := trees[seen]
 			if root == nil {
-				n, _, err := l.Resolve(item.Doc, live.View{NoShell: true})
+				n, _, err := l.Resolve(item.Doc, live.View{NoShell: true, Set: item.Set, State: item.State})
 				if err != nil {
 					return missing(item.Doc)
 				}
-				root, trees[item.Doc] = n, n
+				root, trees[seen] = n, n
 			}
 			up := item.Up
 			if d, ok := l.W.Doc(item.Doc); ok && up < 0 {

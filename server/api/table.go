@@ -164,6 +164,8 @@ func (s *Server) table() []Route {
 		op(s, "GET", "/api/rules/file", store.Reader, "What the team has decided, as a file", s.ruleFile),
 		op(s, "POST", "/api/rules/file", store.Keeper, "Take a file of rules in, or look what it brings", s.takeRules),
 		op(s, "GET", "/api/census/work", store.Reader, "All there is to look at, what matters most first", s.work),
+		op(s, "GET", "/api/census/measured", store.Reader, "Screens that were not measured since they last changed", s.unmeasured),
+		op(s, "POST", "/api/census/measured", store.Builder, "Judge a screen as it was drawn, for the worklist", s.measured),
 		op(s, "GET", "/api/census/trend", store.Reader, "How it went, from the history", s.trendOf),
 		op(s, "GET", "/api/code/lines", store.Builder, "The lines around an element that was read from code", s.codeLines),
 		op(s, "POST", "/api/census/assign", store.Builder, "Give somebody something to see to", s.assign),

@@ -55,6 +55,15 @@ const parentOf = (n: Node): Element | null => {
   )
 }
 
+/** The key of the element that something stands in, where elements bear theirs. */
+function keyOf(from: Element): string {
+  for (let at: Element | null = from; at; at = parentOf(at)) {
+    const key = at.getAttribute('data-e')
+    if (key) return key
+  }
+  return ''
+}
+
 /** All pairs of letters and ground below a node, through shadow roots, each once. */
 export function inksOf(root: Element): Ink[] {
   const out = new Map<string, Ink>()
@@ -71,8 +80,13 @@ export function inksOf(root: Element): Ink[] {
     const px = parseFloat(style.fontSize)
     const large = px >= 24 || (px >= 18.66 && Number(style.fontWeight) >= 700)
     const key = hex(ink) + hex(ground) + large
-    if (!out.has(key))
+    const of = keyOf(from)
+    const met = out.get(key)
+    if (met) {
+      if (of && !met.keys!.includes(of) && met.keys!.length < 50) met.keys!.push(of)
+    } else
       out.set(key, {
+        keys: of ? [of] : [],
         ink: hex(ink),
         ground: hex(ground),
         ratio: contrast(ink, ground),

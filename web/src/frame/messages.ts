@@ -28,6 +28,7 @@ export interface TileContent {
 }
 /** A colour of letters on a ground that occurs in a tile. */
 export interface Ink {
+  keys?: string[] // of elements whose letters they are, the first 50
   ink: string
   ground: string
   ratio: number

@@ -7,8 +7,16 @@ import TileStage from '../../ui/TileStage.vue'
 import { idOf } from '../bench/tree'
 
 /** An element in its surroundings at a readable size, bracketed, scrolled to where it is. */
-const props = defineProps<{ page?: Page; element: string; label: string }>()
-const room = 700 // what the part is laid out in; it is drawn smaller where less is there
+const props = defineProps<{
+  page?: Page
+  element: string
+  copy?: string // key of the copy that is meant
+  label: string
+  width?: number
+  theme?: string
+}>()
+// What the part is laid out in; it is drawn smaller where less is there.
+const room = props.width ?? 700
 const most = 260
 const frame = ref<HTMLElement>()
 const tile = ref<InstanceType<typeof LiveTile>>()
@@ -26,7 +34,8 @@ async function drawn(h: number, boxes: Box[]) {
   const width = tile.value?.box?.getBoundingClientRect().width ?? room
   scale.value = Math.min(1, width / room)
   height.value = Math.max(40, Math.ceil(h * scale.value))
-  box.value = boxes.find(b => idOf(b.key) === props.element)
+  box.value =
+    boxes.find(b => b.key === props.copy) ?? boxes.find(b => idOf(b.key) === props.element)
   await nextTick()
   if (box.value && frame.value)
     frame.value.scrollTop =
@@ -63,8 +72,10 @@ const place = computed(() => {
           ref="tile"
           :html="page?.html"
           :props="page?.props"
+          :style="{ maxWidth: room + 'px' }"
           :width="room"
           :height="height"
+          :theme="theme"
           measure
           :label="label"
           @drawn="drawn"

@@ -8,21 +8,28 @@ import { bench, reach, useFragments } from './census'
 import { levels, levelOf, type Group, type Work } from './work'
 
 /** What is under the cursor: where it is, what it looks like there, and what can be done. */
-const props = defineProps<{ work: Work; group?: Group; chosen: number; next?: Work }>()
+const props = defineProps<{
+  work: Work
+  group?: Group
+  chosen: number
+  fixable: boolean // something of what is chosen has a repair
+  next?: Work
+}>()
 defineEmits<{ repair: []; stand: []; lift: []; give: []; adopt: [] }>()
 const ws = useWorkspace()
-const own = computed<Fragment>(() => ({
-  doc: props.work.doc,
-  element: props.work.element,
-  up: -1,
-}))
+const partOf = (w: Work): Fragment => ({
+  doc: w.doc,
+  element: w.element,
+  up: w.look ? 99 : -1, // what was measured stands where it did on the whole screen
+  set: w.look?.set,
+  state: w.look?.state,
+})
+const own = computed(() => partOf(props.work))
 const like = computed<Fragment | undefined>(() =>
   props.work.like?.doc ? { ...props.work.like, up: -1 } : undefined,
 )
 // What comes next is fetched ahead, so that walking waits for nothing.
-const ahead = computed<Fragment[]>(() =>
-  props.next ? [{ doc: props.next.doc, element: props.next.element, up: -1 }] : [],
-)
+const ahead = computed<Fragment[]>(() => (props.next ? [partOf(props.next)] : []))
 const { page, load } = useFragments(() => [
   own.value,
   ...(like.value ? [like.value] : []),
@@ -42,6 +49,11 @@ const screensOf = computed(() => {
     else found.set(w.doc, { title: w.title, count: 1 })
   }
   return [...found.values()].sort((a, b) => b.count - a.count)
+})
+const seen = computed(() => {
+  const l = props.work.look
+  if (!l) return ''
+  return [`, with ${l.set}`, `at ${l.width} px`, l.state, l.theme].filter(Boolean).join(', ')
 })
 const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
 </script>
@@ -91,12 +103,7 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
         ><button class="btn" @click="$emit('lift')">Let{{ many }} stand no longer</button></template
       >
       <template v-else
-        ><button
-          v-if="work.fixTitle || chosen > 1"
-          class="btn btn-main"
-          aria-keyshortcuts="f"
-          @click="$emit('repair')"
-        >
+        ><button v-if="fixable" class="btn btn-main" aria-keyshortcuts="f" @click="$emit('repair')">
           {{ chosen > 1 ? `Repair${many}` : work.fixTitle }} <kbd class="kbd ml-1">f</kbd></button
         ><button class="btn" aria-keyshortcuts="l" @click="$emit('stand')">
           Let{{ many }} stand <kbd class="kbd ml-1">l</kbd>
@@ -113,7 +120,15 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
         Give{{ many }} to … <kbd class="kbd ml-1">g</kbd>
       </button>
     </div>
-    <CropTile :page="page(own)" :element="work.element" :label="`here, on ${work.title}`" />
+    <CropTile
+      :key="`${work.look?.width} ${work.look?.theme}`"
+      :page="page(own)"
+      :element="work.element"
+      :copy="work.copy"
+      :width="work.look?.width"
+      :theme="work.look?.theme"
+      :label="`here, on ${work.title}${seen}`"
+    />
     <CropTile
       v-if="like"
       :page="page(like)"
@@ -130,7 +145,7 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
       <dt>{{ work.kind === 'finding' ? 'Rule' : 'Cause' }}</dt>
       <dd>
         <RouterLink
-          v-if="work.kind === 'finding'"
+          v-if="work.kind === 'finding' && !work.look"
           class="underline"
           :to="`/census/rules#${work.rule}`"
           >{{ work.ruleName }}</RouterLink><template v-else>{{ work.why }}</template>

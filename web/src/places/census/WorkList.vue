@@ -8,6 +8,7 @@ import AdoptDialog from './AdoptDialog.vue'
 import GiveDialog from './GiveDialog.vue'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
+import MeasureRun from './MeasureRun.vue'
 import WorkDetail from './WorkDetail.vue'
 import { bench, useCensus } from './census'
 import {
@@ -325,6 +326,7 @@ const owners = computed(() =>
       <button v-if="ws.done.length" class="btn" @click="undo">
         Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
       </button>
+      <MeasureRun @measured="load" />
     </div>
     <p v-if="error" role="alert" class="p-4 text-rust">{{ error }}</p>
     <p v-else-if="!all" role="status" class="p-4 text-ink2">Counting …</p>
@@ -421,6 +423,7 @@ const owners = computed(() =>
           :work="work"
           :group="row?.item ? undefined : row?.group"
           :chosen="subject.length"
+          :fixable="subject.some(w => w.fixTitle)"
           :next="next"
           @repair="repair"
           @stand="stand"

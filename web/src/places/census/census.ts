@@ -9,7 +9,8 @@ export const censusKey: InjectionKey<{
 }> = Symbol('census')
 export const useCensus = () => inject(censusKey)!
 
-const keyOf = (f: Fragment) => `${f.doc}#${f.element}`
+const keyOf = (f: Fragment) =>
+  `${f.doc}#${f.element}` + (f.set || f.state ? `#${f.set ?? ''}#${f.state ?? ''}` : '')
 /** Rendered parts of screens, fetched in batches as they are asked for; load fetches all of
  * them anew, after a change. */
 export function useFragments(wanted: () => Fragment[]) {
