@@ -102,9 +102,7 @@ func renewed(was, now *model.Workspace) (steps []change.Step, read int, kept []s
 	fresh(true)
 	// What was assembled here may use a part that the code has no more: that stays.
 	stays := slices.DeleteFunc(slices.Clone(was.Docs), func(d *screen.Document) bool { return d.Source != "" })
-	for _, d := range now.Docs {
-		stays = append(stays, d)
-	}
+	stays = append(stays, now.Docs...)
 	for again := true; again; {
 		again = false
 		for _, d := range was.Docs {
