@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, POST, type Choices } from '../../api/client'
+import CodeText from '../../ui/CodeText.vue'
+import { languageOf } from '../../ui/tones'
 import { nobody } from '../../use/focus'
 import { useBench } from './useBench'
 
@@ -147,10 +149,12 @@ async function fresh() {
       @click="caret"
       @keyup="e => e.key.startsWith('Arrow') && caret()"
     ></textarea>
-    <pre
+    <CodeText
       v-if="target !== 'lines'"
-      class="min-h-0 flex-1 overflow-auto bg-sheet p-2 font-mono text-xs leading-[18px]"
-      >{{ delivered[target] }}</pre>
+      class="min-h-0 flex-1 overflow-auto bg-sheet p-2 text-xs leading-[18px]"
+      :code="delivered[target] ?? ''"
+      :language="languageOf(target)"
+    />
     <RouterLink
       v-if="target !== 'lines' && bench.selected.value"
       class="shrink-0 border-t border-line px-3 py-1 underline"

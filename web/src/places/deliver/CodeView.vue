@@ -1,17 +1,22 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 
+import { languageOf, toned, wears, type Stretch } from '../../ui/tones'
+
 /** A file, or a patch, line by line. Lines on which an element begins lead to it on the
  * Bench. */
 const props = defineProps<{
   text: string
+  path?: string // of the file, for its language
   doc?: string
   lines?: Record<string, number>
   patch?: boolean
   element?: string
 }>()
 const box = ref<HTMLElement>()
-const rows = computed(() => props.text.replace(/\n$/, '').split('\n'))
+const rows = computed(() =>
+  toned(props.text.replace(/\n$/, ''), props.patch ? '' : languageOf(props.path ?? '')),
+)
 const begins = computed(() => {
   const by = new Map<number, string>()
   for (const [id, line] of Object.entries(props.lines ?? {})) if (!by.has(line)) by.set(line, id)
@@ -22,8 +27,9 @@ const to = (id: string) => {
   const [kind, doc] = (props.doc ?? ':').split(':')
   return { path: `/bench/${kind}/${doc}`, hash: `#${id}` }
 }
-const tone = (line: string) => {
+const tone = (row: Stretch[]) => {
   if (!props.patch) return ''
+  const line = row[0]?.text ?? ''
   if (/^(diff|index|---|\+\+\+|new file|deleted|Binary)/.test(line)) return 'text-ink2'
   if (line.startsWith('@@')) return 'text-moss'
   if (line.startsWith('+')) return 'bg-mosswash'
@@ -60,7 +66,10 @@ watch(
             :title="`Show ${begins.get(i + 1)} on the Bench`"
             >{{ i + 1 }}</RouterLink><template v-else>{{ i + 1 }}</template>
         </span>
-        <span class="pr-4 whitespace-pre" :class="{ 'pl-3': patch }">{{ line || ' ' }}</span>
+        <span class="pr-4 whitespace-pre" :class="{ 'pl-3': patch }"
+          ><span v-for="(s, k) in line" :key="k" :class="wears[s.tone]">{{ s.text }}</span
+          ><template v-if="!line.length">{{ ' ' }}</template></span
+        >
       </div>
     </div>
   </div>

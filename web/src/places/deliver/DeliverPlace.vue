@@ -201,6 +201,7 @@ async function write(connect: boolean) {
       <CodeView
         v-if="shown"
         :text="shown"
+        :path="addition?.path ?? open"
         :patch="!!into"
         :doc="file?.doc"
         :lines="file?.lines"

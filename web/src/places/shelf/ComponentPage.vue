@@ -3,9 +3,11 @@ import { onKeyStroke } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { ask, GET, POST, type Page, type Schemas } from '../../api/client'
+import CodeText from '../../ui/CodeText.vue'
 import LiveTile from '../../ui/LiveTile.vue'
 import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { languageOf } from '../../ui/tones'
 import { typing } from '../../use/keys'
 import { useCopy } from '../../use/copy'
 import ComponentFacts from './ComponentFacts.vue'
@@ -151,7 +153,11 @@ onKeyStroke('c', e => {
                 Copy <kbd class="kbd">c</kbd>
               </button>
             </div>
-            <pre class="sheet max-h-[180px] overflow-auto p-2"><code>{{ whole }}</code></pre>
+            <CodeText
+              class="sheet max-h-[180px] overflow-auto p-2"
+              :code="whole"
+              :language="languageOf(target)"
+            />
           </div>
         </section>
 
