@@ -156,3 +156,24 @@ func TestLinesAreMovedWrappedCopiedAndRemovedByKey(t *testing.T) {
 	j.until(`[...document.querySelectorAll('button')].find(b => b.textContent.trim() === 'Undo').disabled`)
 	j.until(shown + ` === ` + strconv.Quote(before))
 }
+
+// The line-up is walked and worked by keys, its groups side by side.
+func TestTheLineUpIsWorkedByKeys(t *testing.T) {
+	j := begin(t, "noor")
+	j.run(
+		chromedp.Navigate(j.server.URL+"/census/line-up?component=sorrel-chip&prop=shape"),
+		browser.Until(`document.querySelectorAll('section h2').length === 2`),
+	)
+	j.click(`[...document.querySelectorAll('label')].find(l => l.textContent.trim() === 'side by side').querySelector('input')`)
+	j.until(`(([a, b]) => a.top === b.top && a.right <= b.left)([...document.querySelectorAll('section')].map(s => s.getBoundingClientRect()))`)
+	j.run(chromedp.Evaluate(`document.querySelectorAll('section')[1].querySelector('[data-wall]').focus()`, nil))
+	first := j.text(`document.activeElement.dataset.use`)
+	j.key("ArrowDown")
+	j.until(`document.activeElement.dataset.use !== '` + first + `' && document.querySelectorAll('section')[1].contains(document.activeElement)`)
+	j.key(" ")
+	j.until(`document.querySelectorAll('section')[1].querySelectorAll('li input:checked').length === 1`)
+	j.key("m")
+	j.until(`document.querySelector('[role=dialog]')`)
+	j.click(button("Apply on 1 screen"))
+	j.until(`document.querySelectorAll('section')[1]?.querySelectorAll('li').length === 4`)
+}

@@ -56,6 +56,15 @@ export const keyTable: { group: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    group: 'Line-up',
+    keys: [
+      ['← → ↑ ↓', 'Walk the uses'],
+      ['Space', 'Choose, or no longer'],
+      ['m', 'Bring what is chosen, or this, into line with the most used'],
+      ['Enter', 'Open it on the Bench'],
+    ],
+  },
+  {
     group: 'Expressions',
     keys: [
       ['↑ ↓', 'Walk what may stand'],

@@ -5,6 +5,7 @@ import { ask, GET, type Schemas } from '../../api/client'
 import LiveTile from '../../ui/LiveTile.vue'
 import StrayMark from '../../ui/StrayMark.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { walkWall } from '../../use/wall'
 import { useWorkspace } from '../../use/workspace'
 import LineDialog from './LineDialog.vue'
 import { bench, useCensus, useFragments } from './census'
@@ -122,6 +123,29 @@ function nameOf(key: string) {
   const others = data.value?.groups.filter(g => g.uses.some(u => chosen.value.has(keyOf(u))))
   return set && others?.length === 2 ? set : (use?.title ?? key)
 }
+const beside = ref(false) // the groups stand side by side
+/** What most do comes first; one key brings the use under the cursor, or those chosen, into line
+ * with it. */
+function intoLine(key: string) {
+  const most = data.value?.groups[0]
+  const what = prop.value || (data.value?.props.length === 1 ? data.value.props[0]! : '')
+  if (!most || !ws.canBuild) return
+  if (!what) return ws.say('Choose a prop under “by” to bring them into line.')
+  if (!chosen.value.size) chosen.value = new Set([key])
+  target.value = most.values[what] ?? ''
+  if (!target.value) return ws.say(`Most do not set ${what}; choose what it is to be.`)
+  if (what !== prop.value) prop.value = what
+  lining.value = true
+}
+function keys(e: KeyboardEvent) {
+  const at = (e.target as HTMLElement).closest<HTMLElement>('[data-wall]')
+  if (!at || e.ctrlKey || e.metaKey || e.altKey) return
+  const key = at.dataset.use!
+  if (e.key === ' ') toggle(key)
+  else if (e.key === 'm') intoLine(key)
+  else return walkWall(e)
+  e.preventDefault()
+}
 async function done() {
   lining.value = false
   await Promise.all([load(), reload()])
@@ -159,6 +183,9 @@ async function undo() {
       placeholder="Screen, spot"
     />
     <span class="text-ink2">{{ data?.total }} uses, set in {{ data?.groups.length }} ways</span>
+    <label v-if="groups.length > 1" class="flex items-center gap-1"
+      ><input v-model="beside" type="checkbox" class="accent-moss" />side by side</label
+    >
     <button v-if="ws.done.length" class="btn ml-auto" @click="undo">
       Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
     </button>
@@ -186,61 +213,70 @@ async function undo() {
     >
   </div>
   <TileStage>
-    <section v-for="g in groups" :key="g.nth" class="px-4 pt-3">
-      <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1">
-        <label class="flex items-center gap-2"
-          ><input
-            type="checkbox"
-            class="accent-moss"
-            :checked="g.uses.every(u => chosen.has(keyOf(u)))"
-            @change="toggleGroup(g)"
-          /><span>{{
-            Object.entries(g.values)
-              .map(([k, v]) => `${k} ${v || 'none'}`)
-              .join(', ') || 'all alike'
-          }}</span></label
-        ><span class="font-normal text-ink2">{{ g.uses.length }}</span>
-      </h2>
-      <ul class="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-3">
-        <li v-for="u in seen(g)" :key="keyOf(u)">
-          <RouterLink
-            :to="bench(u.doc, u.element)"
-            class="block border border-line hover:border-ink"
-            :aria-label="`${u.words} on ${u.title}`"
-            ><LiveTile
-              :html="page(u.fragment)?.html"
-              :props="page(u.fragment)?.props"
-              :width="420"
-              :height="96"
-              fit
-              ><span
-                v-if="page(u.fragment) && !page(u.fragment)?.html"
-                class="block p-2 text-xs text-ink2"
-                >not shown with the usual records</span
-              ></LiveTile
-            ></RouterLink
-          >
-          <label class="flex items-center gap-2 text-xs"
+    <div
+      :class="beside ? 'grid auto-cols-[minmax(300px,1fr)] grid-flow-col overflow-x-auto' : ''"
+      @keydown="keys"
+    >
+      <section v-for="g in groups" :key="g.nth" class="min-w-0 px-4 pt-3">
+        <h2 class="mb-2 flex items-baseline gap-3 border-b border-line pb-1">
+          <label class="flex items-center gap-2"
             ><input
               type="checkbox"
               class="accent-moss"
-              :checked="chosen.has(keyOf(u))"
-              @change="toggle(keyOf(u))"
-            /><StrayMark v-if="u.stray" :surprise="6" text="departs from the norm" /><span
-              class="truncate"
-              >{{ u.title }}</span
-            ></label
-          >
-        </li>
-      </ul>
-      <button
-        v-if="g.uses.length > seen(g).length"
-        class="btn mt-2"
-        @click="more = { ...more, [g.nth]: (more[g.nth] ?? 0) + 2 * step }"
-      >
-        Show more of the {{ g.uses.length - seen(g).length }} others
-      </button>
-    </section>
+              :checked="g.uses.every(u => chosen.has(keyOf(u)))"
+              @change="toggleGroup(g)"
+            /><span>{{
+              Object.entries(g.values)
+                .map(([k, v]) => `${k} ${v || 'none'}`)
+                .join(', ') || 'all alike'
+            }}</span></label
+          ><span class="font-normal text-ink2">{{ g.uses.length }}</span>
+        </h2>
+        <ul class="grid grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-3">
+          <li v-for="u in seen(g)" :key="keyOf(u)">
+            <RouterLink
+              :to="bench(u.doc, u.element)"
+              class="block border border-line hover:border-ink"
+              :class="{ bracket: chosen.has(keyOf(u)) }"
+              data-wall
+              :data-use="keyOf(u)"
+              aria-keyshortcuts="Space m"
+              :aria-label="`${u.words} on ${u.title}${chosen.has(keyOf(u)) ? ', chosen' : ''}`"
+              ><LiveTile
+                :html="page(u.fragment)?.html"
+                :props="page(u.fragment)?.props"
+                :width="420"
+                :height="96"
+                fit
+                ><span
+                  v-if="page(u.fragment) && !page(u.fragment)?.html"
+                  class="block p-2 text-xs text-ink2"
+                  >not shown with the usual records</span
+                ></LiveTile
+              ></RouterLink
+            >
+            <label class="flex items-center gap-2 text-xs"
+              ><input
+                type="checkbox"
+                class="accent-moss"
+                :checked="chosen.has(keyOf(u))"
+                @change="toggle(keyOf(u))"
+              /><StrayMark v-if="u.stray" :surprise="6" text="departs from the norm" /><span
+                class="truncate"
+                >{{ u.title }}</span
+              ></label
+            >
+          </li>
+        </ul>
+        <button
+          v-if="g.uses.length > seen(g).length"
+          class="btn mt-2"
+          @click="more = { ...more, [g.nth]: (more[g.nth] ?? 0) + 2 * step }"
+        >
+          Show more of the {{ g.uses.length - seen(g).length }} others
+        </button>
+      </section>
+    </div>
     <p v-if="data && !data.total" class="p-4 text-ink2">No screen uses it.</p>
   </TileStage>
   <LineDialog

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ask, GET, POST, type Component, type Page, type Schemas } from '../../api/client'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { walkWall } from '../../use/wall'
 import { useWorkspace } from '../../use/workspace'
 import { exampleTree, padded } from './example'
 import ContrastSheet from './ContrastSheet.vue'
@@ -83,32 +84,8 @@ const icons = computed(
       ? kit.value?.icons.filter(i => why.value.has('icon' + i.name))
       : kit.value?.icons) ?? [],
 )
-/** Arrows walk the wall as it is seen: along a line, or to the nearest in the line
- * above or below. From the field, down leads to the first. */
-function walk(e: KeyboardEvent) {
-  const from = (e.target as HTMLElement).closest<HTMLElement>('[data-wall]')
-  const step = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[
-    e.key
-  ]
-  if (!from || !step) return
-  e.preventDefault()
-  const all = [...document.querySelectorAll<HTMLElement>('[data-wall]')]
-  const here = from.getBoundingClientRect()
-  if (step[0]) {
-    all[all.indexOf(from) + step[0]]?.focus()
-    return
-  }
-  const lines = all
-    .map(el => ({ el, r: el.getBoundingClientRect() }))
-    .filter(x => (x.r.top - here.top) * step[1]! > 8)
-  const nearest =
-    step[1]! > 0 ? Math.min(...lines.map(x => x.r.top)) : Math.max(...lines.map(x => x.r.top))
-  const beside = lines
-    .filter(x => Math.abs(x.r.top - nearest) < 8)
-    .sort((a, b) => Math.abs(a.r.left - here.left) - Math.abs(b.r.left - here.left))[0]
-  if (beside) beside.el.focus()
-  else if (step[1]! < 0) input.value?.focus()
-}
+/** From the field, down leads to the first; up from the first line, back to the field. */
+const walk = (e: KeyboardEvent) => walkWall(e, () => input.value?.focus())
 const intoTheWall = () => document.querySelector<HTMLElement>('[data-wall]')?.focus()
 </script>
 
