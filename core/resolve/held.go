@@ -46,7 +46,7 @@ type Control struct {
 
 // NamesOf collects the names of a document.
 func NamesOf(root *screen.Element, cat kit.Catalog) *Names {
-	return namesOf(root, cat, 0)
+	return namesOf(root, cat, 0, map[*screen.Document]*Names{})
 }
 
 // Pieced is a catalog that knows what the pieces in it are made of.
@@ -70,7 +70,11 @@ type lending struct {
 }
 
 // deepest bounds how many pieces stand in one another; one that contains itself ends there.
-const deepest = 16
+// mostControls bounds the controls that a document has, those of its pieces among them.
+const (
+	deepest      = 16
+	mostControls = 2_000
+)
 
 func (n *Names) control(name string, c Control) {
 	if n.Controls == nil {
@@ -81,12 +85,16 @@ func (n *Names) control(name string, c Control) {
 
 // lent adds what the controls of a piece hold, where no control of the document's own goes by
 // that name.
-func (n *Names) lent(l lending, cat kit.Catalog, depth int) {
-	inner := namesOf(l.piece.Root, cat, depth+1)
+func (n *Names) lent(l lending, cat kit.Catalog, depth int, known map[*screen.Document]*Names) {
+	inner := known[l.piece]
+	if inner == nil {
+		inner = namesOf(l.piece.Root, cat, depth+1, known)
+		known[l.piece] = inner
+	}
 	over := Overrides(l.piece, l.use, cat)
 	for _, name := range slices.Sorted(maps.Keys(inner.Controls)) {
 		as := LentName(l.use.Name, name)
-		if _, taken := n.Controls[as]; taken {
+		if _, taken := n.Controls[as]; taken || len(n.Controls) >= mostControls {
 			continue
 		}
 		c := inner.Controls[name].under(over, cat)
@@ -107,7 +115,7 @@ func (c Control) under(over map[string][]screen.Prop, cat kit.Catalog) Control {
 	return c
 }
 
-func namesOf(root *screen.Element, cat kit.Catalog, depth int) *Names {
+func namesOf(root *screen.Element, cat kit.Catalog, depth int, known map[*screen.Document]*Names) *Names {
 	out := &Names{}
 	var uses []lending
 	var walk func(e *screen.Element, inside bool)
@@ -137,7 +145,7 @@ func namesOf(root *screen.Element, cat kit.Catalog, depth int) *Names {
 	walk(root, false)
 	for _, l := range uses {
 		if depth < deepest {
-			out.lent(l, cat, depth)
+			out.lent(l, cat, depth, known)
 		}
 	}
 	slices.Sort(out.Lists)

@@ -144,8 +144,8 @@ func titled(e *screen.Element, cat kit.Catalog) string {
 }
 
 // Unfolded is a tree without uses of pieces that behave: for one whose lists follow its controls,
-// whose controls something follows, or which is told what others hold, stands what it is made of. What the tree shows and does is
-// the same. Uses in repeats stay.
+// whose controls something follows, or which is told what others hold, stands what it is made of.
+// What the tree shows and does is the same. Uses in repeats stay.
 func Unfolded(root *screen.Element, cat kit.Catalog) *screen.Element {
 	for range deepest { // pieces are made of pieces
 		ids, names := map[string]bool{}, map[string]bool{}
