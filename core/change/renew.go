@@ -13,7 +13,9 @@ type Renew struct {
 	Document *screen.Document `json:"document"` // of revision 0 it takes the next one
 }
 
-var _ = add[Renew](Kind{Name: "renew", Does: "put what was read from code again in place of what was read before", Role: model.Builder, Log: true})
+var _ = add[Renew](Kind{
+	Name: "renew", Does: "put what was read from code again in place of what was read before", Role: model.Builder, Log: true,
+})
 
 func (s *Renew) complete() string {
 	if s.Document == nil {

@@ -16,8 +16,9 @@ import (
 // Looks is the rule that what was measured on drawn screens is reported under.
 var Looks = &audit.Rule{
 	ID: "looks", Title: "Looks wrong with some records", Severity: audit.Note,
-	Purpose: "Every screen holds what its records bring: nothing sticks out, lies over its neighbour or shows nothing, and all letters can be read.",
-	Why:     "Long words, missing values, narrow screens and dark themes are met in production first.",
+	Purpose: "Every screen holds what its records bring: nothing sticks out, lies over its neighbour " +
+		"or shows nothing, and all letters can be read.",
+	Why: "Long words, missing values, narrow screens and dark themes are met in production first.",
 }
 
 // Look is one way of looking at a screen.
@@ -117,7 +118,8 @@ func Faint(n *resolve.Node, inks []Ink) []geometry.Finding {
 				}
 				out = append(out, geometry.Finding{
 					Element: node.ID, Doc: node.Doc, Kind: "contrast", By: need - ratio, Times: 1, Key: key,
-					Message: fmt.Sprintf("“%s” of %s is hard to read: %s on %s has a contrast of %.2f, and %.1f is needed", ink.Sample, title, ink.Ink, ink.Ground, ratio, need),
+					Message: fmt.Sprintf("“%s” of %s is hard to read: %s on %s has a contrast of %.2f, and %.1f is needed",
+						ink.Sample, title, ink.Ink, ink.Ground, ratio, need),
 				})
 			}
 		}
@@ -275,4 +277,6 @@ func (l *Live) outdate(docs []string, parts bool) {
 }
 
 // drawing are the parts of a workspace that change how screens are drawn.
-var drawing = append([]model.Part{model.Samples, model.BaseKit, model.Models, model.Queries, model.Applications, model.Pictures}, dressing...)
+var drawing = append([]model.Part{
+	model.Samples, model.BaseKit, model.Models, model.Queries, model.Applications, model.Pictures,
+}, dressing...)

@@ -141,12 +141,7 @@ func (l work) part(p Run) (d *screen.Document, parent *screen.Element, list []*s
 	return d, parent, list, nil
 }
 
-func (l work) title(e *screen.Element) string {
-	if c, ok := l.Cat.Component(e.Type); ok {
-		return c.Title
-	}
-	return e.Type
-}
+func (l work) title(e *screen.Element) string { return resolve.TitleOf(e, l.Cat) }
 
 // difference is where a twin departs from the part that a piece is made of.
 type difference struct {

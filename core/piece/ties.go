@@ -3,11 +3,9 @@ package piece
 import (
 	"fmt"
 	"maps"
-	"regexp"
 	"slices"
 	"strings"
 
-	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
@@ -45,39 +43,20 @@ func (t *ties) like(o *ties, ids map[string]string) bool {
 	return true
 }
 
-var (
-	aRecord   = regexp.MustCompile(`(^|[^\w.])record\b`)
-	aSpoken   = regexp.MustCompile(`\b(controls|count|pages|route)\.(\w+)`)
-	aCounting = regexp.MustCompile(`\b(?:count|pages)\.(\w+)`)
-)
-
-// speaksOfRecord tells whether an expression speaks of a record.
-func speaksOfRecord(v screen.Value) bool {
-	return v.Kind == screen.Expr && aRecord.MatchString(v.Text)
-}
-
 // outside tells whether an expression speaks of what stands around the part: of a record, or of
 // names of the screen's.
 func (t *ties) outside(v screen.Value) bool {
-	if speaksOfRecord(v) {
-		return true
-	}
-	if v.Kind != screen.Expr {
-		return false
-	}
-	return slices.ContainsFunc(aSpoken.FindAllStringSubmatch(v.Text, -1), func(m []string) bool {
-		return m[1] == "route" || t.own[m[2]] == nil
+	return resolve.SpeaksOfRecord(v) || slices.ContainsFunc(resolve.SpokenBy(v), func(said [2]string) bool {
+		return said[0] == "route" || t.own[said[1]] == nil
 	})
 }
 
 // counted is a list of the part that an expression counts; empty for none. Left to the uses, it
 // would find none there.
 func (t *ties) counted(v screen.Value) string {
-	if v.Kind == screen.Expr {
-		for _, m := range aCounting.FindAllStringSubmatch(v.Text, -1) {
-			if t.lists[m[1]] {
-				return m[1]
-			}
+	for _, said := range resolve.SpokenBy(v) {
+		if said[0] != "controls" && t.lists[said[1]] {
+			return said[1]
 		}
 	}
 	return ""
@@ -124,7 +103,7 @@ func (l work) tied(d *screen.Document, list []*screen.Element) (*ties, error) {
 				t.told[name] = of
 			}
 		}
-		for _, a := range deedsOf(e) {
+		for _, a := range resolve.Deeds(e) {
 			name, _, _ := a.Control()
 			name = resolve.Identifier(name)
 			switch of := named[name]; {
@@ -142,8 +121,8 @@ func (l work) tied(d *screen.Document, list []*screen.Element) (*ties, error) {
 		}
 	}
 	look(d.Root, false)
-	for name, e := range t.told {
-		if e.Type != "" && names.Controls[name].Use != nil {
+	for name := range t.told {
+		if names.Controls[name].Use != nil {
 			err = fmt.Errorf("what the screen shows follows %s of the piece in this part; it stays on the screen", name)
 		}
 	}
@@ -158,7 +137,7 @@ func (l work) tied(d *screen.Document, list []*screen.Element) (*ties, error) {
 		return nil, err
 	}
 	d.Root.Walk(func(e, _ *screen.Element) bool {
-		for _, a := range deedsOf(e) {
+		for _, a := range resolve.Deeds(e) {
 			if target, _ := d.Root.Find(a.To); a.Points() && target != nil &&
 				(inside[e.ID] == nil) != (inside[a.To] == nil) {
 				err = fmt.Errorf(
@@ -172,16 +151,6 @@ func (l work) tied(d *screen.Document, list []*screen.Element) (*ties, error) {
 		return err == nil
 	})
 	return t, err
-}
-
-// deedsOf are the actions of an element; none where they cannot be read.
-func deedsOf(e *screen.Element) []screen.Action {
-	v, _ := e.Prop(kit.Does)
-	list, err := screen.ParseActions(v.Text)
-	if err != nil {
-		return nil
-	}
-	return list
 }
 
 // place is where a use of a new piece stands for what stood there.
@@ -200,12 +169,9 @@ func (u place) wire(use *screen.Element, piece *screen.Document, taken map[strin
 		if name := u.ties.counted(p.Value); name != "" {
 			return nil, fmt.Errorf("%s counts %s, which goes into the piece; it is not left to the uses", p.Name, name)
 		}
-		if p.Value.Kind != screen.Expr {
-			continue
-		}
-		for _, m := range aSpoken.FindAllStringSubmatch(p.Value.Text, -1) {
-			if e := u.ties.own[m[2]]; e != nil {
-				told[m[2]] = e
+		for _, said := range resolve.SpokenBy(p.Value) {
+			if e := u.ties.own[said[1]]; e != nil {
+				told[said[1]] = e
 			}
 		}
 	}

@@ -219,6 +219,34 @@ func Spoken(e *screen.Element, controls bool) []string {
 	return out
 }
 
+var record = regexp.MustCompile(`(^|[^\w.])record\b`)
+
+// SpeaksOfRecord tells whether a value is computed of a record.
+func SpeaksOfRecord(v screen.Value) bool {
+	return v.Kind == screen.Expr && record.MatchString(v.Text)
+}
+
+// SpokenBy finds what a value speaks of by name: pairs of "controls", "count", "pages" or "route"
+// and the name.
+func SpokenBy(v screen.Value) (out [][2]string) {
+	if v.Kind == screen.Expr {
+		for _, m := range lent.FindAllStringSubmatch(v.Text, -1) {
+			out = append(out, [2]string{m[1], m[2]})
+		}
+	}
+	return out
+}
+
+// Deeds are the actions of an element; none where they cannot be read.
+func Deeds(e *screen.Element) []screen.Action {
+	v, _ := e.Prop(kit.Does)
+	list, err := screen.ParseActions(v.Text)
+	if err != nil {
+		return nil
+	}
+	return list
+}
+
 func controlOf(e *screen.Element, cat kit.Catalog) (Control, bool) {
 	def, ok := cat.Component(e.Type)
 	if !ok || def.Holds == "" {
@@ -249,11 +277,8 @@ func controlOf(e *screen.Element, cat kit.Catalog) (Control, bool) {
 // setsControl tells whether an element is told to set a control: what that holds is followed.
 func setsControl(e *screen.Element) bool {
 	v, ok := e.Prop(kit.Does)
-	if !ok || !strings.Contains(v.Text, screen.SetControl) {
-		return false
-	}
-	list, _ := screen.ParseActions(v.Text)
-	return slices.ContainsFunc(list, func(a screen.Action) bool { return a.Verb == screen.SetControl })
+	return ok && strings.Contains(v.Text, screen.SetControl) &&
+		slices.ContainsFunc(Deeds(e), func(a screen.Action) bool { return a.Verb == screen.SetControl })
 }
 
 // Set finds the control that an action sets, and what it is to hold.

@@ -3,7 +3,6 @@ package resolve
 import (
 	"fmt"
 	"maps"
-	"regexp"
 	"slices"
 
 	"ubiquant/core/kit"
@@ -43,10 +42,10 @@ func Unfold(use *screen.Element, piece *screen.Document, cat kit.Catalog, ids, n
 			return in
 		}
 		for _, o := range over[e.ID] {
-			if (inRepeat || e.Repeat != nil) && o.Value.Kind == screen.Expr && aRecord.MatchString(o.Value.Text) {
+			if (inRepeat || e.Repeat != nil) && SpeaksOfRecord(o.Value) {
 				bad = fmt.Errorf(
 					"%s is computed from the record around and stands in a repeat of its own; it cannot be cut loose",
-					titled(e, cat),
+					TitleOf(e, cat),
 				)
 			}
 		}
@@ -134,9 +133,8 @@ func apartFrom(use *screen.Element, piece *screen.Document, cat kit.Catalog, tak
 	return out
 }
 
-var aRecord = regexp.MustCompile(`(^|[^\w.])record\b`)
-
-func titled(e *screen.Element, cat kit.Catalog) string {
+// TitleOf is what an element's component is called; its type where the catalog does not know it.
+func TitleOf(e *screen.Element, cat kit.Catalog) string {
 	if c, ok := cat.Component(e.Type); ok {
 		return c.Title
 	}

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"ubiquant/core/deliver/emit"
-	"ubiquant/core/kit"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 )
@@ -50,9 +49,7 @@ func (p *program) tells() {
 				for _, name := range resolve.Spoken(e, false) {
 					tell(names, name)
 				}
-				v, _ := e.Prop(kit.Does)
-				list, _ := screen.ParseActions(v.Text)
-				for _, a := range list {
+				for _, a := range resolve.Deeds(e) {
 					if name, _, _ := a.Control(); a.Verb == screen.SetControl {
 						tell(names, resolve.Identifier(name))
 					}

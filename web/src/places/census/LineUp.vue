@@ -128,13 +128,12 @@ const beside = ref(false) // the groups stand side by side
  * with it. */
 function intoLine(key: string) {
   const most = data.value?.groups[0]
-  const what = prop.value || (data.value?.props.length === 1 ? data.value.props[0]! : '')
+  const what = prop.value
   if (!most || !ws.canBuild) return
   if (!what) return ws.say('Choose a prop under “by” to bring them into line.')
   if (!chosen.value.size) chosen.value = new Set([key])
   target.value = most.values[what] ?? ''
   if (!target.value) return ws.say(`Most do not set ${what}; choose what it is to be.`)
-  if (what !== prop.value) prop.value = what
   lining.value = true
 }
 function keys(e: KeyboardEvent) {

@@ -116,18 +116,19 @@ void asked().catch(() => undefined)
 
 <template>
   <button
-    v-if="!running && ws.canBuild"
+    v-if="ws.canBuild"
     class="btn"
     :title="
-      said ||
-      'Draws every screen with all records, at all widths, in all states and themes, and tells what sticks out, overlaps or cannot be read'
+      running
+        ? undefined
+        : said ||
+          'Draws every screen with all records, at all widths, in all states and themes, and tells what sticks out, overlaps or cannot be read'
     "
-    @click="run"
+    @click="running ? stop() : run()"
   >
-    Measure{{ left ? ` ${left}` : '' }}
+    {{ running ? 'Stop' : left ? `Measure ${left}` : 'Measure' }}
   </button>
-  <template v-else-if="running">
-    <button class="btn" @click="stop">Stop</button>
+  <template v-if="running">
     <div class="flex w-full items-center gap-3 border-t border-line pt-1.5">
       <TileStage class="w-44 shrink-0">
         <LiveTile
