@@ -44,7 +44,7 @@ if stamp kit kits readers server/intake core/kit; then
   rm -rf server/assets/files/kit server/assets/files/kit-next
   mkdir -p server/assets/files/kits
   go build -o .build/ubiquant ./cmd/ubiquant
-  for from in kits/sorrel:sorrel kits/sorrel/.next:sorrel-next kits/tansy:tansy kits/yarrow:yarrow; do
+  for from in kits/sorrel:sorrel kits/sorrel/.next:sorrel-next kits/tansy:tansy kits/yarrow:yarrow kits/clover:clover; do
     to=server/assets/files/kits/${from#*:}.kit
     .build/ubiquant intake . --dir "${from%:*}" --whole --out "$to" >.build/intake.txt 2>&1 || { cat .build/intake.txt; exit 1; }
   done

@@ -22,6 +22,7 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/piece"
 	"ubiquant/core/screen"
@@ -44,7 +45,7 @@ type shape struct {
 const shapeOf = `(async awaited => {
   const root = () => document.querySelector('.u-screen')
   const text = () => ` + allText + `
-  const boxes = () => { const o = root().getBoundingClientRect(); return [...root().querySelectorAll('*')].filter(e => e.tagName.startsWith('SORREL-')).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: r.x - o.x, Y: r.y - o.y, W: r.width, H: r.height} }) }
+  const boxes = () => { const o = root().getBoundingClientRect(); return [...root().querySelectorAll('*')].filter(e => /^(SORREL|CLOVER)-/.test(e.tagName)).map(e => { const r = e.getBoundingClientRect(); return {Tag: e.tagName, X: r.x - o.x, Y: r.y - o.y, W: r.width, H: r.height} }) }
   let before = '', same = 0
   for (let i = 0; i < 500 && (same < 3 || (awaited && text() !== awaited)); i++) {
     await new Promise(r => setTimeout(r, 40))
@@ -95,9 +96,12 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	}
 	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
-	bundle, err := assets.Kit()
-	require.NoError(t, err)
+	bundle := withClover(t)
 	l := live.Open(w, bundle.Kit, today())
+	_, err = l.Take(change.Change{Title: "a day", Steps: []change.Step{&change.Edit{Doc: "screen:edit-ticket", Edits: []screen.Edit{
+		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"day","type":"clover-day","name":"day","props":{"label":"Due","value":"2026-09-14","size":"snug"}}`)},
+	}}}})
+	require.NoError(t, err)
 	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
 		extract(t, l, run)
 	}
@@ -110,6 +114,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	touchesRecords(t, l)
 	in, err := l.DeliverInput("", nil, bundle.DeliverFiles())
 	require.NoError(t, err)
+	in.Take(bundle)
 	pages := httptest.NewServer(http.FileServer(http.Dir(written(t, "html", in))))
 	t.Cleanup(pages.Close) // journeys end after this function does
 	at, stopService, err := service.Start("127.0.0.1:0")
@@ -146,6 +151,22 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 			conforms(t, target, in, at, expected, routes)
 		})
 	}
+}
+
+// withClover is the demo's kit with a part from elsewhere beside it.
+func withClover(t *testing.T) *pack.Bundle {
+	t.Helper()
+	kits, err := assets.Kits()
+	require.NoError(t, err)
+	base, part := kits[0], kits[4]
+	a, err := base.Beside([]pack.Part{{Archive: part, Use: pack.Use{
+		Components: []string{"clover-day"},
+		Ties:       []kit.Tie{{Property: "--clover-accent", Token: "color.accent"}, {Property: "--clover-background", Token: "color.surface"}, {Property: "--clover-text", Token: "color.ink"}},
+	}}})
+	require.NoError(t, err)
+	b, err := a.Bundle()
+	require.NoError(t, err)
+	return b
 }
 
 // clears puts a button beside filters that sets them back.
@@ -324,6 +345,17 @@ export const useSettings: UseSettings = screen => {
 		browser.Until(`document.querySelector('sorrel-toast')?.open && [...document.querySelectorAll('sorrel-alert')].some(e => e.heading === 'One less')`),
 		chromedp.Evaluate(`load()`, nil),
 		browser.Until(`document.querySelector('sorrel-spinner') && !document.querySelector('sorrel-table')`),
+	)
+	// A part from elsewhere follows the theme, and says which day was chosen.
+	ground := `getComputedStyle(document.querySelector('clover-day').shadowRoot.querySelector('.month')).backgroundColor`
+	j.run(chromedp.Navigate(app.URL+routes["edit-ticket"]), browser.Until(`document.querySelector('clover-day')?.shadowRoot?.querySelector('[aria-pressed=true]')`))
+	light := j.text(ground)
+	j.run(
+		chromedp.Evaluate(`document.documentElement.dataset.theme = 'dark'`, nil),
+		browser.Until(fmt.Sprintf(`%s !== %q`, ground, light)),
+		chromedp.Evaluate(`document.querySelector('clover-day').shadowRoot.querySelector('[data-day="2026-09-20"]').click()`, nil),
+		browser.Until(`document.querySelector('clover-day').value === '2026-09-20'`),
+		chromedp.Evaluate(`document.documentElement.dataset.theme = 'light'`, nil),
 	)
 	// Themes, and elements by their stable names.
 	j.run(chromedp.Navigate(app.URL + "/settings"))

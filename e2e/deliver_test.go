@@ -85,15 +85,28 @@ func written(t *testing.T, target string, in deliver.Input) string {
 // needs the rest of the machine.
 var heavy sync.Mutex
 
-// install gives an application its packages: those installed before for the same
-// package.json are used again, by links to their files.
+// install gives an application its packages: those installed before for what registries have are
+// used again, by links to their files; what travels along is unpacked anew each time.
 func install(t *testing.T, dir string) {
 	t.Helper()
 	heavy.Lock()
 	defer heavy.Unlock()
-	manifest, err := os.ReadFile(filepath.Join(dir, "package.json"))
+	text, err := os.ReadFile(filepath.Join(dir, "package.json"))
 	require.NoError(t, err)
-	sum := sha256.Sum256(manifest)
+	var manifest struct {
+		Scripts, Dependencies, DevDependencies map[string]string
+	}
+	require.NoError(t, json.Unmarshal(text, &manifest))
+	along := map[string]string{}
+	for name, at := range manifest.Dependencies {
+		if file, ok := strings.CutPrefix(at, "file:"); ok {
+			along[name] = file
+			delete(manifest.Dependencies, name)
+		}
+	}
+	asked, err := json.Marshal(manifest)
+	require.NoError(t, err)
+	sum := sha256.Sum256(asked)
 	kept := filepath.Join(testkit.Root(), ".build", "delivered", hex.EncodeToString(sum[:8]))
 	run := func(name string, args ...string) {
 		cmd := exec.Command(name, args...)
@@ -111,16 +124,11 @@ func install(t *testing.T, dir string) {
 		return
 	}
 	run("cp", "-al", filepath.Join(kept, "node_modules"), "node_modules")
-	// The kit's package is packed anew each time, under one name.
-	for _, kit := range []string{"@fernhollow/sorrel", "@fernhollow/tansy", "@fernhollow/yarrow"} {
-		packs, err := filepath.Glob(filepath.Join(dir, "kit", strings.NewReplacer("@", "", "/", "-").Replace(kit)+"-*.tgz"))
-		require.NoError(t, err)
-		for _, pack := range packs {
-			at := filepath.Join(dir, "node_modules", filepath.FromSlash(kit))
-			run("rm", "-rf", at)
-			require.NoError(t, os.MkdirAll(at, 0o755))
-			run("tar", "xzf", pack, "-C", at, "--strip-components=1")
-		}
+	for name, file := range along {
+		at := filepath.Join(dir, "node_modules", filepath.FromSlash(name))
+		run("rm", "-rf", at)
+		require.NoError(t, os.MkdirAll(at, 0o755))
+		run("tar", "xzf", filepath.Join(dir, filepath.FromSlash(file)), "-C", at, "--strip-components=1")
 	}
 }
 

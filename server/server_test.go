@@ -141,7 +141,7 @@ var expected = map[string]store.Role{
 	"GET /api/themes/:id/take/:form": store.Reader, "POST /api/fonts": store.Keeper, "POST /api/fonts/remove": store.Keeper, "POST /api/icons/check": store.Reader,
 	"POST /api/screens/:id/assemble": store.Builder, "GET /api/pictures": store.Reader, "POST /api/pictures": store.Builder, "POST /api/pictures/remove": store.Builder, "GET /api/pictures/:id/file": store.Reader,
 	"GET /api/icons/:name": store.Reader, "POST /api/reach": store.Reader, "POST /api/packages": store.Builder,
-	"GET /api/kits": store.Reader, "GET /api/kits/:hash": store.Reader, "POST /api/kits": store.Builder, "POST /api/kits/:hash/render": store.Reader, "GET /api/kits/:hash/page": store.Reader, "POST /api/kits/:hash/carry": store.Reader, "POST /api/kits/:hash/leave": store.Keeper, "POST /api/kits/:hash/take": store.Keeper, "GET /api/kits/:hash/mapping": store.Reader,
+	"GET /api/kits": store.Reader, "GET /api/kits/:hash": store.Reader, "POST /api/kits": store.Builder, "POST /api/kits/:hash/render": store.Reader, "GET /api/kits/:hash/page": store.Reader, "POST /api/kits/:hash/carry": store.Reader, "GET /api/kits/:hash/beside": store.Reader, "POST /api/kits/:hash/beside": store.Builder, "POST /api/kits/:hash/beside/take": store.Keeper, "POST /api/kits/:hash/leave": store.Keeper, "POST /api/kits/:hash/take": store.Keeper, "GET /api/kits/:hash/mapping": store.Reader, "GET /api/kits/:hash/file": store.Reader,
 	"GET /api/events": store.Reader, "POST /api/deliver/archive": store.Reader, "GET /api/export": store.Reader, "GET /api/openapi.json": store.Reader,
 	"GET /workspace.schema.json": api.Everyone, "GET /frame/:ticket/*": api.Everyone, "GET /*": api.Everyone,
 }

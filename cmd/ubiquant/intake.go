@@ -228,7 +228,7 @@ func sendKit(server, token string, b []byte) error {
 		token = token[i+1:]
 	}
 	if token == "" {
-		return errors.New("a server wants to know who sends: give a sign-in link with --token (ubiquant user link NAME)")
+		return errors.New("a server wants to know who sends: give a sign-in link with --token (ubiquant user NAME)")
 	}
 	client := &http.Client{Timeout: 2 * time.Minute}
 	body, _ := json.Marshal(map[string]string{"token": token})

@@ -22,6 +22,7 @@ import (
 	"ubiquant/core/wsfile"
 	"ubiquant/server"
 	"ubiquant/server/api"
+	"ubiquant/server/assets"
 	"ubiquant/server/pg"
 	"ubiquant/server/store"
 )
@@ -271,7 +272,11 @@ func exportCommand() *cobra.Command {
 			}
 			return l.Read(cmd.Context(), func(w *live.Live, _ int64) error {
 				if folder {
-					return writeFiles(out, wsfile.Folder(w.W))
+					files := wsfile.Folder(w.W)
+					if err := withKit(cmd.Context(), st, w.W.Kit, files); err != nil {
+						return err
+					}
+					return writeFiles(out, files)
 				}
 				if out == "-" {
 					_, err := cmd.OutOrStdout().Write(wsfile.Write(w.W))
@@ -286,6 +291,20 @@ func exportCommand() *cobra.Command {
 	c.Flags().BoolVar(&folder, "folder", false, "write a folder with a file a screen")
 	_ = c.MarkFlagRequired("out") // fails only for a flag that does not exist
 	return c
+}
+
+// withKit puts the packed kit of a workspace among its files, where no program brings it along.
+func withKit(ctx context.Context, st *store.Store, ref model.KitRef, files map[string][]byte) error {
+	own, err := assets.Kits()
+	if err != nil || slices.ContainsFunc(own, func(a *pack.Archive) bool { return a.Hash() == ref.Hash }) {
+		return err
+	}
+	a, err := st.Archive(ctx, ref)
+	if err != nil {
+		return err
+	}
+	files[a.FileName()], err = a.Bytes()
+	return err
 }
 
 func importCommand() *cobra.Command {
@@ -311,14 +330,8 @@ func importCommand() *cobra.Command {
 				return err
 			}
 			defer stop()
-			if kitFile != "" {
-				a, err := readKit(kitFile)
-				if err != nil {
-					return &exitError{exitBroken, err}
-				}
-				if _, err := st.PutKit(cmd.Context(), a, "the import"); err != nil {
-					return err
-				}
+			if _, err := st.PutKit(cmd.Context(), bundle.From, "the import"); err != nil {
+				return err
 			}
 			if err := server.Seed(cmd.Context(), st, w); err != nil {
 				return err

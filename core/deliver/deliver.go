@@ -49,10 +49,12 @@ type Input struct {
 	// Published says that the kit is installed from a registry, by name and version; else
 	// its package travels along.
 	Published bool
-	Themes    []string       // themes that the team made or changed
-	Fonts     []kit.Font     // the team's own
-	Pictures  []picture.Kept // that the screens or their records show
-	Today     string
+	// Parts from elsewhere stand beside the kit.
+	Parts    []Part
+	Themes   []string       // themes that the team made or changed
+	Fonts    []kit.Font     // the team's own
+	Pictures []picture.Kept // that the screens or their records show
+	Today    string
 	// Styles are the statements that bring in the kit's styles, Setup those that an
 	// application runs once, Wrap the component that stands around everything.
 	Styles, Setup []string
@@ -69,6 +71,21 @@ type Input struct {
 	// Root is the tree of a screen in a state, with what pieces that behave are made of in place of
 	// them: a page by itself has one script.
 	Root func(d *screen.Document, state string) *screen.Element
+}
+
+// Part is a package of another library of which components stand beside the kit's.
+type Part struct {
+	Name, Version string
+	Drawn         string            // as kit.Kit.Drawn
+	Code          kit.Code          // how it is brought into code
+	Files         map[string][]byte // its npm package by path
+	Published     bool              // as Input.Published
+	Styles, Setup []string
+	Wrap          string
+	Peers         map[string]string
+	Ties          string // style sheet by which it follows the kit's tokens
+	// Pages are the module, the sheet and the assets for pages that need no build.
+	Pages map[string][]byte
 }
 
 // Note is something that a delivery leaves out or changes, and where.
@@ -142,38 +159,54 @@ func (t Target) Pictures(in Input) (files []File) {
 // travels along where no registry has it.
 func Dependencies(in Input, t Target) (map[string]string, []File, error) {
 	out := maps.Clone(t.Needs)
-	for name, version := range in.Peers {
-		if out[name] == "" {
-			out[name] = version
+	kits := append([]Part{{Name: in.Kit.Name, Version: in.Kit.Published(), Published: in.Published, Files: in.KitFiles, Peers: in.Peers}}, in.Parts...)
+	var files []File
+	for _, k := range kits {
+		for name, version := range k.Peers {
+			if out[name] == "" {
+				out[name] = version
+			}
 		}
+		if k.Published {
+			out[k.Name] = k.Version
+			continue
+		}
+		pack, err := Pack(k.Files)
+		if err != nil {
+			return nil, nil, err
+		}
+		file := Packed + PackageName(k.Name, k.Version)
+		out[k.Name] = "file:" + file
+		files = append(files, File{Path: file, Data: pack})
 	}
-	if in.Published {
-		out[in.Kit.Name] = in.Kit.Version
-		return out, nil, nil
-	}
-	pack, err := Pack(in.KitFiles)
-	if err != nil {
-		return nil, nil, err
-	}
-	tgz := PackageName(in.Kit)
-	out[in.Kit.Name] = "file:kit/" + tgz
-	return out, []File{{Path: "kit/" + tgz, Data: pack}}, nil
+	return out, files, nil
 }
+
+// Ties is the style sheet by which parts from elsewhere follow the kit's tokens.
+const Ties = "ties.css"
+
+// Packed is the folder of packages that no registry has.
+const Packed = "kit/"
 
 // Refuses says why a target's code cannot use a kit; empty where it can.
 func (t Target) Refuses(k *kit.Kit) string {
 	if k.Drawn == "" || slices.Contains(t.Draws, k.Drawn) {
 		return ""
 	}
-	return fmt.Sprintf("%s is made of components of %s, which code of the target %s cannot use", k.Title, frameworks[k.Drawn], t.Title)
+	whose := k.Title
+	for _, p := range k.Parts {
+		if p.Drawn == k.Drawn && k.OwnElements() {
+			whose = p.Title + ", which stands beside " + k.Title + ","
+		}
+	}
+	return fmt.Sprintf("%s is made of components of %s, which code of the target %s cannot use", whose, frameworks[k.Drawn], t.Title)
 }
 
 var frameworks = map[string]string{"vue": "Vue", "react": "React", "angular": "Angular"}
 
 // PackageName is the file name npm gives a package.
-func PackageName(k *kit.Kit) string {
-	name := strings.NewReplacer("@", "", "/", "-").Replace(k.Name)
-	return name + "-" + k.Version + ".tgz"
+func PackageName(name, version string) string {
+	return strings.NewReplacer("@", "", "/", "-").Replace(name) + "-" + version + ".tgz"
 }
 
 // Pack makes an npm package of files. The same files give the same bytes.

@@ -10,6 +10,14 @@ import (
 func (in *Input) Take(b *pack.Bundle) {
 	in.Published = b.PackageFiles == nil
 	in.Styles, in.Setup, in.Wrap, in.Peers = b.Meta.Styles, b.Meta.Setup, b.Meta.Wrap, b.Meta.Peers
+	in.Parts = nil
+	for _, p := range b.Parts {
+		in.Parts = append(in.Parts, Part{
+			Name: p.Meta.Name, Version: p.Package.Version, Drawn: p.Kit.Drawn, Code: p.Kit.Code, Files: p.DeliverFiles(),
+			Published: p.PackageFiles == nil, Styles: p.Meta.Styles, Setup: p.Meta.Setup, Wrap: p.Meta.Wrap, Peers: p.Meta.Peers, Ties: p.Ties,
+			Pages: p.Drawing(),
+		})
+	}
 	// Themes of our own are said by data-theme already.
 	if !strings.HasPrefix(b.Meta.Themes.Dark, "data-theme=") {
 		in.Light, in.Dark = b.Meta.Themes.Light, b.Meta.Themes.Dark

@@ -146,11 +146,15 @@ type Component struct {
 	// Export is the name by which the module gives a component that is no element, with
 	// its way: "Tabs.List"; Selector how one of Angular is written.
 	Export   string `json:"export,omitempty"`
+	Default  bool   `json:"default,omitempty"` // the module gives it without a name
 	Selector string `json:"selector,omitempty"`
 	From     string `json:"from,omitempty"` // where it is known from
 	// Plain is an element of HTML, or of no kit at all, as code that was read has them: nobody
 	// decides anything about it here.
 	Plain bool `json:"plain,omitempty"`
+	// Part is the part from elsewhere that it belongs to, from 1 in the order of Kit.Parts; 0 where it
+	// is the kit's own.
+	Part int `json:"part,omitempty"`
 	// Guesses are what no source says and was proposed; a person can correct each.
 	Guesses []Guess `json:"guesses,omitempty"`
 
@@ -328,11 +332,12 @@ type Code struct {
 // ImportOf is the statement that brings in one component, and as little else as the
 // kit allows.
 func (k *Kit) ImportOf(c *Component) string {
-	if k.Code.Part == "" || c.Module == "" {
-		return k.Code.Import
+	code := k.CodeOf(c)
+	if code.Part == "" || c.Module == "" {
+		return code.Import
 	}
 	name := path.Base(c.Module)
-	return strings.ReplaceAll(k.Code.Part, "{module}", strings.TrimSuffix(name, path.Ext(name)))
+	return strings.ReplaceAll(code.Part, "{module}", strings.TrimSuffix(name, path.Ext(name)))
 }
 
 // Specifier is what an import statement names: of "import '@a/b/c.css'" it is
@@ -362,6 +367,7 @@ type Kit struct {
 	Plain      bool         `json:"plain,omitempty"` // its steps of room are a plain scale: it has none of its own
 	Snippets   []Snippet    `json:"-"`               // whole arrangements, made from a model or from routes
 	Roles      *Roles       `json:"-"`               // of its tokens in making a theme, where the notes say
+	Parts      []Part       `json:"parts,omitempty"` // from elsewhere, beside the kit's own components
 	// Left are the entries that the team does not use, with the reason.
 	Left map[string]string `json:"-"`
 

@@ -26,6 +26,8 @@ type Need struct {
 	Path    string `json:"path,omitempty"`
 	// Line is what the application's package.json has then, for a package.
 	Line string `json:"line,omitempty"`
+
+	part int // from elsewhere that needs it; 0 is the kit
 }
 
 // Reason says why an entry cannot or should not be used now, and what to do.
@@ -60,6 +62,11 @@ func (l *Live) Usability(pkg *kit.Package, sheet []byte) *Usability {
 			if name == pkg.Name {
 				n.What = "package"
 			}
+			u.needs = append(u.needs, n)
+		}
+		for i, p := range l.Kit.Parts {
+			n := packageNeed(app, p.Name, p.Version)
+			n.What, n.part = "package", i+1
 			u.needs = append(u.needs, n)
 		}
 	}
@@ -164,7 +171,7 @@ func admits(has, wanted string) (fits, known bool) {
 func (u *Usability) Needs(c *kit.Component) []Need {
 	out := []Need{}
 	for _, n := range u.needs {
-		if n.What != "font" || u.speaksOfFonts(c) {
+		if n.What == "font" && u.speaksOfFonts(c) || n.What != "font" && n.part == c.Part {
 			out = append(out, n)
 		}
 	}

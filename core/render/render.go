@@ -181,7 +181,14 @@ const drawnTag = "u-c"
 // settings as JSON, in the types that its code takes.
 func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 	c := n.Component
-	attrs = append(attrs, Attr{Name: "data-c", Value: c.Export})
+	if c.Export == "" { // an element of the page, among components of a framework
+		attrs = append(attrs, Attr{Name: "data-t", Value: c.Tag})
+	} else {
+		attrs = append(attrs, Attr{Name: "data-c", Value: c.Export})
+		if c.Part > 0 {
+			attrs = append(attrs, Attr{Name: "data-k", Value: strconv.Itoa(c.Part)})
+		}
+	}
 	settings := map[string]any{}
 	for _, p := range n.Props {
 		def, ok := c.Prop(p.Name)

@@ -197,6 +197,9 @@ func (b *builder) index(full []*describe.Catalog) {
 					b.tags[k][e.Module+"#"+e.Export] = e.ID
 				} else {
 					b.tags[k][e.Export] = e.ID
+					if e.Default {
+						b.tags[k]["default"] = e.ID
+					}
 				}
 			}
 			b.props[e.ID] = props

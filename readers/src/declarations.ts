@@ -42,6 +42,7 @@ interface Prop extends Named {
 }
 interface Entry {
   export?: string
+  default?: boolean // the module gives it without a name
   module?: string
   class?: string
   tag?: string
@@ -523,6 +524,10 @@ function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
   }
 }
 
+/** "date-field" as "DateField". */
+const pascal = (name: string) =>
+  name.replace(/(^|[^A-Za-z0-9]+)([A-Za-z0-9])/g, (_, __, c: string) => c.toUpperCase())
+
 /** A custom element by the class of its instances. */
 function element(tag: string, type: ts.Type, cls: string, module: string) {
   if (entries.some(e => e.tag === tag)) return
@@ -630,11 +635,15 @@ if (moduleSymbol) {
     })
   } else
     question.specs.forEach((spec, i) => {
-      for (const s of exportsOf('m' + i)) {
-        const name =
-          s.name === 'default' ? (question.specs.length > 1 ? path.basename(spec) : '') : s.name
-        if (/^[A-Z]/.test(single(name))) take(name, s, spec, 0)
-      }
+      const given = exportsOf('m' + i)
+      for (const s of given)
+        if (s.name !== 'default' && /^[A-Z]/.test(single(s.name))) take(s.name, s, spec, 0)
+      // What a module gives without a name is called after the module, unless it has one there.
+      const bare = given.find(s => s.name === 'default')
+      if (!bare) return
+      const before = entries.length
+      take(pascal(path.basename(spec).replace(/\.[cm]?[jt]sx?$/, '')), bare, spec, 0)
+      if (entries.length > before) entries[before]!.default = true
     })
 }
 

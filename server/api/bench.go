@@ -936,9 +936,9 @@ func (s *Server) component(c *Call, in *componentIn) (*componentOut, error) {
 			House:     []audit.HouseRule{},
 			Findings:  []FindingView{},
 			Needs: needs{
-				l.Kit.Name + "@" + l.Kit.Version,
+				l.Kit.PackageOf(def),
 				l.Kit.ImportOf(def),
-				l.Kit.Code.Styles,
+				l.Kit.CodeOf(def).Styles,
 				"data-theme",
 				orList(def.Parents),
 				def.LabelledBy,

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -22,7 +23,7 @@ import (
 // KitView is a stored kit in the list of Intake.
 type KitView struct {
 	store.KitRow
-	State string `json:"state"` // in use, waits, left
+	State string `json:"state"` // in use, waits, left, beside the one in use
 	// Kind says what it would be here: this kit, a newer or an older version of it, another.
 	Kind string `json:"kind"`
 }
@@ -33,9 +34,12 @@ type kitsOut struct {
 
 func kitView(row store.KitRow, l *live.Live) KitView {
 	v := KitView{KitRow: row, State: "waits", Kind: "another"}
+	beside := slices.ContainsFunc(l.Kit.Parts, func(p kit.Part) bool { return p.Name == row.Name && p.Version == row.Version })
 	switch {
 	case row.Hash == l.W.Kit.Hash:
 		v.State, v.Kind = "in use", "this"
+	case beside:
+		v.State, v.Kind = "beside", "part"
 	case row.LeftAt != nil:
 		v.State = "left"
 	}
@@ -53,7 +57,12 @@ func (s *Server) kits(c *Call, _ *none) (*kitsOut, error) {
 	out := &kitsOut{Kits: []KitView{}}
 	return out, s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, row := range rows {
-			out.Kits = append(out.Kits, kitView(row, l))
+			// The kit in use with its parts is told; the same with others, and without any, was before.
+			was := row.Name == l.Kit.Name && row.Hash != l.W.Kit.Hash &&
+				(row.Version == l.Kit.Published() && len(l.Kit.Parts) > 0 || strings.Contains(row.Version, "+") && row.LeftAt != nil)
+			if !was {
+				out.Kits = append(out.Kits, kitView(row, l))
+			}
 		}
 		return nil
 	})
@@ -101,25 +110,26 @@ type batchOut struct {
 	Known   map[string]int  `json:"known"` // props by where they are known from
 	Named   []kit.Family    `json:"named"` // families
 	Unfit   []string        `json:"unfit"` // what of the team's own would not fit
+	Parts   []PartView      `json:"parts"` // that stand beside the kit in use
 }
 
 // batch is a stored kit, beside the one in use.
 func (s *Server) batch(c *Call, in *kitIn) (*batchOut, error) {
-	b, row, err := s.stored(c.Context(), in.Hash)
+	b, err := s.stored(c.Context(), in.Hash)
 	if err != nil {
 		return nil, err
 	}
 	out := &batchOut{
-		Title: b.Kit.Title, Meta: b.Meta, Frame: s.frameOf(b), Themes: b.Kit.Tokens.Themes, Go: b.Kit.Code.Go,
+		Title: b.Kit.Title, Meta: b.Meta, Frame: s.frameOf(b.Bundle), Themes: b.Kit.Tokens.Themes, Go: b.Kit.Code.Go,
 		Entries: []BatchEntry{}, Others: []string{}, Left: []describe.Left{}, System: []describe.Prop{},
-		Known: map[string]int{}, Named: b.Kit.Families, Unfit: []string{},
+		Known: map[string]int{}, Named: b.Kit.Families, Unfit: []string{}, Parts: []PartView{},
 	}
 	if b.Catalog != nil {
 		out.Left = append(out.Left, b.Catalog.Left...)
 		out.System = append(out.System, b.Catalog.System...)
 	}
 	return out, s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
-		out.Kit = kitView(row, l)
+		out.Kit = kitView(b.row, l)
 		is := l.Kit.Bare()
 		same := is.Name == b.Kit.Name
 		by := map[string][]kit.Difference{}
@@ -162,6 +172,8 @@ func (s *Server) batch(c *Call, in *kitIn) (*batchOut, error) {
 		for _, d := range by[""] {
 			out.Others = append(out.Others, d.String())
 		}
+		out.Parts = partsOf(l)
+		out.Unfit = append(out.Unfit, b.dropped...)
 		_, unfit := l.W.Own.Dress(b.Kit)
 		for _, err := range unfit {
 			out.Unfit = append(out.Unfit, err.Error())
@@ -171,17 +183,33 @@ func (s *Server) batch(c *Call, in *kitIn) (*batchOut, error) {
 }
 
 // stored finds a kit that somebody brought in.
-func (s *Server) stored(ctx context.Context, hash string) (*pack.Bundle, store.KitRow, error) {
+func (s *Server) stored(ctx context.Context, hash string) (*review, error) {
 	rows, err := s.Store.Kits(ctx)
 	if err != nil {
-		return nil, store.KitRow{}, err
+		return nil, err
 	}
 	i := slices.IndexFunc(rows, func(r store.KitRow) bool { return r.Hash == hash })
 	if i < 0 {
-		return nil, store.KitRow{}, missing("kit " + hash)
+		return nil, missing("kit " + hash)
 	}
-	b, err := s.Store.Kit(ctx, model.KitRef{Hash: hash})
-	return b, rows[i], err
+	out := &review{row: rows[i]}
+	if out.Bundle, err = s.Store.Kit(ctx, model.KitRef{Hash: hash}); err != nil {
+		return nil, err
+	}
+	var ref model.KitRef
+	if err = s.Live.Read(ctx, func(l *live.Live, _ int64) error { ref = l.W.Kit; return nil }); err != nil {
+		return nil, err
+	}
+	out.Bundle, out.dropped, err = s.withParts(ctx, out.Bundle, ref)
+	return out, err
+}
+
+// review is a stored kit that is looked at, with what stands beside the one in use where it is a
+// version of that.
+type review struct {
+	*pack.Bundle
+	row     store.KitRow
+	dropped []string // what of the parts does not go with it
 }
 
 type kitTreesIn struct {
@@ -273,7 +301,7 @@ func (s *Server) carryOver(c *Call, in *carryIn) (*carryOut, error) {
 	if (len(in.Decide) > 0 || in.File != "") && c.User.Role.Rank() < store.Builder.Rank() {
 		return nil, problem(403, "Not allowed", "deciding needs the role builder; yours is "+string(c.User.Role))
 	}
-	b, _, err := s.stored(c.Context(), in.Hash)
+	b, err := s.stored(c.Context(), in.Hash)
 	if err != nil {
 		return nil, err
 	}
@@ -304,12 +332,12 @@ func (s *Server) carryOver(c *Call, in *carryIn) (*carryOut, error) {
 			return nil, err
 		}
 	}
-	m, err := s.mapped(c.Context(), w, is, b)
+	m, err := s.mapped(c.Context(), w, is, b.Bundle)
 	if err != nil {
 		return nil, err
 	}
 	if len(in.Decide) > 0 {
-		if m, err = s.decide(c, w, is, b, m, in.Decide); err != nil {
+		if m, err = s.decide(c, w, is, b.Bundle, m, in.Decide); err != nil {
 			return nil, err
 		}
 	}
@@ -357,7 +385,7 @@ type kitPageIn struct {
 
 // pageOn is a screen as it would be on another kit.
 func (s *Server) pageOn(c *Call, in *kitPageIn) (*pagesOut, error) {
-	b, _, err := s.stored(c.Context(), in.Hash)
+	b, err := s.stored(c.Context(), in.Hash)
 	if err != nil {
 		return nil, err
 	}
@@ -365,7 +393,7 @@ func (s *Server) pageOn(c *Call, in *kitPageIn) (*pagesOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	m, err := s.mapped(c.Context(), l.W, l.Kit.Bare(), b)
+	m, err := s.mapped(c.Context(), l.W, l.Kit.Bare(), b.Bundle)
 	if err != nil {
 		return nil, err
 	}
@@ -386,16 +414,21 @@ type takeKitIn struct {
 
 // takeKit puts the workspace on a kit, and carries all screens over, as one change.
 func (s *Server) takeKit(c *Call, in *takeKitIn) (*changeOut, error) {
-	b, _, err := s.stored(c.Context(), in.Hash)
+	b, err := s.stored(c.Context(), in.Hash)
 	if err != nil {
 		return nil, err
+	}
+	if b.Hash != in.Hash { // with the parts that stand beside the kit
+		if _, err := s.keep(c, b.From); err != nil {
+			return nil, err
+		}
 	}
 	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
 		is := l.Kit.Bare()
 		if l.W.Kit.Hash == b.Hash {
 			return change.Change{}, bad("the workspace stands on it already")
 		}
-		m, err := s.mapped(c.Context(), l.W, is, b)
+		m, err := s.mapped(c.Context(), l.W, is, b.Bundle)
 		if err != nil {
 			return change.Change{}, err
 		}
@@ -415,7 +448,7 @@ func (s *Server) takeKit(c *Call, in *takeKitIn) (*changeOut, error) {
 
 // mappingFile sends what becomes of the kit in use on another, as an open file.
 func (s *Server) mappingFile(c fiber.Ctx) error {
-	b, _, err := s.stored(c.Context(), c.Params("hash"))
+	b, err := s.stored(c.Context(), c.Params("hash"))
 	if err != nil {
 		return err
 	}
@@ -423,11 +456,26 @@ func (s *Server) mappingFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	m, err := s.mapped(c.Context(), l.W, l.Kit.Bare(), b)
+	m, err := s.mapped(c.Context(), l.W, l.Kit.Bare(), b.Bundle)
 	if err != nil {
 		return err
 	}
 	c.Set("Content-Type", "application/json")
 	c.Set("Content-Disposition", `attachment; filename="`+describe.Short(l.W.Kit.Name)+`-to-`+b.Meta.Short+`.mapping.json"`)
 	return c.Send(m.Write())
+}
+
+// kitFile sends a stored kit as it was packed, with what stands beside it.
+func (s *Server) kitFile(c fiber.Ctx) error {
+	a, err := s.Store.Archive(c.Context(), model.KitRef{Hash: c.Params("hash")})
+	if err != nil {
+		return missing("kit " + c.Params("hash"))
+	}
+	body, err := a.Bytes()
+	if err != nil {
+		return err
+	}
+	c.Set("Content-Type", "application/zip")
+	c.Set("Content-Disposition", `attachment; filename="`+a.FileName()+`"`)
+	return c.Send(body)
 }

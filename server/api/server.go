@@ -168,6 +168,7 @@ func (s *Server) others() []Route {
 		{Method: "GET", Path: "/api/export", Role: store.Reader, handler: s.export},
 		{Method: "POST", Path: "/api/kits", Role: store.Builder, handler: s.uploadKit},
 		{Method: "GET", Path: "/api/kits/:hash/mapping", Role: store.Reader, handler: s.mappingFile},
+		{Method: "GET", Path: "/api/kits/:hash/file", Role: store.Reader, handler: s.kitFile},
 		{Method: "GET", Path: "/api/openapi.json", Role: store.Reader, handler: s.sendSpec},
 	}
 }
@@ -412,7 +413,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		return c.Send(s.frame)
 	case name == "frame.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
-		return c.SendString("html,body{margin:0;background:transparent;overflow:hidden}")
+		return c.SendString("html,body{margin:0;background:transparent;overflow:hidden}u-part{display:contents}")
 	case name == "layout.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "private, max-age=3600")
@@ -427,7 +428,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		c.Set("Content-Type", "font/woff2")
 		c.Set("Cache-Control", "private, max-age=3600")
 		return c.Send(data)
-	case name == pack.ModuleFile || strings.HasPrefix(name, pack.Assets):
+	case strings.HasSuffix(name, ".js") && !strings.Contains(name, "/") || strings.HasPrefix(name, pack.Assets):
 		data, ok := b.Files[name]
 		if !ok {
 			return problem(404, "Not found", "the kit has no such file")
@@ -467,7 +468,11 @@ func (s *Server) framePage(c fiber.Ctx, b *pack.Bundle, base string) error {
 		"sandbox allow-scripts allow-forms; default-src 'none'; script-src %[1]s; style-src %[2]s;%[4]s font-src %[1]s data:; img-src %[1]s data:; connect-src %[3]s; form-action 'none'; base-uri 'none'; frame-ancestors 'self'",
 		base, styles, connect, more))
 	c.Set("Content-Type", "text/html; charset=utf-8")
-	themes, err := json.Marshal(b.Meta.Themes)
+	said := []pack.Themes{b.Meta.Themes}
+	for _, p := range b.Parts {
+		said = append(said, p.Meta.Themes)
+	}
+	themes, err := json.Marshal(said)
 	if err != nil {
 		return err
 	}

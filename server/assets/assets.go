@@ -21,7 +21,7 @@ var files embed.FS
 var ErrNotBuilt = errors.New("it was not built into this binary; run ./start.sh --build-only")
 
 // names of the demo's kits, in the order they are brought in.
-var kitFiles = []string{"sorrel", "sorrel-next", "tansy", "yarrow"}
+var kitFiles = []string{"sorrel", "sorrel-next", "tansy", "yarrow", "clover"}
 
 // Kits are the kits that the demo comes with, packed as any library is.
 var Kits = sync.OnceValues(func() ([]*pack.Archive, error) {

@@ -81,6 +81,9 @@ func (l *library) entry() string {
 		}
 		fmt.Fprintf(&b, "  %s: m%d", js(e.Export), i)
 		for j, name := range strings.Split(e.Export, ".") {
+			if e.Default && j == 0 {
+				name = "default"
+			}
 			if j > 0 {
 				b.WriteString("?")
 			}

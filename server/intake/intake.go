@@ -428,6 +428,12 @@ func (l *library) describe(ctx context.Context) error {
 		c.Merge(typed, hadManifest && l.Drawn == describe.Elements)
 	}
 	c.Merge(web, len(c.Entries) > 0)
+	// What one source leaves out and another says is not left out.
+	c.Left = slices.DeleteFunc(c.Left, func(l describe.Left) bool {
+		tag, _, of := strings.Cut(strings.TrimPrefix(l.What, "<"), "> is defined there")
+		_, said := c.Find(tag)
+		return of && said || hadManifest && strings.Contains(l.What, "Could not find a declaration file")
+	})
 	if len(c.Entries) == 0 {
 		return l.nothing()
 	}

@@ -18,6 +18,7 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/emit"
+	"ubiquant/core/deliver/shared"
 )
 
 // Addition is the smallest change to the team's own files that has the screens be part of
@@ -154,7 +155,7 @@ func (r *Repo) additions(ctx context.Context) []Addition {
 		return nil
 	}
 	out = append(out, r.routes(find("routes"), a.Problems))
-	if r.Target == "vue" && r.Prefix != "" {
+	if r.Target == "vue" && len(r.Prefixes) > 0 {
 		out = append(out, r.elements(find("plugin")))
 	}
 	if r.Target == "angular" && len(r.Styles) > 0 {
@@ -376,7 +377,7 @@ func (r *Repo) routes(p *place, problems []string) Addition {
 
 // elements says to the compiler of templates which tags are the kit's elements.
 func (r *Repo) elements(p *place) Addition {
-	setting := fmt.Sprintf("isCustomElement: tag => tag.startsWith('%s-')", r.Prefix)
+	setting := "isCustomElement: tag => " + shared.Begins("tag", r.Prefixes)
 	a := Addition{What: "the kit's elements, which are the browser's own, in the settings of templates", By: "set template.compilerOptions." + setting + " of the Vue plugin"}
 	if p == nil {
 		return a
@@ -384,7 +385,10 @@ func (r *Repo) elements(p *place) Addition {
 	a.Path, a.Was = p.Path, r.read(p.Path)
 	switch {
 	case bytes.Contains(a.Was, []byte("isCustomElement")):
-		a.Done, a.By = true, ""
+		lacks := slices.DeleteFunc(slices.Clone(r.Prefixes), func(p string) bool { return bytes.Contains(a.Was, []byte(p+"-")) })
+		if a.Done, a.By = len(lacks) == 0, ""; !a.Done {
+			a.By = "let isCustomElement take " + shared.Begins("tag", lacks) + " as well"
+		}
 	case !p.Has:
 		if p.Double {
 			setting = strings.ReplaceAll(setting, "'", `"`)

@@ -32,9 +32,10 @@ type Repo struct {
 	Folder string // of the delivery, below it; "." is the whole repository
 	Target string
 	App    string // name of the application
-	Prefix string // begins the tags of the kit's elements; empty for a framework's kit
-	Styles []string
-	Needs  map[string]string // packages that delivered code needs, with their versions
+	// Prefixes begin the tags of elements, which are the browser's own; none in a framework's kit.
+	Prefixes []string
+	Styles   []string
+	Needs    map[string]string // packages that delivered code needs, with their versions
 	// Pictures are the files that the screens show, by where the application serves them from.
 	Pictures []deliver.File
 	// Node is the program; empty is looked for. Without it code is not formatted as the
@@ -125,13 +126,13 @@ func (r *Repo) Files(t deliver.Target, in deliver.Input) ([]deliver.File, []deli
 	if err != nil {
 		return nil, nil, err
 	}
-	for _, p := range packed {
-		needs[in.Kit.Name] = "file:" + strings.TrimPrefix(path.Join(r.Folder, p.Path), "./")
+	for name, at := range needs {
+		if file, ok := strings.CutPrefix(at, "file:"); ok && len(packed) > 0 {
+			needs[name] = "file:" + strings.TrimPrefix(path.Join(r.Folder, file), "./")
+		}
 	}
 	r.Needs, r.Styles = needs, shared.Sheets(in)
-	if in.Kit.Drawn == "" {
-		r.Prefix = shared.TagPrefix(in.Kit)
-	}
+	r.Prefixes = in.Kit.TagPrefixes()
 	return append(files, packed...), notes, nil
 }
 

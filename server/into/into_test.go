@@ -69,12 +69,13 @@ func code(name, text string) deliver.File { return deliver.File{Path: name, Data
 func TestTheScreensBecomePartOfAnApplication(t *testing.T) {
 	t.Parallel()
 	for name, c := range map[string]struct {
-		target, prefix string
-		styles         []string
-		files, want    map[string]string
+		target      string
+		prefixes    []string
+		styles      []string
+		files, want map[string]string
 	}{
 		"Vue, routes in the call, a catch-all last, double quotes": {
-			target: "vue", prefix: "sorrel",
+			target: "vue", prefixes: []string{"sorrel"},
 			files: map[string]string{
 				"package.json":   "{\n  \"name\": \"x\",\n  \"dependencies\": {\n    \"vue\": \"^3.5.0\",\n    \"zod\": \"4\"\n  }\n}\n",
 				"src/router.ts":  "import { createRouter } from \"vue-router\";\n\nexport default createRouter({\n  history,\n  routes: [\n    { path: \"/\", component },\n    { path: \"/:rest(.*)*\", redirect: \"/\" },\n  ],\n});\n",
@@ -118,7 +119,7 @@ func TestTheScreensBecomePartOfAnApplication(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			dir := repository(t, c.files)
 			r := open(t, Repo{
-				Dir: dir, App: "Office", Target: c.target, Prefix: c.prefix, Styles: c.styles,
+				Dir: dir, App: "Office", Target: c.target, Prefixes: c.prefixes, Styles: c.styles,
 				Needs:    map[string]string{"@acme/kit": "1.0.0", "vue-router": "4.6.4"},
 				Pictures: []deliver.File{{Path: "public/pictures/oak.png", Data: []byte("\x89PNG")}},
 			})
@@ -142,7 +143,7 @@ func TestTheScreensBecomePartOfAnApplication(t *testing.T) {
 // Where a repository is set up otherwise, what to do by hand is said, and nothing is touched.
 func TestWhatCannotBeAddedIsSaid(t *testing.T) {
 	dir := repository(t, map[string]string{"package.json": "{}", "vite.config.ts": "import vue from '@vitejs/plugin-vue'\nexport default { plugins: [vue({ features: {} })] }\n"})
-	r := open(t, Repo{Dir: dir, App: "Office", Target: "vue", Prefix: "sorrel", Needs: map[string]string{}})
+	r := open(t, Repo{Dir: dir, App: "Office", Target: "vue", Prefixes: []string{"sorrel"}, Needs: map[string]string{}})
 	d := plan(t, r, code("index.ts", "1\n"))
 	require.NoError(t, r.Apply(d, true, false))
 	said := map[string]string{}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"gorm.io/gorm"
@@ -91,6 +92,27 @@ func (s *Store) kit(tx *gorm.DB, ref model.KitRef) (*pack.Bundle, error) {
 			return b, nil
 		}
 	}
+	if i := slices.IndexFunc(s.kits.offered, func(b *pack.Bundle) bool { return b.Hash == ref.Hash }); i >= 0 {
+		return s.kits.offered[i], nil
+	}
+	a, hash, err := archive(tx, ref)
+	if err != nil {
+		return nil, err
+	}
+	b, err := a.Bundle()
+	if err != nil {
+		return nil, err
+	}
+	b.Hash = hash // as it was stored, whatever this program would write now
+	s.kits.list = append(s.kits.list, b)
+	if n := len(s.kits.list) - kitsCached; n > 0 {
+		s.kits.list = s.kits.list[n:]
+	}
+	return b, nil
+}
+
+// archive reads a stored kit, with the hash that it is stored under.
+func archive(tx *gorm.DB, ref model.KitRef) (*pack.Archive, string, error) {
 	var row kitBody
 	q := tx.Order("at DESC, hash")
 	switch {
@@ -101,24 +123,35 @@ func (s *Store) kit(tx *gorm.DB, ref model.KitRef) (*pack.Bundle, error) {
 	}
 	if err := q.Table("kits").First(&row).Error; err != nil {
 		if errors.Is(err, gorm.ErrRecordNotFound) {
-			return nil, fmt.Errorf("the kit %s %s is not stored here: bring it in with ubiquant intake: %w", ref.Name, ref.Version, ErrNotFound)
+			return nil, "", fmt.Errorf("the kit %s %s is not stored here: bring it in with ubiquant intake: %w", ref.Name, ref.Version, ErrNotFound)
 		}
-		return nil, err
+		return nil, "", err
 	}
 	a, err := pack.Read(row.Body)
 	if err != nil {
-		return nil, fmt.Errorf("the stored kit %s %s: %w", row.Name, row.Version, err)
+		return nil, "", fmt.Errorf("the stored kit %s %s: %w", row.Name, row.Version, err)
 	}
-	b, err := a.Bundle()
-	if err != nil {
-		return nil, err
+	return a, row.Hash, nil
+}
+
+// Archive gives a stored kit as it was packed.
+func (s *Store) Archive(ctx context.Context, ref model.KitRef) (*pack.Archive, error) {
+	a, _, err := archive(s.db.WithContext(ctx), ref)
+	return a, err
+}
+
+// offeredKits bounds the kits that are looked at and not stored.
+const offeredKits = 12
+
+// Offer makes a kit known by its hash that is not stored, as long as few others are offered.
+func (s *Store) Offer(b *pack.Bundle) {
+	s.kits.Lock()
+	defer s.kits.Unlock()
+	s.kits.offered = slices.DeleteFunc(s.kits.offered, func(o *pack.Bundle) bool { return o.Hash == b.Hash })
+	s.kits.offered = append(s.kits.offered, b)
+	if n := len(s.kits.offered) - offeredKits; n > 0 {
+		s.kits.offered = slices.Delete(s.kits.offered, 0, n)
 	}
-	b.Hash = row.Hash // as it was stored, whatever this program would write now
-	s.kits.list = append(s.kits.list, b)
-	if n := len(s.kits.list) - kitsCached; n > 0 {
-		s.kits.list = s.kits.list[n:]
-	}
-	return b, nil
 }
 
 // bare gives a kit for computing.

@@ -39,7 +39,8 @@ type Store struct {
 	origin string // names this process in notifications
 	kits   struct {
 		sync.Mutex
-		list []*pack.Bundle // the one asked for last stands last
+		list    []*pack.Bundle // the one asked for last stands last
+		offered []*pack.Bundle // looked at, and not stored
 	}
 }
 

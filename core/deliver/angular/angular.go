@@ -199,7 +199,7 @@ func around(t deliver.Target, in deliver.Input, folder string) ([]deliver.File, 
 		return nil, err
 	}
 	places := map[string]string{
-		"prettierrc.json": ".prettierrc.json", "main.ts": "src/main.ts", "app.component.ts": "src/app.component.ts", "index.html": "src/index.html",
+		"prettierrc.json": ".prettierrc.json", "gitignore": ".gitignore", "main.ts": "src/main.ts", "app.component.ts": "src/app.component.ts", "index.html": "src/index.html",
 	}
 	for i, f := range out {
 		if to, ok := places[f.Path]; ok {

@@ -209,7 +209,7 @@ func (w *component) write() []deliver.File {
 		}
 		meta = append(meta, emit.Field{Key: "imports", Value: list})
 	}
-	if w.p.In.Kit.Drawn == "" {
+	if w.p.In.Kit.HasElements() {
 		meta = append(meta, emit.Field{Key: "schemas", Value: emit.List{Of: []emit.Expr{emit.Name(w.core("CUSTOM_ELEMENTS_SCHEMA"))}}})
 	}
 	meta = append(meta,

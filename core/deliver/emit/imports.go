@@ -30,6 +30,11 @@ func (i *Imports) Value(module, what, wanted string) string {
 // Type is Value for what only types speak of.
 func (i *Imports) Type(module, what string) string { return i.take(module, what, "", true) }
 
+// TypeCalled is Type for what a module gives without a name, and how to call it.
+func (i *Imports) TypeCalled(module, what, wanted string) string {
+	return i.take(module, what, wanted, true)
+}
+
 func (i *Imports) take(module, what, wanted string, typ bool) string {
 	if i.of[module] == nil {
 		i.of[module], i.only[module] = map[string]string{}, map[string]bool{}

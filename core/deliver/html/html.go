@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"maps"
 	"net/url"
+	"path"
 	"regexp"
 	"slices"
 	"strings"
@@ -53,6 +54,24 @@ func untouched(in deliver.Input) (notes []deliver.Note) {
 	return notes
 }
 
+// besides are the files of a part from elsewhere below a folder, and what a page's head says of them.
+func besides(p deliver.Part, folder string) (files []deliver.File, head string) {
+	for _, name := range slices.Sorted(maps.Keys(p.Pages)) {
+		files = append(files, deliver.File{Path: folder + name, Data: p.Pages[name]})
+		switch path.Ext(name) {
+		case ".css":
+			head += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", folder+name)
+		case ".js":
+			head += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", folder+name)
+		}
+	}
+	if p.Ties != "" {
+		files = append(files, deliver.File{Path: folder + deliver.Ties, Data: []byte(p.Ties)})
+		head += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", folder+deliver.Ties)
+	}
+	return files, head
+}
+
 // write makes the pages.
 func write(in deliver.Input) ([]deliver.File, error) {
 	var files []deliver.File
@@ -89,6 +108,10 @@ func write(in deliver.Input) ([]deliver.File, error) {
 	own, ownSheet, ownModule := deliver.Own(in, "", "./"+module)
 	files = append(files, own...)
 	extra := ""
+	for i, p := range in.Parts {
+		more, head := besides(p, fmt.Sprintf("kit/part-%d/", i+1))
+		files, extra = append(files, more...), extra+head
+	}
 	if ownSheet != "" {
 		extra += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", ownSheet)
 	}

@@ -130,19 +130,20 @@ type Each struct {
 
 // El is an element.
 type El struct {
-	ID    string
-	Tag   Tag
-	Slot  string    // of the parent
-	Class emit.Expr // of a layout
-	If    emit.Expr
-	Attrs []Attr
-	On    []On
-	Ref   string // a Ref's Var
-	Own   string // stable name
-	Kids  []Node
-	Fills []Fill // of a piece with outlets: what stands in each
-	Tells []Tell // of a piece: what its controls hold, kept here
-	Root  bool   // the outermost of a piece: it takes the slot that the piece stands in
+	ID     string
+	Tag    Tag
+	Slot   string    // of the parent
+	Filled bool      // its parent is a framework's component, which is handed what stands in its slots
+	Class  emit.Expr // of a layout
+	If     emit.Expr
+	Attrs  []Attr
+	On     []On
+	Ref    string // a Ref's Var
+	Own    string // stable name
+	Kids   []Node
+	Fills  []Fill // of a piece with outlets: what stands in each
+	Tells  []Tell // of a piece: what its controls hold, kept here
+	Root   bool   // the outermost of a piece: it takes the slot that the piece stands in
 }
 
 // Fill is what stands in an outlet of a piece.
@@ -164,6 +165,19 @@ type Tag struct {
 	Custom bool   // an element of the kit
 	Any    emit.Expr
 	Def    *kit.Component
+}
+
+// Taken is what has to be imported of its module, how that is called, and what of it the tag is:
+// of "Tabs.List" it is "Tabs", "Tabs" and ".List".
+func (t Tag) Taken() (what, called, of string) {
+	called, of, dotted := strings.Cut(t.Name, ".")
+	if dotted {
+		of = "." + of
+	}
+	if t.Def != nil && t.Def.Default {
+		return "default", called, of
+	}
+	return called, called, of
 }
 
 // Attr is a setting.
@@ -576,8 +590,23 @@ func (b *builder) once(e *screen.Element, sc scope) []Node {
 	for _, c := range e.Children {
 		el.Kids = append(el.Kids, b.element(c, sc)...)
 	}
+	if el.Tag.Module != "" {
+		filled(el.Kids)
+	}
 	b.places(el, e)
 	return []Node{el}
+}
+
+// filled marks what a framework's component is handed, by the slot it stands in.
+func filled(kids []Node) {
+	for _, n := range kids {
+		switch x := n.(type) {
+		case *El:
+			x.Filled = true
+		case *Each:
+			filled(x.Body)
+		}
+	}
 }
 
 // places leaves out what stands in a framework's component where that takes nothing: code
@@ -626,7 +655,7 @@ func (b *builder) places(el *El, e *screen.Element) {
 // the kit, so does what fills it.
 func (b *builder) fills(e *screen.Element, piece *screen.Document, sc scope) []Fill {
 	var out []Fill
-	piece.Root.Walk(func(o, _ *screen.Element) bool {
+	piece.Root.Walk(func(o, in *screen.Element) bool {
 		if o.Type != "outlet" {
 			return true
 		}
@@ -641,6 +670,11 @@ func (b *builder) fills(e *screen.Element, piece *screen.Document, sc scope) []F
 				b.variants[&into] = v
 			}
 			f.Kids = append(f.Kids, b.element(&into, sc)...)
+		}
+		if in != nil {
+			if def, ok := b.p.in.Cat.Component(in.Type); ok && def.Export != "" {
+				filled(f.Kids)
+			}
 		}
 		if len(f.Kids) > 0 {
 			out = append(out, f)

@@ -182,7 +182,7 @@ func (w *component) props() emit.Doc {
 
 // slotted tells whether what the component shows stands in a slot of a custom element
 // where the component does.
-func (w *component) slotted() bool { return w.p.In.Kit.Drawn == "" && w.c.Kind == screen.PieceDoc }
+func (w *component) slotted() bool { return w.p.In.Kit.HasElements() && w.c.Kind == screen.PieceDoc }
 
 func outletProp(name string) string {
 	if name == "" {
@@ -331,12 +331,8 @@ func (w *component) tag(t lower.Tag) string {
 	case t.Piece != "":
 		return w.imports.Value(relative(w.at[w.c.Name], w.at[t.Name]), t.Name, "")
 	case t.Module != "":
-		root, rest, dotted := strings.Cut(t.Name, ".")
-		local := w.value(t.Module, root)
-		if dotted {
-			return local + "." + rest
-		}
-		return local
+		what, called, of := t.Taken()
+		return w.imports.Value(t.Module, what, called) + of
 	}
 	return t.Name
 }
@@ -453,7 +449,6 @@ func (w *component) tagged(x *lower.El, root bool, key emit.Expr) emit.Doc {
 		_, text := e.(emit.Str)
 		plain = plain && text
 	}
-	framework := w.p.In.Kit.Drawn != ""
 	if x.Tag.Any != nil {
 		t.Name = w.c.Names.Take("Kind")
 		w.kinds = append(w.kinds, emit.Const{Name: t.Name, Is: emit.As{Of: w.read(x.Tag.Any), Type: style.Quote(x.Tag.Name)}})
@@ -469,7 +464,7 @@ func (w *component) tagged(x *lower.El, root bool, key emit.Expr) emit.Doc {
 		add("ref", emit.Name(x.Ref+"Ref"))
 	}
 	switch {
-	case x.Slot != "" && !framework:
+	case x.Slot != "" && !x.Filled:
 		add("slot", emit.Str(x.Slot))
 	case root && x.Root && w.slotted():
 		add("slot", emit.Name("slot"))

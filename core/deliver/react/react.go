@@ -151,12 +151,9 @@ func (w *component) parts() []deliver.File {
 			if r.Tag.Module == "" {
 				return ""
 			}
-			root, rest, dotted := strings.Cut(r.Tag.Name, ".")
-			local := w.imports.Type(r.Tag.Module, root)
-			if dotted {
-				local += "." + rest
-			}
-			return "Partial<" + w.imports.Type("react", "ComponentProps") + "<typeof " + local + ">>"
+			what, called, of := r.Tag.Taken()
+			local := w.imports.TypeCalled(r.Tag.Module, what, called)
+			return "Partial<" + w.imports.Type("react", "ComponentProps") + "<typeof " + local + of + ">>"
 		},
 	})
 }
@@ -193,7 +190,7 @@ func around(t deliver.Target, in deliver.Input, folder string) ([]deliver.File, 
 	if err != nil {
 		return nil, err
 	}
-	places := map[string]string{"prettierrc.json": ".prettierrc.json", "main.tsx": "src/main.tsx"}
+	places := map[string]string{"prettierrc.json": ".prettierrc.json", "gitignore": ".gitignore", "main.tsx": "src/main.tsx"}
 	for i, f := range out {
 		if to, ok := places[f.Path]; ok {
 			out[i].Path = to

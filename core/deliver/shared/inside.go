@@ -57,7 +57,7 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	setup, more := Setup(in)
 	out = append(out, more...)
 	add("index.ts", f.Index(setup))
-	if in.Kit.Drawn == "" && f.Elements != nil {
+	if in.Kit.HasElements() && f.Elements != nil {
 		add("kit-elements.d.ts", f.Elements(p))
 	}
 	return out, p.Notes, nil

@@ -66,31 +66,48 @@ type SetUp struct {
 func Setup(in deliver.Input) (SetUp, []deliver.File) {
 	var s SetUp
 	plain := func(line string) string { return strings.TrimSuffix(strings.TrimSpace(line), ";") }
-	if in.Kit.Drawn == "" {
+	if in.Kit.OwnElements() {
 		if in.Kit.Code.Import != "" {
 			s.Imports = append(s.Imports, plain(in.Kit.Code.Import))
 		} else {
 			s.Imports = append(s.Imports, "import "+emit.Plain.Quote(in.Kit.Name))
 		}
 	}
-	styles := in.Styles
-	if len(styles) == 0 && in.Kit.Code.Styles != "" {
-		styles = []string{in.Kit.Code.Styles}
-	}
-	for _, l := range styles {
-		if !strings.HasPrefix(l, "import") {
-			l = "import " + emit.Plain.Quote(l)
+	style := func(list []string, code kit.Code) {
+		if len(list) == 0 && code.Styles != "" {
+			list = []string{code.Styles}
 		}
-		s.Imports = append(s.Imports, plain(l))
+		for _, l := range list {
+			if !strings.HasPrefix(l, "import") {
+				l = "import " + emit.Plain.Quote(l)
+			}
+			s.Imports = append(s.Imports, plain(l))
+		}
+	}
+	style(in.Styles, in.Kit.Code)
+	setup := in.Setup
+	var ties strings.Builder
+	for _, p := range in.Parts {
+		if p.Drawn == "" {
+			s.Imports = append(s.Imports, plain(p.Code.Import))
+		}
+		style(p.Styles, p.Code)
+		setup = append(setup[:len(setup):len(setup)], p.Setup...)
+		ties.WriteString(p.Ties)
 	}
 	files, sheet, module := deliver.Own(in, "", in.Kit.Name)
 	s.Imports = append(s.Imports, "import './layout.css'")
-	for _, name := range []string{sheet, module} {
+	tied := ""
+	if ties.Len() > 0 {
+		tied = deliver.Ties
+		files = append(files, deliver.File{Path: tied, Data: []byte(ties.String())})
+	}
+	for _, name := range []string{sheet, tied, module} {
 		if name != "" {
 			s.Imports = append(s.Imports, "import './"+name+"'")
 		}
 	}
-	for _, l := range in.Setup {
+	for _, l := range setup {
 		if strings.HasPrefix(strings.TrimSpace(l), "import ") {
 			s.Named = append(s.Named, plain(l))
 		} else {
@@ -260,14 +277,13 @@ func PropertyType(p *kit.Prop) string {
 	return AttributeType(p)
 }
 
-// TagPrefix begins the tags of a kit's elements.
-func TagPrefix(k *kit.Kit) string {
-	for _, c := range k.Components {
-		if prefix, _, ok := strings.Cut(c.Tag, "-"); ok {
-			return prefix
-		}
+// Begins is code that asks whether a text begins with one of these and a dash.
+func Begins(text string, prefixes []string) string {
+	asks := make([]string, len(prefixes))
+	for i, p := range prefixes {
+		asks[i] = text + ".startsWith(" + emit.Plain.Quote(p+"-") + ")"
 	}
-	return k.Prefix
+	return strings.Join(asks, " || ")
 }
 
 // Manifest is the package.json of an application, with the kit's package where it travels

@@ -90,7 +90,7 @@ func (w *component) write() deliver.File {
 	}
 	script := w.script()
 	var head strings.Builder
-	if w.p.In.Kit.Drawn == "" && slots(c.Root) {
+	if w.p.In.Kit.HasElements() && slots(c.Root) {
 		template = append([]emit.Doc{"<!-- eslint-disable vue/no-deprecated-slot-attribute -- slots of custom elements are named by it -->"}, template...)
 	}
 	head.WriteString("<script setup lang=\"ts\">\n" + script + "</script>\n\n<template>\n  ")
@@ -308,12 +308,8 @@ func (w *component) tag(t lower.Tag) string {
 	case t.Piece != "":
 		return w.imports.Value(relative(w.at[w.c.Name], w.at[t.Name]), "default", t.Name)
 	case t.Module != "":
-		root, rest, dotted := strings.Cut(t.Name, ".")
-		local := w.imports.Value(t.Module, root, "")
-		if dotted {
-			return local + "." + rest
-		}
-		return local
+		what, called, of := t.Taken()
+		return w.imports.Value(t.Module, what, called) + of
 	}
 	return t.Name
 }
@@ -385,7 +381,6 @@ func (w *component) outlet(x *lower.Outlet) emit.Doc {
 func (w *component) element(x *lower.El, root bool) emit.Doc {
 	t := emit.Tag{Name: w.tag(x.Tag), Short: true}
 	add := func(d emit.Doc) { t.Attrs = append(t.Attrs, d) }
-	framework := w.p.In.Kit.Drawn != ""
 	if x.Tag.Any != nil {
 		t.Name = "component"
 		add(w.bind("is", x.Tag.Any))
@@ -396,7 +391,7 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 	if x.Ref != "" {
 		add(text("ref", x.Ref))
 	}
-	if x.Slot != "" && !framework {
+	if x.Slot != "" && !x.Filled {
 		add(text("slot", x.Slot))
 	}
 	if root && x.Root && w.c.ManyRoots {

@@ -167,12 +167,8 @@ func (w *component) parts() []deliver.File {
 
 // tagType is tag where only types speak of it.
 func (w *component) tagType(t lower.Tag) string {
-	root, rest, dotted := strings.Cut(t.Name, ".")
-	local := w.imports.Type(t.Module, root)
-	if dotted {
-		return local + "." + rest
-	}
-	return local
+	what, called, of := t.Taken()
+	return w.imports.TypeCalled(t.Module, what, called) + of
 }
 
 // elements says to templates what the kit's elements can be set to.
@@ -212,15 +208,15 @@ func around(t deliver.Target, in deliver.Input, folder string) ([]deliver.File, 
 	if err != nil {
 		return nil, err
 	}
-	places := map[string]string{"prettierrc.json": ".prettierrc.json", "main.ts": "src/main.ts", "App.vue": "src/App.vue", "router.ts": "src/router.ts"}
+	places := map[string]string{"prettierrc.json": ".prettierrc.json", "gitignore": ".gitignore", "main.ts": "src/main.ts", "App.vue": "src/App.vue", "router.ts": "src/router.ts"}
 	for i, f := range out {
 		if to, ok := places[f.Path]; ok {
 			out[i].Path = to
 		}
 	}
 	config := "import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\nexport default defineConfig({\n  plugins: [vue()],\n})\n"
-	if in.Kit.Drawn == "" {
-		config = fmt.Sprintf("import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\n// The kit's elements are the browser's own, not Vue components.\nconst isCustomElement = (tag: string) => tag.startsWith('%s-')\n\nexport default defineConfig({\n  plugins: [vue({ template: { compilerOptions: { isCustomElement } } })],\n})\n", shared.TagPrefix(in.Kit))
+	if in.Kit.HasElements() {
+		config = fmt.Sprintf("import vue from '@vitejs/plugin-vue'\nimport { defineConfig } from 'vite'\n\n// The kit's elements are the browser's own, not Vue components.\nconst isCustomElement = (tag: string) => %s\n\nexport default defineConfig({\n  plugins: [vue({ template: { compilerOptions: { isCustomElement } } })],\n})\n", shared.Begins("tag", in.Kit.TagPrefixes()))
 	}
 	out = append(out, deliver.File{Path: "vite.config.ts", Data: []byte(config)})
 	scripts := map[string]string{

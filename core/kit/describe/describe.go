@@ -59,8 +59,9 @@ type Entry struct {
 	// ID is its name in a workspace: the tag of a custom element; else made of the
 	// library's short name and the export.
 	ID         string `json:"id"`
-	Export     string `json:"export,omitempty"` // name by which the module gives it; "Tabs.List" for a part of another
-	Module     string `json:"module,omitempty"` // what an import names, or the file that defines an element
+	Export     string `json:"export,omitempty"`  // name by which the module gives it; "Tabs.List" for a part of another
+	Default    bool   `json:"default,omitempty"` // the module gives it without a name, and Export is how it is called
+	Module     string `json:"module,omitempty"`  // what an import names, or the file that defines an element
 	Class      string `json:"class,omitempty"`
 	Tag        string `json:"tag,omitempty"`      // element that it is written as
 	Selector   string `json:"selector,omitempty"` // of Angular: "button[matButton]"
@@ -295,7 +296,7 @@ var urlNames = map[string]bool{"href": true, "src": true, "to": true, "url": tru
 func (e *Entry) component(drawn string) *kit.Component {
 	c := &kit.Component{
 		Tag: e.ID, Summary: e.Summary, Level: kit.Basic, Deprecated: e.Deprecated,
-		Class: e.Class, Module: e.Module, Export: e.Export, Selector: e.Selector, From: e.From, Inside: e.Inside,
+		Class: e.Class, Module: e.Module, Export: e.Export, Default: e.Default, Selector: e.Selector, From: e.From, Inside: e.Inside,
 		Props: make([]kit.Prop, 0, len(e.Props)), Slots: make([]kit.Slot, 0, len(e.Slots)),
 	}
 	for _, p := range e.Props {

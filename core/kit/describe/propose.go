@@ -3,6 +3,7 @@ package describe
 import (
 	"encoding/json"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -486,6 +487,8 @@ func noText(name string) bool {
 	return false
 }
 
+var isoDate = regexp.MustCompile(`\b\d{4}-\d{2}-\d{2}\b`)
+
 // value is what an example sets a prop to, where it sets it at all.
 func (p *proposer) value(c *kit.Component, pr *kit.Prop, s suggestion) (string, bool) {
 	label := pr.Name == c.NameProp
@@ -504,6 +507,8 @@ func (p *proposer) value(c *kit.Component, pr *kit.Prop, s suggestion) (string, 
 			return "#", true
 		}
 		return "", false
+	case pr.Type == kit.Text && pr.Name == "value" && isoDate.MatchString(pr.Summary): // a day that is chosen shows more
+		return isoDate.FindString(pr.Summary), true
 	case pr.Type == kit.Text && len(pr.Values) == 0:
 		if w, ok := words[pr.Name]; ok && (pr.Required || !c.TakesText() || slices.Contains([]string{"label", "placeholder", "title", "heading", "header", "legend", "summary"}, pr.Name)) && (pr.Name != "title" || !c.TakesText() || c.Level == kit.Composite || slices.ContainsFunc(c.Slots, func(sl kit.Slot) bool { return sl.Name == "title" })) && (pr.Name != "name" || s.family == "identity") && (pr.Name != "alt" || pr.Required) {
 			return w, true

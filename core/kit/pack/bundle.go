@@ -14,6 +14,7 @@ import (
 // It stays as it is and may be shared.
 type Bundle struct {
 	Kit     *kit.Kit
+	From    *Archive
 	Meta    Meta
 	Hash    string
 	Files   map[string][]byte // of the archive
@@ -22,6 +23,9 @@ type Bundle struct {
 	// PackageFiles are the package's own files, where they travel along: deliveries then
 	// carry them. Else applications install it by name and version.
 	PackageFiles map[string][]byte
+	Parts        []PartBundle // from elsewhere, beside it
+
+	alone map[string][]byte // the files of the library alone, where there are parts
 }
 
 // Bundle reads the archive for use.
@@ -30,7 +34,7 @@ func (a *Archive) Bundle() (*Bundle, error) {
 	if err != nil {
 		return nil, fmt.Errorf("%s %s: %w", a.Meta.Name, a.Meta.Version, err)
 	}
-	b := &Bundle{Kit: k, Meta: a.Meta, Hash: a.Hash(), Files: a.Files, Catalog: a.Catalog}
+	b := &Bundle{Kit: k, From: a, Meta: a.Meta, Hash: a.Hash(), Files: a.Files, Catalog: a.Catalog}
 	whole := map[string][]byte{}
 	for name, data := range a.Files {
 		if rest, ok := strings.CutPrefix(name, Package); ok {
@@ -41,13 +45,16 @@ func (a *Archive) Bundle() (*Bundle, error) {
 		if b.Package, err = kit.ReadPackage(src); err != nil {
 			return nil, fmt.Errorf("%s %s: %w", a.Meta.Name, a.Meta.Version, err)
 		}
-		b.Package.Version = cmp.Or(b.Package.Version, a.Meta.Version)
+		b.Package.Version = cmp.Or(b.Package.Version, k.Published())
 	} else {
-		b.Package = &kit.Package{Name: a.Meta.Name, Version: a.Meta.Version, Peers: a.Meta.Peers}
+		b.Package = &kit.Package{Name: a.Meta.Name, Version: k.Published(), Peers: a.Meta.Peers}
 	}
 	// An account and a history alone are no package that could be delivered.
 	if len(whole) > 2 {
 		b.PackageFiles = whole
+	}
+	if len(a.Parts) > 0 {
+		return b, b.join(a.Parts)
 	}
 	return b, nil
 }
@@ -60,20 +67,37 @@ func (b *Bundle) DeliverFiles() map[string][]byte {
 	}
 	exports := map[string]string{".": "./dist/" + ModuleFile}
 	out := map[string][]byte{}
-	for name, data := range b.Files {
-		if name == ModuleFile || name == SheetFile || strings.HasPrefix(name, Assets) {
-			out["dist/"+name] = data
-		}
+	for name, data := range b.Drawing() {
+		out["dist/"+name] = data
 	}
 	if rest, ok := strings.CutPrefix(kit.Specifier(b.Kit.Code.Styles), b.Meta.Name); ok && b.Files[SheetFile] != nil {
 		exports["."+rest] = "./dist/" + SheetFile
 	}
-	src, err := json.Marshal(map[string]any{"name": b.Meta.Name, "version": b.Meta.Version, "exports": exports})
+	src, err := json.Marshal(map[string]any{"name": b.Meta.Name, "version": b.Kit.Published(), "exports": exports})
 	if err != nil { // texts alone
 		panic(err)
 	}
 	out["package.json"] = src
 	return out
+}
+
+// Drawing are the module, the sheet and the assets by which the library's own components are drawn.
+func (b *Bundle) Drawing() map[string][]byte {
+	out := map[string][]byte{}
+	for name, data := range b.own() {
+		if name == ModuleFile || name == SheetFile || strings.HasPrefix(name, Assets) {
+			out[name] = data
+		}
+	}
+	return out
+}
+
+// own are the files of the library without its parts.
+func (b *Bundle) own() map[string][]byte {
+	if b.alone != nil {
+		return b.alone
+	}
+	return b.Files
 }
 
 // Sheet is the style sheet of the kit; nil where it has none.

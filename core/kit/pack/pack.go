@@ -18,6 +18,7 @@ import (
 	"io"
 	"maps"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -101,18 +102,16 @@ type Archive struct {
 	Meta    Meta
 	Catalog *describe.Catalog
 	Files   map[string][]byte // all others: module, sheet, notes, assets
+	Parts   []Part            // from elsewhere, beside it
 	hash    string
 }
 
 // Bytes writes the archive: the same bytes for the same content.
 func (a *Archive) Bytes() ([]byte, error) {
-	files := maps.Clone(a.Files)
-	a.Meta.Format = Format
-	meta, err := json.MarshalIndent(a.Meta, "", " ")
+	files, err := a.all()
 	if err != nil {
 		return nil, err
 	}
-	files[MetaFile], files[CatalogFile] = append(meta, '\n'), a.Catalog.Write()
 	var out bytes.Buffer
 	z := zip.NewWriter(&out)
 	for _, name := range slices.Sorted(maps.Keys(files)) {
@@ -133,6 +132,26 @@ func (a *Archive) Bytes() ([]byte, error) {
 	return out.Bytes(), nil
 }
 
+// all are the files of the archive, by path.
+func (a *Archive) all() (map[string][]byte, error) {
+	files := maps.Clone(a.Files)
+	a.Meta.Format = Format
+	meta, err := json.MarshalIndent(a.Meta, "", " ")
+	if err != nil {
+		return nil, err
+	}
+	files[MetaFile], files[CatalogFile] = append(meta, '\n'), a.Catalog.Write()
+	return files, a.beside(files)
+}
+
+var noFileName = regexp.MustCompile(`[^A-Za-z0-9.+_-]+`)
+
+// FileName is what the archive is called as a file: "sorrel-1.0.0.kit", whatever it says of itself.
+func (a *Archive) FileName() string {
+	name := strings.Trim(noFileName.ReplaceAllString(describe.Short(a.Meta.Name)+"-"+a.Meta.Version, "-"), "-.")
+	return name[:min(len(name), 120)] + ".kit"
+}
+
 // Hash is the address of the content: what the files hold, whatever packed them.
 func (a *Archive) Hash() string {
 	if a.hash == "" {
@@ -147,6 +166,11 @@ func (a *Archive) Hash() string {
 		write(CatalogFile, a.Catalog.Write())
 		for _, name := range slices.Sorted(maps.Keys(a.Files)) {
 			write(name, a.Files[name])
+		}
+		for _, p := range a.Parts {
+			use, _ := json.Marshal(p.Use) // texts alone
+			write(PartsFile, use)
+			write(Parts, []byte(p.Hash()))
 		}
 		a.hash = hex.EncodeToString(h.Sum(nil))
 	}
@@ -207,14 +231,19 @@ func unpack(f *zip.File, most int) ([]byte, error) {
 	return data, nil
 }
 
+var partNumber = regexp.MustCompile(`^[1-9][0-9]?$`)
+
 func safePath(name string) error {
 	if name == "" || len(name) > 300 || strings.ContainsAny(name, "\\\x00:") || path.IsAbs(name) || path.Clean(name) != name ||
 		name == ".." || strings.HasPrefix(name, "../") {
 		return fmt.Errorf("%q leads out of the archive or cannot be a path; accepted: plain paths such as assets/font.woff2", name)
 	}
-	top, _, below := strings.Cut(name, "/")
+	top, rest, below := strings.Cut(name, "/")
+	if number, inner, in := strings.Cut(rest, "/"); below && top+"/" == Parts && in && partNumber.MatchString(number) && !strings.HasPrefix(inner, Parts) {
+		return safePath(inner)
+	}
 	if below && top+"/" != Assets && top+"/" != Package {
-		return fmt.Errorf("%q: the archive of a kit has the folders assets and package alone", name)
+		return fmt.Errorf("%q: the archive of a kit has the folders assets, package and parts alone", name)
 	}
 	return nil
 }
@@ -244,15 +273,36 @@ func FromFiles(files map[string][]byte) (*Archive, error) {
 	}
 	delete(a.Files, MetaFile)
 	delete(a.Files, CatalogFile)
+	if a.Parts, err = readParts(a.Files); err != nil {
+		return nil, err
+	}
 	if _, err := a.Kit(); err != nil {
 		return nil, err
 	}
 	return a, nil
 }
 
-// Kit is the library as a workspace uses it: described, with what its makers note, and
-// with proposals where nobody says anything.
+// Kit is the library as a workspace uses it: described, with what its makers note, with
+// proposals where nobody says anything, and with what stands beside it.
 func (a *Archive) Kit() (*kit.Kit, error) {
+	if len(a.Parts) == 0 {
+		return a.alone()
+	}
+	k, err := a.Own().alone()
+	if err != nil {
+		return nil, err
+	}
+	kits, ties := make([]*kit.Kit, len(a.Parts)), make([][]kit.Tie, len(a.Parts))
+	for i, p := range a.Parts {
+		if kits[i], err = p.kit(); err != nil {
+			return nil, err
+		}
+		ties[i] = p.Use.Ties
+	}
+	return k.Beside(a.Meta.Version, kits, ties)
+}
+
+func (a *Archive) alone() (*kit.Kit, error) {
 	c := a.Catalog
 	list := c.Components()
 	noted := kit.Noted(a.Files[NotesFile])

@@ -71,7 +71,7 @@ func TestHostileArchivesAreRefused(t *testing.T) {
 		"out of it":      {zipped(t, map[string]string{"../../etc/passwd": "x"}, 0o644), "leads out"},
 		"absolute":       {zipped(t, map[string]string{"/etc/passwd": "x"}, 0o644), "leads out"},
 		"backslashes":    {zipped(t, map[string]string{`a\..\b`: "x"}, 0o644), "leads out"},
-		"other folder":   {zipped(t, map[string]string{"secret/x": "x"}, 0o644), "assets and package alone"},
+		"other folder":   {zipped(t, map[string]string{"secret/x": "x"}, 0o644), "assets, package and parts alone"},
 		"a link":         {zipped(t, map[string]string{"kit.js": "/etc/passwd"}, fs.ModeSymlink|0o777), "link"},
 		"a bomb":         {zipped(t, map[string]string{"kit.js": strings.Repeat("0", pack.MaxFile+1)}, 0o644), "unpacks to more"},
 		"nothing in it":  {zipped(t, map[string]string{"kit.js": ""}, 0o644), "missing"},

@@ -62,12 +62,14 @@ export function make(kit) {
       // A place for content is named by a selector: an attribute, a class or a tag.
       const attribute = /^\[([\w-]+)\]$/.exec(slot)
       if (attribute) attrs.push(attribute[1], '')
-      const names = Object.keys(n.props)
-      if (n.html) for (const k of names) attrs.push(k, String(n.props[k]))
-      else if (names.length) attrs.push(3, ...names) // 3: what is bound
+      // Of an element of its own kind settings are properties; of the page's they are attributes.
+      const written = k => n.html && (!n.c.includes('-') || k === 'slot' || k.startsWith('data-'))
+      const names = Object.keys(n.props).filter(k => !written(k))
+      for (const k of Object.keys(n.props)) if (written(k)) attrs.push(k, String(n.props[k]))
+      if (names.length) attrs.push(3, ...names) // 3: what is bound
       const c = consts.push(attrs) - 1
       creates.push(() => ɵɵelementStart(i, tag, c))
-      if (!n.html && names.length) {
+      if (names.length) {
         vars += names.length
         updates.push([
           i,

@@ -48,7 +48,9 @@ export function make(kit) {
     const C = n.html ? n.c : (kit.components[n.c] ?? find(n.c))
     if (!C) return h('span', { key: n.id, 'data-broken': '' }, 'The kit gives no ' + n.c)
     const props = {}
-    for (const [k, v] of Object.entries(n.props)) props[n.html ? (attributes[k] ?? k) : k] = v
+    // Elements of a kind of their own have properties of their own names.
+    const own = n.html && !n.c.includes('-')
+    for (const [k, v] of Object.entries(n.props)) props[own ? (attributes[k] ?? k) : k] = v
     if (n.html) props['data-e'] = n.id
     const kids = [...(n.text ? [n.text] : [])]
     for (const [slot, list] of Object.entries(n.slots)) {

@@ -6,6 +6,7 @@ import { inksOf } from './inks'
 import { nodeOf, setSetting, settingsOf, stale, told, type Drawer, type Tells } from './plan'
 import { tileSheet } from './sheets'
 import { force } from './states'
+import { joined } from './joined'
 import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
 interface Tile {
@@ -31,7 +32,7 @@ let kit: Record<string, unknown> = {}
 // What draws the components, where they are a framework's.
 let drawer: Drawer | undefined
 const framed = (script?.dataset.drawn ?? 'elements') !== 'elements'
-const themes = JSON.parse(script?.dataset.themes ?? '{}') as { light?: string; dark?: string }
+const themes = JSON.parse(script?.dataset.themes ?? '[]') as { light?: string; dark?: string }[]
 let port: MessagePort | undefined
 let goEvent = ''
 
@@ -147,10 +148,10 @@ function dressed(el: HTMLElement, theme: string) {
       ? (el.getRootNode() as ShadowRoot).host
       : el.parentElement
   if (host instanceof HTMLElement) host.style.background = dark ? '#1B211C' : ''
-  for (const [said, holds] of [
-    [themes.light, !dark],
-    [themes.dark, dark],
-  ] as const) {
+  for (const [said, holds] of themes.flatMap(t => [
+    [t.light, !dark] as const,
+    [t.dark, dark] as const,
+  ])) {
     const [name = '', value = ''] = said?.split('=') ?? []
     if (!value || name === 'data-theme') continue
     if (name === 'class') el.classList.toggle(value, holds)
@@ -252,8 +253,10 @@ function redraw(tile: Tile, id: string): Promise<void> {
             nodeOf(first, tile.tells),
             tile.screen.dataset.theme ?? '',
           )
-          await Promise.race([drawer.settled(boxOf(tile)), new Promise(r => setTimeout(r, 400))])
-          if (message) tell({ type: 'broken', id, message: String(message).slice(0, 300) })
+          const late = new Promise<undefined>(r => setTimeout(r, 400))
+          const after = await Promise.race([drawer.settled(boxOf(tile)), late])
+          const said = message ?? after
+          if (said) tell({ type: 'broken', id, message: String(said).slice(0, 300) })
         } catch (e) {
           tell({ type: 'broken', id, message: String((e as Error)?.message ?? e).slice(0, 300) })
         }
@@ -292,8 +295,33 @@ function standing(tile: Tile): [Element, string][] {
 
 /** Writes keys on the page's elements where none stands. */
 function keyed(tile: Tile) {
-  for (const [el, key] of standing(tile))
+  for (const [el, key] of standing(tile)) {
     if (!el.hasAttribute('data-e')) el.setAttribute('data-e', key)
+    const planned = byKey(tile, key)
+    if (planned?.hasAttribute('data-t')) listen(tile, el, key)
+  }
+}
+
+const listening = new WeakMap<Element, Set<string>>()
+
+/** Elements of the page tell by events of their own what they do and what they hold. */
+function listen(tile: Tile, el: Element, key: string) {
+  const on = (name: string, act: (planned: Element) => void) => {
+    const heard = listening.get(el) ?? new Set<string>()
+    const type = byKey(tile, key)?.getAttribute(name)?.split('|')[0]
+    if (!type || heard.has(name + type)) return
+    listening.set(el, heard.add(name + type))
+    el.addEventListener(type, e => {
+      const planned = byKey(tile, key)
+      if (planned?.getAttribute(name)?.startsWith(type + '|')) queueMicrotask(() => act(planned))
+      if (e.target === el && type === 'submit') e.preventDefault()
+    })
+  }
+  on('data-does', planned => tile.tells?.does(planned, []))
+  on('data-holds', planned => {
+    const prop = planned.getAttribute('data-holds')?.split('|')[1] ?? ''
+    tile.tells?.holds(planned, [(el as unknown as Record<string, unknown>)[prop]])
+  })
 }
 
 function setProps(tile: Tile, props: Props | undefined) {
@@ -517,7 +545,9 @@ addEventListener('message', e => {
   import(/* @vite-ignore */ script?.dataset.kit ?? '').then(
     (m: Record<string, unknown>) => {
       kit = m
-      drawer = m.drawer as Drawer | undefined
+      drawer = Array.isArray(m.drawers)
+        ? joined(m.drawers as (Drawer | undefined)[])
+        : (m.drawer as Drawer | undefined)
       void Promise.resolve(drawer?.ready?.()).then(
         () => tell({ type: 'ready' }),
         (err: unknown) => tell({ type: 'failed', message: String(err) }),

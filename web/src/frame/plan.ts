@@ -6,6 +6,10 @@ export interface DrawNode {
   id: string
   c: string
   html: boolean
+  /** Which of the bundles it belongs to: 0 is the kit, others are parts from elsewhere. */
+  part: number
+  /** The place it stands in, of what stands around it. */
+  slot?: string
   props: Record<string, unknown>
   text: string
   slots: Record<string, DrawNode[]>
@@ -15,7 +19,8 @@ export interface DrawNode {
 export interface Drawer {
   ready?: () => Promise<void>
   draw: (root: Element, node: DrawNode, theme: string) => string | undefined
-  settled: (root: Element) => Promise<void>
+  /** Resolves when it stands; with words where something could not be drawn. */
+  settled: (root: Element) => Promise<string | undefined | void>
   find: (root: Element, id: string) => Element[]
   drop: (root: Element) => void
 }
@@ -55,10 +60,13 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
   const known = nodes.get(el)
   if (known) return known
   const component = el.getAttribute('data-c')
+  const tag = el.getAttribute('data-t')
   const node: DrawNode = {
     id: el.getAttribute('data-e') ?? '',
-    c: component ?? el.getAttribute('data-h') ?? el.localName,
+    c: component ?? tag ?? el.getAttribute('data-h') ?? el.localName,
     html: component === null,
+    part: Number(el.getAttribute('data-k') ?? 0),
+    slot: el.getAttribute('slot') ?? '',
     props: {},
     text: '',
     slots: {},
@@ -76,7 +84,8 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
         also?.(...args)
       }
     }
-  } else
+  } else if (tag !== null) node.props = settingsOf(el)
+  else
     for (const a of el.attributes)
       if (a.name !== 'data-e' && a.name !== 'data-h' && a.name !== 'slot')
         node.props[a.name] = a.value
@@ -84,7 +93,10 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
     if (child.nodeType === Node.TEXT_NODE) node.text += child.textContent ?? ''
     else if (child instanceof Element) {
       const slot = child.getAttribute('slot') ?? ''
-      ;(node.slots[slot] ??= []).push(nodeOf(child, tells))
+      const made = nodeOf(child, tells)
+      // An element has its places filled by what says so itself.
+      if (tag !== null && slot) made.props['slot'] = slot
+      ;(node.slots[tag !== null ? '' : slot] ??= []).push(made)
     }
   }
   node.text = node.text.trim()

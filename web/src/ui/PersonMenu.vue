@@ -31,7 +31,8 @@ async function leave() {
     <MenuItems class="absolute right-0 z-30 mt-1 w-56 border border-ink bg-sheet py-1">
       <div class="px-3 py-1">
         <b>{{ ws.data.me.fullName }}</b><br /><span class="text-ink2"
-          >{{ ws.data.me.role }} · kit {{ ws.data.kit }} {{ ws.data.kitVersion }}</span
+          >{{ ws.data.me.role }} · kit {{ ws.data.kit }}
+          {{ ws.data.kitVersion.split('+')[0] }}</span
         >
       </div>
       <MenuItem v-slot="{ active }"

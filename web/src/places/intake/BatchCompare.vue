@@ -5,7 +5,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { exampleTree, padded } from '../shelf/example'
 import { useWorkspace } from '../../use/workspace'
-import { sure, type Batch, type Entry } from './intake'
+import { published, sure, type Batch, type Entry } from './intake'
 
 /** One component of a batch: before and after, in light and dark, and what is known of it. */
 const props = defineProps<{ batch: Batch; entry: Entry; page?: Page }>()
@@ -48,7 +48,9 @@ const from: Record<string, string> = {
     <p v-if="entry.deprecated" class="text-rust">{{ entry.deprecated }}</p>
     <div class="mt-2 grid gap-3" :class="compared ? 'md:grid-cols-2' : ''">
       <figure v-if="compared">
-        <figcaption class="label mb-1">In use, {{ ws.data?.kitVersion }}</figcaption>
+        <figcaption class="label mb-1">
+          In use, {{ published(ws.data?.kitVersion ?? '') }}
+        </figcaption>
         <TileStage>
           <div class="grid grid-cols-2 border border-line">
             <LiveTile

@@ -5,7 +5,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
-import { sure, type Batch, type Carry } from './intake'
+import { published, sure, type Batch, type Carry } from './intake'
 
 /** What becomes of the screens on another kit: what corresponds, what is lost, and a
  * screen in both. */
@@ -154,7 +154,9 @@ async function read(list: FileList | null) {
         </div>
         <div class="grid gap-3 lg:grid-cols-2">
           <figure>
-            <figcaption class="label mb-1">{{ ws.data?.kit }} {{ ws.data?.kitVersion }}</figcaption>
+            <figcaption class="label mb-1">
+              {{ ws.data?.kit }} {{ published(ws.data?.kitVersion ?? '') }}
+            </figcaption>
             <TileStage>
               <LiveTile
                 :html="before?.html"

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, clientId, GET, POST } from '../../api/client'
+import { ask, clientId, GET, POST, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import BatchReport from './BatchReport.vue'
 import BatchWall from './BatchWall.vue'
+import BesidePart from './BesidePart.vue'
 import CarryOver from './CarryOver.vue'
-import { drawn, kindWords, size, type Batch, type KitView } from './intake'
+import { drawn, kindWords, published, size, type Batch, type KitView } from './intake'
 
 /** Kits as their makers publish them: reviewed, taken, or left. */
 const ws = useWorkspace()
@@ -20,10 +21,24 @@ const file = ref<HTMLInputElement>()
 const keeper = computed(() => ws.data?.me.role === 'keeper')
 const views = [
   { id: 'components', label: 'Components' },
+  { id: 'beside', label: 'Beside the kit' },
   { id: 'carry', label: 'Screens carried over' },
   { id: 'report', label: 'What was read' },
 ] as const
-const view = computed(() => String(route.query.view ?? 'components'))
+const asked = computed(() => String(route.query.view ?? 'components'))
+/** The views that say something of this batch. */
+const offered = computed(() => {
+  const { state, kind } = batch.value?.kit ?? { state: '', kind: '' }
+  const other = kind === 'another' || kind === 'part'
+  return views.filter(
+    v =>
+      (v.id !== 'carry' || (state !== 'in use' && state !== 'beside')) &&
+      (v.id !== 'beside' || other),
+  )
+})
+const view = computed(() =>
+  offered.value.some(v => v.id === asked.value) ? asked.value : 'components',
+)
 const hash = computed(() => String(route.params.hash ?? ''))
 const without = ref(new Set<string>())
 const took = ref<{ seq: number; title: string }>()
@@ -31,7 +46,8 @@ const took = ref<{ seq: number; title: string }>()
 async function load() {
   kits.value = (await ask(GET('/api/kits'))).kits
   // What waits is what somebody comes for.
-  const first = kits.value.find(k => k.state === 'waits') ?? kits.value[0]
+  const waits = kits.value.filter(k => k.state === 'waits')
+  const first = waits.find(k => k.kind === 'version') ?? waits[0] ?? kits.value[0]
   if (!hash.value && first) await router.replace(`/intake/${first.hash}`)
 }
 void load()
@@ -88,14 +104,19 @@ async function take() {
         body: { without: [...without.value], client: clientId },
       }),
     )
-    ws.note(out)
-    took.value = { seq: out.seq, title: out.title }
-    await again()
+    await noted(out)
   } catch (e) {
     error.value = (e as Error).message
   } finally {
     busy.value = ''
   }
+}
+
+/** Something was taken: it can be taken back, and everything is looked at anew. */
+async function noted(out: Schemas['ApiChangeOut']) {
+  ws.note(out)
+  took.value = { seq: out.seq, title: out.title }
+  await again()
 }
 
 /** Everything that stands on the kit, anew. */
@@ -165,7 +186,9 @@ const taken = computed(
           >
             <span class="flex items-baseline gap-2"
               ><b class="truncate">{{ k.name }}</b
-              ><span class="ml-auto shrink-0 text-xs text-ink2">{{ k.version }}</span></span
+              ><span class="ml-auto shrink-0 text-xs text-ink2">{{
+                published(k.version)
+              }}</span></span
             >
             <span
               class="block truncate text-xs"
@@ -202,16 +225,36 @@ const taken = computed(
         <header class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-4 py-2">
           <h2 class="text-xl">
             {{ batch.title }}
-            <span class="text-base font-normal text-ink2">{{ batch.kit.version }}</span>
+            <span class="text-base font-normal text-ink2">{{ published(batch.kit.version) }}</span>
           </h2>
           <span class="text-ink2"
             >{{ drawn[batch.kit.drawn]
             }}{{ batch.meta.framework ? ` (${batch.meta.framework})` : '' }},
-            {{ batch.kit.components }} components, {{ size(batch.kit.bytes) }}, brought in by
-            {{ batch.kit.by }}</span
+            {{ batch.kit.components }}
+            {{ batch.kit.components === 1 ? 'component' : 'components' }},
+            {{ size(batch.kit.bytes) }}, brought in by {{ batch.kit.by }}</span
           >
           <span class="ml-auto flex gap-2">
-            <template v-if="batch.kit.state !== 'in use' && keeper">
+            <a
+              class="btn btn-bare"
+              :href="`/api/kits/${batch.kit.hash}/file`"
+              download
+              title="The packed kit as a file, for audits and deliveries without this server"
+              >Take away</a
+            >
+            <template v-if="batch.kit.state === 'beside'">
+              <span class="self-center text-moss">stands beside {{ ws.data?.kit }}</span>
+            </template>
+            <button
+              v-if="took && batch.kit.state !== 'in use'"
+              class="btn"
+              :disabled="!!busy"
+              :title="`Undo: ${took.title}`"
+              @click="takeBack"
+            >
+              Undo
+            </button>
+            <template v-if="batch.kit.state !== 'in use' && batch.kit.state !== 'beside' && keeper">
               <button
                 class="btn btn-bare"
                 :disabled="!!busy"
@@ -219,7 +262,12 @@ const taken = computed(
               >
                 {{ batch.kit.state === 'left' ? 'Take up again' : 'Leave' }}
               </button>
-              <button class="btn btn-main" :disabled="!!busy" @click="take">
+              <button
+                v-if="view !== 'beside'"
+                class="btn btn-main"
+                :disabled="!!busy"
+                @click="take"
+              >
                 {{ without.size ? `Take with ${taken} of ${taken + without.size}` : 'Take it' }}
               </button>
             </template>
@@ -238,7 +286,7 @@ const taken = computed(
           </span>
           <nav class="flex w-full gap-1" aria-label="Views of the batch">
             <RouterLink
-              v-for="v in views.filter(v => v.id !== 'carry' || batch!.kit.state !== 'in use')"
+              v-for="v in offered"
               :key="v.id"
               class="btn btn-bare"
               :class="{ '!border-line': view === v.id }"
@@ -249,7 +297,13 @@ const taken = computed(
           </nav>
         </header>
         <BatchReport v-if="view === 'report'" :batch="batch" />
-        <CarryOver v-else-if="view === 'carry' && batch.kit.state !== 'in use'" :batch="batch" />
+        <BesidePart
+          v-else-if="view === 'beside'"
+          :key="batch.kit.hash"
+          :batch="batch"
+          @took="noted"
+        />
+        <CarryOver v-else-if="view === 'carry'" :batch="batch" />
         <BatchWall
           v-else
           :key="batch.kit.hash"

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { kindWords, shows, size, type Entry, type KitView } from './intake'
+import { kindWords, published, shows, size, type Entry, type KitView } from './intake'
 
 const entry = (over: Partial<Entry>) =>
   ({ tag: 'ac-a', change: 'new', guesses: [], ...over }) as Entry
@@ -16,10 +16,14 @@ describe('a batch', () => {
   })
   it('says what it would be here', () => {
     const kit = (over: Partial<KitView>) =>
-      ({ state: 'waits', kind: 'another', ...over }) as KitView
+      ({ state: 'waits', kind: 'another', version: '1.0.0', ...over }) as KitView
     expect(kindWords(kit({}))).toBe('another kit')
     expect(kindWords(kit({ kind: 'version' }))).toBe('another version')
     expect(kindWords(kit({ state: 'in use' }))).toBe('in use')
+    const joined = kit({ state: 'in use', version: '1.0.0+plum-day.2.1.0' })
+    expect(kindWords(joined)).toBe('in use, with parts')
+    expect(published(joined.version)).toBe('1.0.0')
+    expect(kindWords(kit({ state: 'beside', kind: 'part' }))).toBe('beside the kit')
   })
   it('has a size that people read', () => {
     expect(size(10)).toBe('1 KB')

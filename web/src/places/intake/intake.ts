@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import { exampleTree, padded } from '../shelf/example'
 
 export type KitView = Schemas['ApiKitView']
 export type Batch = Schemas['ApiBatchOut']
@@ -10,6 +11,9 @@ export const size = (bytes: number) =>
   bytes < 1 << 20
     ? `${Math.max(1, Math.round(bytes / 1024))} KB`
     : `${(bytes / (1 << 20)).toFixed(1)} MB`
+
+/** A version as its makers number it, without what stands beside it here. */
+export const published = (version: string) => version.split('+')[0]!
 
 /** How components are drawn, in words. */
 export const drawn: Record<string, string> = {
@@ -28,8 +32,9 @@ export const changeWords: Record<string, string> = {
 
 /** What a stored kit would be here, in words. */
 export function kindWords(k: KitView): string {
-  if (k.state === 'in use') return 'in use'
+  if (k.state === 'in use') return k.version.includes('+') ? 'in use, with parts' : 'in use'
   if (k.state === 'left') return 'left'
+  if (k.state === 'beside') return 'beside the kit'
   return k.kind === 'version' ? 'another version' : 'another kit'
 }
 
@@ -51,3 +56,6 @@ export function shows(filter: string, e: Entry, broken: Record<string, string>):
       return e.change !== 'gone'
   }
 }
+
+/** An entry with its example, to be looked at. */
+export const lookOf = (e: Entry) => padded(exampleTree(e), e)
