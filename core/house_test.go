@@ -39,6 +39,7 @@ var order = []string{
 	"source",
 	"change",
 	"wsfile",
+	"merge",
 	"live",
 	"piece",
 	"snippet",

@@ -193,3 +193,19 @@ func replaceFile(name string, b []byte) error {
 	}
 	return nil
 }
+
+// removeStale takes the files of a folder's workspace away that it no longer has, and says which.
+func removeStale(dir string, files map[string][]byte, say io.Writer) error {
+	root, err := os.OpenRoot(dir)
+	if err != nil {
+		return err
+	}
+	defer root.Close()
+	return fs.WalkDir(root.FS(), ".", func(name string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || files[name] != nil || !d.Type().IsRegular() || !wsfile.InFolder(name) {
+			return err
+		}
+		fmt.Fprintf(say, "%s is no longer of the workspace: removed\n", filepath.Join(dir, name))
+		return root.Remove(filepath.FromSlash(name))
+	})
+}

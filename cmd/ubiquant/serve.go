@@ -83,7 +83,7 @@ func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) 
 		err = &exitError{
 			exitBroken,
 			errors.New(
-				"the database holds a workspace already and nothing was changed; export it, then begin with --fresh",
+				"the database holds a workspace already and nothing was changed; add to it with --merge, or export it and begin with --fresh",
 			),
 		}
 	}
@@ -276,7 +276,10 @@ func exportCommand() *cobra.Command {
 					if err := withKit(cmd.Context(), st, w.W.Kit, files); err != nil {
 						return err
 					}
-					return writeFiles(out, files)
+					if err := writeFiles(out, files); err != nil {
+						return err
+					}
+					return removeStale(out, files, cmd.ErrOrStderr())
 				}
 				if out == "-" {
 					_, err := cmd.OutOrStdout().Write(wsfile.Write(w.W))
@@ -310,15 +313,35 @@ func withKit(ctx context.Context, st *store.Store, ref model.KitRef, files map[s
 func importCommand() *cobra.Command {
 	var db database
 	var kitFile string
+	var m merging
+	var merges bool
 	c := &cobra.Command{
 		Use:   "import WORKSPACE",
-		Short: "Load a workspace file or folder into an empty database",
-		Long:  "Reads a workspace file, a folder as export writes it, or - for standard input, checks\nit whole, and stores it. Nothing is stored where anything is wrong.",
-		Args:  cobra.ExactArgs(1),
+		Short: "Load a workspace file or folder into an empty database, or merge it into a filled one",
+		Long: `Reads a workspace file, a folder as export writes it, or - for standard input, checks it whole,
+and stores it. Nothing is stored where anything is wrong.
+
+With --merge it is put together with what the database holds, element by element: what either
+changed since --base is changed, as one change of the history with its undo; a server may be
+running. What both changed in another way is told, and then nothing is written unless --prefer
+says whose stays. Without --base nothing counts as taken away, and each difference is a conflict.`,
+		Example: "  ubiquant import fernhollow.json\n  ubiquant import screens/ --merge --base HEAD~4 --dry-run\n  ubiquant import screens/ --merge --base HEAD~4 --prefer theirs",
+		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			w, _, err := readSource(args[0])
 			if err != nil {
 				return &exitError{exitBroken, fmt.Errorf("%s: %w", args[0], err)}
+			}
+			if m.path = args[0]; merges {
+				st, stop, err := db.open(cmd.Context(), false)
+				if err != nil {
+					return err
+				}
+				defer stop()
+				return m.run(cmd, st, w)
+			}
+			if m.base != "" || m.prefer != "nobody" || m.dry {
+				return &exitError{exitBroken, errors.New("--base, --prefer and --dry-run go with --merge")}
 			}
 			bundle, err := kitFor(args[0], kitFile, w, cmd.ErrOrStderr())
 			if err != nil {
@@ -341,7 +364,12 @@ func importCommand() *cobra.Command {
 		},
 	}
 	db.flags(c)
-	c.Flags().StringVar(&kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
+	f := c.Flags()
+	f.StringVar(&kitFile, "kit", "", "packed kit that the workspace is built on, where it does not come along")
+	f.BoolVar(&merges, "merge", false, "put it together with what the database holds")
+	f.StringVar(&m.base, "base", "", "what both come from: a workspace, a folder, or a revision of git of WORKSPACE")
+	f.BoolVar(&m.dry, "dry-run", false, "tell what would change, write nothing")
+	choice(c, &m.prefer, "prefer", "whose stays of what both changed", "nobody", "ours", "theirs")
 	return c
 }
 

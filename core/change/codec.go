@@ -128,6 +128,13 @@ var codecs = func() map[reflect.Type]codec {
 	enter(json[sample.Base]("$defs/base", "an address"))
 	enter(json[picture.Kept]("$defs/picture", "a picture"))
 	enter(json[picture.Plan]("$defs/plan", "a plan"))
+	t, c = plain("", (*jsonread.Reader).Strings, func(out *screen.Writer, v *[]string) { model.WritePlain(out, v) })
+	typed(t, c, map[string]any{"type": "array", "items": map[string]any{"type": "string"}})
+	t, c = json[[]Stored]("", "documents and parts")
+	typed(t, c, map[string]any{"type": "array", "items": map[string]any{
+		"type": "object", "required": []string{"name", "text"},
+		"properties": map[string]any{"name": map[string]any{"type": "string"}, "text": map[string]any{"type": "string"}},
+	}})
 	t, c = plain("", readRows, writeRows)
 	typed(t, c, rowsSchema)
 	return out

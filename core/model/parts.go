@@ -52,6 +52,7 @@ type form struct {
 	read   func(w *Workspace, r *jsonread.Reader) error
 	write  func(w *Workspace, out *screen.Writer)
 	copy   func(w *Workspace)
+	take   func(w, from *Workspace) // has what the other has
 }
 
 // list is the form of a part that is a list.
@@ -67,6 +68,7 @@ func list[T any](
 		always: always,
 		empty:  func(w *Workspace) bool { return len(*in(w)) == 0 },
 		copy:   func(w *Workspace) { *in(w) = slices.Clone(*in(w)) },
+		take:   func(w, from *Workspace) { *in(w) = *in(from) },
 		read: func(w *Workspace, r *jsonread.Reader) error {
 			return r.Array(func(int) error {
 				item, err := read(r)
@@ -123,6 +125,7 @@ var forms = func() []form {
 			part: BaseKit, apart: true,
 			empty: func(w *Workspace) bool { return w.Kit.Name == "" },
 			copy:  func(*Workspace) {}, // a value
+			take:  func(w, from *Workspace) { w.Kit = from.Kit },
 			read: func(w *Workspace, r *jsonread.Reader) (err error) {
 				w.Kit, err = ReadKitRef(r)
 				return err
@@ -166,6 +169,24 @@ func (w *Workspace) ReadPart(p Part, r *jsonread.Reader) (known bool, err error)
 		return false, nil
 	}
 	return true, f.read(w, r)
+}
+
+// Replace puts a part as it is kept by itself (see Stored) in place of what stood.
+func (w *Workspace) Replace(p Part, src []byte) error {
+	f, ok := formOf(p)
+	if !ok {
+		return fmt.Errorf("there is no part %q", p)
+	}
+	r, err := jsonread.New(src, jsonread.DefaultLimits)
+	if err != nil {
+		return fmt.Errorf("%s: %w", p, err)
+	}
+	var from Workspace
+	if err := f.read(&from, r); err != nil {
+		return fmt.Errorf("%s: %w", p, err)
+	}
+	f.take(w, &from)
+	return nil
 }
 
 // WriteParts writes the parts with their keys: those before the documents, or those
