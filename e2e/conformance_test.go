@@ -100,6 +100,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	l := live.Open(w, bundle.Kit, today())
 	_, err = l.Take(change.Change{Title: "a day", Steps: []change.Step{&change.Edit{Doc: "screen:edit-ticket", Edits: []screen.Edit{
 		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"day","type":"clover-day","name":"day","props":{"label":"Due","value":"2026-09-14","size":"snug"}}`)},
+		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"of-beds","type":"sorrel-select","props":{"label":"Bed","options":{"expr":"joined(values(beds, 'name'), ', ')"}}}`)},
 	}}}})
 	require.NoError(t, err)
 	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {

@@ -22,7 +22,7 @@ type Completion struct {
 var purposes = map[string]string{
 	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
 	"upTo": "at most so many decimals", "shortDay": "as 3 Mar", "weekday": "as Tue 3 Mar", "month": "as March 2026",
-	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "values": "what a field is in the records of a list", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
 }
 
 // formats are the functions that show a field's value, by its type.

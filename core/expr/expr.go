@@ -439,6 +439,7 @@ var functions = map[string]function{
 	},
 	"joined":  {[]Kind{Texts, Text}, Text, evalJoined},
 	"findAll": {[]Kind{List, Texts}, List, nil},
+	"values":  {[]Kind{List, Text}, Texts, nil},
 	"number": {
 		[]Kind{Number, Number},
 		Text,
@@ -547,6 +548,20 @@ func (c *compiler) checkCall(n *node) error {
 	switch n.op {
 	case "find", "findAll":
 		n.typ.Model = n.args[0].typ.Model
+	case "values":
+		of := n.args[1]
+		name, literal := of.value.(string)
+		if of.op != "lit" || !literal {
+			return c.fail(of, "values takes the name of a field here, as in values(beds, 'name')")
+		}
+		of.text = name
+		typ, err := c.fieldType(of, n.args[0].typ.Model)
+		if err != nil {
+			return err
+		}
+		if typ.Kind != Text {
+			return c.fail(of, "%s is %s; values takes a field of texts", name, typ.Kind)
+		}
 	case "money":
 		// An amount is written in the currency of the field that it comes from.
 		if in := n.args[0].typ.Currency; in != "" {
@@ -683,6 +698,21 @@ func (p *Program) call(n *node, args []any, env *Env) (any, error) {
 	case "find":
 		list, _ := args[0].([]sample.Record)
 		return env.Index.find(list, str(args[1])), nil
+	case "values":
+		list, _ := args[0].([]sample.Record)
+		if err := env.Budget.step(len(list)); err != nil {
+			return nil, &Error{p.Source, n.offset, err.Error()}
+		}
+		var out []string
+		seen := map[string]bool{}
+		for _, r := range list {
+			v, _ := r[n.args[1].text].(string)
+			if v = strings.TrimSpace(v); v != "" && !seen[v] {
+				seen[v] = true
+				out = append(out, v)
+			}
+		}
+		return sample.ListOf(out...), nil
 	case "findAll":
 		list, _ := args[0].([]sample.Record)
 		ids, _ := args[1].(sample.List)

@@ -96,6 +96,7 @@ var sources = []string{
 	`plural(size(beds), 'bed', 'beds')`, `plural(1, 'tree', 'trees')`, `find(beds, record.bed).name`, `has(find(beds, record.bed).name) ? 'known' : 'unknown'`,
 	`record.name.contains('i')`, `record.name.startsWith('S')`, `record.name.endsWith('e')`, `record.state.contains('')`, `record.state == 'well' ? 'good' : record.state == 'ill' ? 'bad' : 'neutral'`,
 	`money(record.cost)`, `money(record.cost * 2)`, `moneyIn(record.price, 'KWD')`, `moneyIn(record.price, 'nowhere')`, `record.tags`, `size(record.tags)`, `joined(record.tags, ' · ')`, `text(record.tags)`, `record.tags.contains('tall')`, `record.tags == record.beds`, `record.tags == record.tags`, `has(record.tags)`, `size(findAll(beds, record.beds))`, `size(record.beds)`, `record.tags == null`,
+	`values(beds, 'name')`, `joined(values(beds, 'name'), ', ')`, `size(values(beds, 'id'))`, `values(beds, 'name').contains('Łąka')`, `joined(values(trees, 'name'), ', ')`,
 	`record.name == "it's" ? 'a"b' : '<b>'`, `(1 + 2) * 3`, `1 + 2 * 3`, `!(1 < 2) || 2 <= 2`, `true ? 1 : 2`, `record.height / record.price`, `record.name + text(record.height)`,
 }
 
@@ -113,6 +114,8 @@ func TestExpressionsComputeWhatTheySay(t *testing.T) {
 		`size(findAll(beds, record.beds))`:         2.0,
 		`day(record.planted)`:                      "1 Mar 2026",
 		`initials(record.name)`:                    "SL",
+		`joined(values(beds, 'name'), ', ')`:       "North, Łąka",
+		`size(values(trees, 'name'))`:              0.0,
 		`find(beds, record.bed).name`:              "North",
 		`size(beds) + 1`:                           3.0,
 		`record.height > 12 && record.shown`:       true,
@@ -158,6 +161,10 @@ func TestMistakesAreFoundBeforeAnyRecordIsSeen(t *testing.T) {
 		`frobnicate(1)`:              "no function",
 		`1 +`:                        "cannot be read",
 		`[1, 2]`:                     "not used here",
+		`values(beds, record.name)`:  "takes the name of a field",
+		`values(beds, 'nam')`:        "no field \"nam\"",
+		`values(trees, 'height')`:    "takes a field of texts",
+		`values(record.tags, 'x')`:   "takes",
 		`trees.all(x, x.height > 1)`: "is not known here",
 	}
 	for src, want := range cases {

@@ -93,6 +93,14 @@ export const findAll = <R extends { id: string }>(
   list: readonly R[],
   ids: Maybe<readonly string[]>,
 ): R[] => (ids ?? []).map(id => find(list, id)).filter(r => r != null)
+/** What a field is in the records of a list, each value once, in their order. */
+export const values = <K extends string>(
+  list: readonly { readonly [P in K]?: Maybe<string> }[],
+  field: K,
+): string[] => {
+  const all = new Set(list.map(r => (r[field] ?? '').trim()))
+  return [...all].filter(v => v !== '')
+}
 /** The texts of a list as records, to be repeated over. */
 export const items = (list: Maybe<readonly string[]>): { id: string; value: string }[] =>
   (list ?? []).map((value, i) => ({ id: String(i + 1), value }))

@@ -279,6 +279,25 @@ func (b *snippetMaker) bare(t *kit.Template, words map[string]string) bool {
 	return false
 }
 
+// fromRecords is what a reference chooses from, computed from the records that there are; empty where
+// the wish is another, or their texts would be taken for several.
+func (b *snippetMaker) fromRecords(wish string, f *sample.Field) string {
+	if wish != "{choices}" || f == nil || f.Type != sample.Ref && f.Type != sample.Refs {
+		return ""
+	}
+	shown := b.l.Models()[f.Model].FirstText()
+	set, ok := b.l.W.Set("")
+	if !ok || shown == "" {
+		return ""
+	}
+	for _, r := range set.Records[f.Model] {
+		if text, _ := r[shown].(string); strings.Contains(text, ",") {
+			return ""
+		}
+	}
+	return fmt.Sprintf("joined(values(%s, '%s'), ', ')", f.Model, shown)
+}
+
 func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[string]string {
 	own := maps.Clone(words)
 	own["field"], own["label"], own["required"] = f.Name, sentence(f.Name), strconv.FormatBool(f.Required)
@@ -371,6 +390,9 @@ func (b *snippetMaker) one(
 			continue
 		}
 		v := typedValue(text)
+		if from := b.fromRecords(t.Props[name], field); from != "" && p.Type == kit.Text && !p.JSON {
+			v = screen.Value{Kind: screen.Expr, Text: from}
+		}
 		if p.Type == kit.Bool && (text == "true" || text == "false") {
 			v = screen.FlagValue(text == "true")
 		}
