@@ -59,8 +59,14 @@ func (l *library) entry() string {
 				fmt.Fprintf(&b, "import %s\n", js(file))
 			}
 		}
-		for _, s := range own {
+		for i, s := range own {
 			fmt.Fprintf(&b, "import %s\nexport * from %s\n", js(s), js(s))
+			if l.definer != "" || len(l.Modules) > 0 {
+				fmt.Fprintf(&b, "import * as s%d from %s\nif (s%d[%q]) s%d[%q]()\n", i, js(s), i, definesAll, i, definesAll)
+			}
+		}
+		if l.definer != "" { // an application calls it as well
+			l.meta.Setup = []string{"import { " + definesAll + " } from '" + l.definer + "'", definesAll + "()"}
 		}
 		if l.Setup != "" {
 			fmt.Fprintf(&b, "import %s\n", js(l.Setup))

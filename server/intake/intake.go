@@ -5,6 +5,7 @@
 package intake
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -51,6 +52,7 @@ type library struct {
 	notes    []byte
 	exported map[string]string // path behind "." -> file
 	lacking  map[string]bool   // packages that something stands in for
+	definer  string            // module that gives a call which registers all elements
 }
 
 type packageFile struct {
@@ -305,6 +307,18 @@ func (l *library) guessKind() string {
 	for name := range deps {
 		if strings.HasPrefix(name, "@vue/") {
 			return describe.Vue
+		}
+	}
+	// Some say nowhere what they are for, and their code or declarations import it.
+	for _, file := range []string{l.inside(l.pkg.Module), l.inside(l.pkg.Main), l.inside(l.pkg.Types)} {
+		src, err := readFile(file, 4<<20)
+		if file == "" || err != nil {
+			continue
+		}
+		for _, kind := range []string{describe.Vue, describe.React} {
+			if regexp.MustCompile(`(from|require\()\s*["']` + kind + `["']`).Match(src) {
+				return kind
+			}
 		}
 	}
 	return describe.Elements
@@ -579,6 +593,9 @@ func (l *library) elementModules(manifest string) {
 	if len(byTag) == 0 {
 		l.imports = append(l.imports, definers...)
 	}
+	if len(byTag) == 0 && len(definers) == 0 {
+		l.definer = l.definingModule()
+	}
 	if len(byTag) == 0 && len(definers) == 0 && len(l.catalog.Entries) == 0 {
 		l.imports = append(l.imports, l.reached()...)
 	}
@@ -605,9 +622,29 @@ func (l *library) reached() []string {
 }
 
 // modules lists what code imports for the components.
+// definesAll is the call by which some builds of elements register all of them.
+const definesAll = "defineCustomElements"
+
+// definingModule finds the module of such a build that holds its elements itself; one that loads them
+// when they are met cannot be packed.
+func (l *library) definingModule() string {
+	for _, dir := range []string{"custom-element", "custom-elements", "dist/custom-element", "dist/custom-elements", "dist/components", "components"} {
+		src, err := readFile(l.inside(dir+"/index.js"), 8<<20)
+		if err == nil && bytes.Contains(src, []byte(definesAll)) && bytes.Contains(src, []byte("export")) {
+			return l.pkg.Name + "/" + dir + "/index.js"
+		}
+	}
+	return ""
+}
+
 func (l *library) modules() {
 	if len(l.Modules) > 0 {
 		l.specs = l.Modules
+		return
+	}
+	if l.definer != "" {
+		l.specs = []string{l.definer}
+		l.meta.Notes = append(l.meta.Notes, "its elements are registered by a call that "+l.definer+" gives")
 		return
 	}
 	l.specs = nil
@@ -655,8 +692,8 @@ func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
 	if len(l.Reader) == 0 {
 		return nil, errors.New("type declarations were not read: this program was built without their reader")
 	}
-	read := func(specs []string) (*describe.Catalog, error) {
-		src, err := l.ask(ctx, specs)
+	read := func(specs []string, code bool) (*describe.Catalog, error) {
+		src, err := l.ask(ctx, specs, code)
 		if err != nil {
 			return nil, err
 		}
@@ -672,12 +709,19 @@ func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
 		}
 		return c, err
 	}
-	c, err := read(l.specs)
+	c, err := read(l.specs, false)
 	if _, there := l.installed("@types/react"); l.Drawn == describe.React && !there && err == nil {
 		l.meta.Missing = append(l.meta.Missing, pack.Missing{
 			What:   "React's own types are not installed: components that are declared by them are not read, and props not told from those of the page",
 			Remedy: "npm install --save-dev @types/react",
 		})
+	}
+	if l.Drawn == describe.Vue && err == nil && len(c.Entries) == 0 {
+		// Without declarations, what components say of themselves in code is read.
+		if told, err := read(l.specs, true); err == nil && len(told.Entries) > 0 {
+			l.meta.Notes = append(l.meta.Notes, "no declaration tells of its components: what they say of themselves in code was read")
+			return told, nil
+		}
 	}
 	if err != nil || l.Drawn == describe.Elements || len(l.Modules) > 0 || len(c.Entries) >= 5 {
 		return c, err
@@ -693,7 +737,7 @@ func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
 	if len(more) == len(l.specs) {
 		return c, nil
 	}
-	again, err := read(more)
+	again, err := read(more, false)
 	if err != nil || len(again.Entries) <= len(c.Entries) {
 		return c, nil
 	}

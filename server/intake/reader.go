@@ -100,8 +100,8 @@ func script(src []byte, name string) (string, func(), error) {
 	return file, func() { os.RemoveAll(dir) }, nil
 }
 
-// ask reads the type declarations of modules.
-func (l *library) ask(ctx context.Context, specs []string) ([]byte, error) {
+// ask reads the type declarations of modules, or their code where none declare anything.
+func (l *library) ask(ctx context.Context, specs []string, code bool) ([]byte, error) {
 	file, done, err := script(l.Reader, "declarations.cjs")
 	if err != nil {
 		return nil, err
@@ -121,7 +121,10 @@ func (l *library) ask(ctx context.Context, specs []string) ([]byte, error) {
 		dir = l.root
 		specs = l.own(specs)
 	}
-	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files})
+	if code {
+		specs = l.own(specs)
+	}
+	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code})
 }
 
 // underModules tells whether the package is found under its name from the folder.

@@ -5,11 +5,14 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
 	"ubiquant/core/kit/describe"
 )
+
+var usualTheme = regexp.MustCompile(`(?i)(^|[-_.])(default|light|base|main)([-_.]|$)`)
 
 // sheetNames are what a package's main sheet is called, the best first; {} stands for the
 // library's names.
@@ -127,7 +130,9 @@ func (l *library) styles(context.Context) error {
 		// Where there are only themes, one of them is better than none.
 		themes := slices.DeleteFunc(slices.Clone(all), func(rel string) bool { return !strings.Contains(path.Dir(rel), "theme") })
 		if len(themes) == len(all) {
-			take(all[0], fmt.Sprintf("the first of %d themes; others with --style", len(all)))
+			// The one that is for no purpose of its own.
+			at := max(0, slices.IndexFunc(all, func(rel string) bool { return usualTheme.MatchString(path.Base(rel)) }))
+			take(all[at], fmt.Sprintf("one of %d themes; others with --style", len(all)))
 		}
 	}
 	if len(l.sheets) == 0 && len(all) > 0 {

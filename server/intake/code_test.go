@@ -1,0 +1,125 @@
+package intake_test
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit"
+	"ubiquant/internal/testkit"
+	"ubiquant/server/assets"
+	"ubiquant/server/intake"
+)
+
+const plum = "node_modules/@acme/plum-day/"
+
+// packed packs a library of one component with Vue beside it, and gives its kit and its one component.
+func packed(t *testing.T, files map[string]string) (*kit.Kit, *kit.Component, []string) {
+	t.Helper()
+	reader, err := assets.Reader()
+	if err != nil {
+		t.Skip("the reader of declarations was not built")
+	}
+	vue := filepath.Join(testkit.Root(), "kits/tansy/node_modules")
+	dir := folder(t, files)
+	names, err := os.ReadDir(vue)
+	if err != nil {
+		t.Skip("Vue is not installed")
+	}
+	for _, n := range names {
+		if n.Name() != "@acme" {
+			require.NoError(t, os.Symlink(filepath.Join(vue, n.Name()), filepath.Join(dir, "node_modules", n.Name())))
+		}
+	}
+	a := run(t, intake.Options{Dir: dir, Package: "@acme/plum-day", Reader: reader})
+	k, err := a.Kit()
+	require.NoError(t, err)
+	require.Len(t, k.Components, 1)
+	assert.Equal(t, "vue", a.Meta.Drawn)
+	return k, k.Components[0], a.Meta.Notes
+}
+
+func propsOf(c *kit.Component) map[string]kit.Prop {
+	out := map[string]kit.Prop{}
+	for _, p := range c.Props {
+		out[p.Name] = p
+	}
+	return out
+}
+
+// A package that says nowhere what it is for is what its code imports; without declarations its
+// component tells of itself: by mixins, merged objects and wrappers as builds write them. What a module
+// gives without a name is called after it.
+func TestAComponentThatOnlyItsCodeTellsOf(t *testing.T) {
+	_, c, notes := packed(t, map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.mjs"}`,
+		plum + "dist/day.mjs": `import { h } from "vue"
+const merged = (a, b) => Object.assign(a, b)
+const usual = { size: { type: String, default: "roomy" }, weeks: Number, inline: { type: Boolean } }
+const mixin = { props: { label: { type: [String, Number], required: true } } }
+const main = {
+  name: "Day",
+  mixins: [mixin],
+  props: merged(merged({}, usual), { marks: { type: Array }, pick: { type: Function }, ...{ open: { default: true } } }),
+  emits: ["update:value", "open"],
+  setup() { return () => h("i") },
+}
+const wrapped = (it, more) => { for (const [k, v] of more) it[k] = v; return it }
+const Day = /* @__PURE__ */ wrapped(main, [["__scopeId", "x"]])
+export { Day as default }
+`,
+	})
+	assert.Equal(t, "PlumDay", c.Export)
+	assert.True(t, c.Default)
+	props := propsOf(c)
+	assert.Len(t, props, 6, "a function is code's own")
+	assert.Equal(t, "roomy", props["size"].Default)
+	assert.Equal(t, kit.Number, props["weeks"].Type)
+	assert.Equal(t, kit.Bool, props["inline"].Type)
+	assert.Equal(t, kit.Bool, props["open"].Type)
+	assert.True(t, props["label"].Required)
+	assert.True(t, props["marks"].JSON)
+	events := []string{}
+	for _, e := range c.Events {
+		events = append(events, e.Name)
+	}
+	assert.Contains(t, events, "update:value")
+	assert.Contains(t, notes, "no declaration tells of its components: what they say of themselves in code was read")
+}
+
+// Where declarations give a component without a name, it is read from them.
+func TestAComponentThatADeclarationGivesWithoutAName(t *testing.T) {
+	_, c, notes := packed(t, map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.mjs","types":"index.d.ts","peerDependencies":{"vue":"^3"}}`,
+		plum + "dist/day.mjs": `import { h } from "vue"; export default { setup: () => () => h("i") }`,
+		plum + "index.d.ts":   `import type { DefineComponent } from "vue"; declare const _default: DefineComponent<{ size?: "roomy" | "snug" }>; export default _default;`,
+	})
+	assert.Equal(t, "PlumDay", c.Export)
+	assert.True(t, c.Default)
+	assert.Equal(t, []string{"roomy", "snug"}, propsOf(c)["size"].Values)
+	for _, n := range notes {
+		assert.NotContains(t, n, "no declaration")
+	}
+}
+
+// Elements that a call registers are registered by it, in the frame and in an application.
+func TestElementsThatACallRegisters(t *testing.T) {
+	files := map[string]string{
+		orchard + "package.json":            `{"name":"@acme/orchard","version":"2.1.0","main":"dist/index.js","customElements":"elements.json","dependencies":{"@stencil/core":"^4"}}`,
+		orchard + "dist/index.js":           `export {}`,
+		orchard + "elements.json":           `{"modules":[{"path":"src/chip.tsx","declarations":[{"tagName":"ac-chip","customElement":true,"name":"Chip"}]}]}`,
+		orchard + "custom-element/index.js": `class Chip extends HTMLElement { static is = 'ac-chip' }; const defineCustomElements = () => [Chip].forEach(c => customElements.define(c.is, c)); export { Chip, defineCustomElements }`,
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	assert.Empty(t, a.Meta.Missing)
+	assert.Contains(t, string(a.Files["kit.js"]), "defineCustomElements")
+	assert.Equal(t, []string{"import { defineCustomElements } from '@acme/orchard/custom-element/index.js'", "defineCustomElements()"}, a.Meta.Setup)
+	// Without such a module what lacks is told.
+	delete(files, orchard+"custom-element/index.js")
+	a = run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	require.Len(t, a.Meta.Missing, 1)
+	assert.Contains(t, a.Meta.Missing[0].What, "<ac-chip>")
+}
