@@ -194,6 +194,12 @@ func replaceFile(name string, b []byte) error {
 	return nil
 }
 
+// holdsWorkspace tells whether a folder is a workspace's already, so that what lies in its places is its own.
+func holdsWorkspace(dir string) bool {
+	text, err := os.ReadFile(filepath.Join(dir, "workspace.json"))
+	return err == nil && strings.Contains(string(text[:min(len(text), 200)]), wsfile.Format)
+}
+
 // removeStale takes the files of a folder's workspace away that it no longer has, and says which.
 func removeStale(dir string, files map[string][]byte, say io.Writer) error {
 	root, err := os.OpenRoot(dir)

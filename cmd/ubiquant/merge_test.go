@@ -76,6 +76,14 @@ func TestAFolderGoesOutAndComesBack(t *testing.T) {
 	assert.FileExists(t, filepath.Join(dir, "NOTES.md"))
 	assert.NoFileExists(t, filepath.Join(dir, "screens/old.json"))
 
+	// A folder that is somebody else's is written into, and nothing of it goes.
+	theirs := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(theirs, "screens"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(theirs, "screens/own.json"), []byte("{}"), 0o644))
+	out, code = run(t, "export", "--folder", "--out", theirs, "--database", db)
+	require.Equal(t, 0, code, out)
+	assert.FileExists(t, filepath.Join(theirs, "screens/own.json"))
+
 	for _, c := range []struct{ args, why string }{
 		{"--base nowhere", "neither a file, a folder nor a revision"},
 		{"--prefer mine", "accepted"},

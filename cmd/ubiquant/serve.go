@@ -276,7 +276,8 @@ func exportCommand() *cobra.Command {
 					if err := withKit(cmd.Context(), st, w.W.Kit, files); err != nil {
 						return err
 					}
-					if err := writeFiles(out, files); err != nil {
+					was := holdsWorkspace(out)
+					if err := writeFiles(out, files); err != nil || !was {
 						return err
 					}
 					return removeStale(out, files, cmd.ErrOrStderr())

@@ -385,7 +385,7 @@ func (r *Repo) elements(p *place) Addition {
 	a.Path, a.Was = p.Path, r.read(p.Path)
 	switch {
 	case bytes.Contains(a.Was, []byte("isCustomElement")):
-		lacks := slices.DeleteFunc(slices.Clone(r.Prefixes), func(p string) bool { return bytes.Contains(a.Was, []byte(p+"-")) })
+		lacks := slices.DeleteFunc(slices.Clone(r.Prefixes), func(p string) bool { return shared.Speaks(a.Was, p) })
 		if a.Done, a.By = len(lacks) == 0, ""; !a.Done {
 			a.By = "let isCustomElement take " + shared.Begins("tag", lacks) + " as well"
 		}

@@ -223,3 +223,25 @@ func TestNothingIsWrittenWhereItMayNot(t *testing.T) {
 		assert.Error(t, err, folder)
 	}
 }
+
+// Where templates know some elements, those that came later are asked for by name.
+func TestMoreElementsAreAskedFor(t *testing.T) {
+	config := func(asks string) string {
+		return "import vue from '@vitejs/plugin-vue'\nexport default { plugins: [vue({ template: { compilerOptions: { isCustomElement: tag => " + asks + " } } })] }\n"
+	}
+	for asks, want := range map[string]string{
+		"tag.startsWith('sorrel-')":              "let isCustomElement take tag.startsWith('plum-') as well",
+		"/^(sorrel|plum)-/.test(tag)":            "",
+		"tag.startsWith('sorrel-') || isPlum":    "let isCustomElement take tag.startsWith('plum-') as well",
+		"['sorrel-', 'plum-'].some(begins(tag))": "",
+	} {
+		dir := repository(t, map[string]string{"package.json": "{}", "vite.config.ts": config(asks)})
+		r := open(t, Repo{Dir: dir, App: "Office", Target: "vue", Prefixes: []string{"sorrel", "plum"}, Needs: map[string]string{}})
+		for _, a := range plan(t, r, code("index.ts", "1\n")).Additions {
+			if strings.HasPrefix(a.What, "the kit's elements") {
+				assert.Equal(t, want == "", a.Done, asks)
+				assert.Equal(t, want, a.By, asks)
+			}
+		}
+	}
+}

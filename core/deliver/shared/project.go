@@ -4,6 +4,7 @@ import (
 	"embed"
 	"encoding/json"
 	"maps"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -279,11 +280,19 @@ func PropertyType(p *kit.Prop) string {
 
 // Begins is code that asks whether a text begins with one of these and a dash.
 func Begins(text string, prefixes []string) string {
-	asks := make([]string, len(prefixes))
-	for i, p := range prefixes {
-		asks[i] = text + ".startsWith(" + emit.Plain.Quote(p+"-") + ")"
+	if len(prefixes) == 1 {
+		return text + ".startsWith(" + emit.Plain.Quote(prefixes[0]+"-") + ")"
 	}
-	return strings.Join(asks, " || ")
+	quoted := make([]string, len(prefixes))
+	for i, p := range prefixes {
+		quoted[i] = regexp.QuoteMeta(p)
+	}
+	return "/^(" + strings.Join(quoted, "|") + ")-/.test(" + text + ")"
+}
+
+// Speaks tells whether code asks for a prefix as Begins does, or by its words.
+func Speaks(code []byte, prefix string) bool {
+	return regexp.MustCompile(`(^|[^\w-])` + regexp.QuoteMeta(prefix) + `(-|\||\)-)`).Match(code)
 }
 
 // Manifest is the package.json of an application, with the kit's package where it travels

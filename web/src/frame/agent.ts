@@ -303,6 +303,8 @@ function keyed(tile: Tile) {
 }
 
 const listening = new WeakMap<Element, Set<string>>()
+/** Clicks that an element answered: what stands around it does not answer as well. */
+const answered = new WeakSet<Event>()
 
 /** Elements of the page tell by events of their own what they do and what they hold. */
 function listen(tile: Tile, el: Element, key: string) {
@@ -313,8 +315,11 @@ function listen(tile: Tile, el: Element, key: string) {
     listening.set(el, heard.add(name + type))
     el.addEventListener(type, e => {
       const planned = byKey(tile, key)
-      if (planned?.getAttribute(name)?.startsWith(type + '|')) queueMicrotask(() => act(planned))
-      if (e.target === el && type === 'submit') e.preventDefault()
+      // What elements send of themselves is theirs alone; a click may hit what is in them.
+      const mine = e.type === 'click' ? !answered.has(e) : e.target === el
+      if (!mine || !planned?.getAttribute(name)?.startsWith(type + '|')) return
+      if (e.type === 'click') answered.add(e)
+      queueMicrotask(() => act(planned))
     })
   }
   on('data-does', planned => tile.tells?.does(planned, []))

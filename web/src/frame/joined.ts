@@ -81,7 +81,9 @@ export function joined(drawers: (Drawer | undefined)[]): Drawer | undefined {
     const known = islands.get(root) ?? new Map<string, Island>()
     const now = new Map<string, Island>()
     for (const { id, node } of inside.get(root) ?? []) {
-      const host = root.querySelector(`${islandTag}[data-part="${CSS.escape(id)}"]`)
+      // What a dialog or a menu holds may stand beside the root, in the same picture.
+      const box = `${islandTag}[data-part="${CSS.escape(id)}"]`
+      const host = root.querySelector(box) ?? root.closest('.u-screen')?.querySelector(box)
       if (!host) continue
       now.set(id, { host, drawer: node.part })
       failed ??= drawIn(host, node, themes.get(root) ?? '', node.part)

@@ -60,9 +60,10 @@ watch(
     error.value = ''
     try {
       await load()
-      batch.value = await ask(GET('/api/kits/{hash}', { params: { path: { hash: now } } }))
+      const answer = await ask(GET('/api/kits/{hash}', { params: { path: { hash: now } } }))
+      if (now === hash.value) batch.value = answer // somebody may have gone on meanwhile
     } catch (e) {
-      error.value = (e as Error).message
+      if (now === hash.value) error.value = (e as Error).message
     }
   },
   { immediate: true },
@@ -124,7 +125,8 @@ async function again() {
   await ws.load()
   await load()
   const path = { hash: hash.value }
-  batch.value = await ask(GET('/api/kits/{hash}', { params: { path } }))
+  const answer = await ask(GET('/api/kits/{hash}', { params: { path } }))
+  if (path.hash === hash.value) batch.value = answer
 }
 
 async function takeBack() {
