@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { ask, clientId, GET, POST, type Page, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import PartLooks from './PartLooks.vue'
@@ -18,7 +18,6 @@ const ties = ref<Record<string, string>>({})
 const pages = ref<Record<string, { as: Page; then: Page }>>({})
 const error = ref('')
 const busy = ref(false)
-const main = ref<HTMLButtonElement>()
 const entries = computed(() => props.batch.entries.filter(e => e.change !== 'gone'))
 const shown = computed(() => entries.value.filter(e => chosen.value.includes(e.tag)).slice(0, 6))
 const all = ref(false)
@@ -101,9 +100,6 @@ async function take(components: string[]) {
     error.value = (e as Error).message
   } finally {
     busy.value = false
-    // What was pressed may be gone; one goes on at what stands in its place.
-    await nextTick()
-    main.value?.focus()
   }
 }
 /** What a token is, each value once, with the themes that have it. */
@@ -230,7 +226,6 @@ const needs = computed(() => [
       <div class="grid content-start gap-4">
         <p v-if="ws.data?.me.role === 'keeper'" class="flex gap-2">
           <button
-            ref="main"
             class="btn btn-main"
             :disabled="busy || !chosen.length || !look"
             @click="take(chosen)"
