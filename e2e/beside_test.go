@@ -34,7 +34,7 @@ func TestJourneyAPartFromElsewhere(t *testing.T) {
 	j.choose("What --clover-accent follows", "color.accent")
 	j.think()
 	j.click(button("Take it beside Sorrel"))
-	j.until(`document.querySelector('[aria-label=Batch]').textContent.includes('stands beside Sorrel')`)
+	j.until(`document.querySelector('[aria-label=Batch] header')?.textContent.includes('stands beside Sorrel')`)
 
 	for _, screen := range []string{"new-ticket", "edit-ticket"} {
 		j.bench(screen, ">= 10")
@@ -56,9 +56,10 @@ func TestJourneyAPartFromElsewhere(t *testing.T) {
 	j.click(link("Beside the kit"))
 	j.click(button("Take it out"))
 	j.until(`[...document.querySelectorAll('button')].some(b => b.textContent.trim() === 'Undo' && !b.disabled)`)
-	j.until(`!document.querySelector('[aria-label=Batch]').textContent.includes('stands beside Sorrel')`)
+	j.until(`!document.querySelector('[aria-label=Batch] header')?.textContent.includes('stands beside Sorrel')`)
+	j.until(`document.activeElement?.getAttribute('aria-label') === 'Beside Sorrel'`)
 	j.click(button("Undo"))
-	j.until(`document.querySelector('[aria-label=Batch]').textContent.includes('stands beside Sorrel')`)
+	j.until(`document.querySelector('[aria-label=Batch] header')?.textContent.includes('stands beside Sorrel')`)
 	j.bench("new-ticket", ">= 10")
 	j.untilDrawn("September 2026")
 }

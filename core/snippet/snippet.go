@@ -287,7 +287,7 @@ func (b *snippetMaker) fromRecords(wish string, f *sample.Field) string {
 	}
 	shown := b.l.Models()[f.Model].FirstText()
 	set, ok := b.l.W.Set("")
-	if !ok || shown == "" {
+	if !ok || shown == "" || strings.Contains(f.Model, "-") { // which an expression takes for a subtraction
 		return ""
 	}
 	for _, r := range set.Records[f.Model] {

@@ -18,7 +18,6 @@ import (
 // PartView is a part from elsewhere beside the kit in use.
 type PartView struct {
 	kit.Part
-	Hash       string   `json:"hash,omitempty"` // of its archive, where it is stored here
 	Components []string `json:"components"`
 	Uses       int      `json:"uses"` // elements
 	Screens    int      `json:"screens"`

@@ -41,7 +41,7 @@ func (a *Archive) Own() *Archive {
 	}
 	own := *a
 	own.Parts, own.hash = nil, ""
-	own.Meta.Version, _, _ = strings.Cut(a.Meta.Version, "+")
+	own.Meta.Version = a.Meta.Version[:strings.LastIndexByte(a.Meta.Version, '+')] // its own may have one
 	catalog := *a.Catalog
 	catalog.Version, own.Catalog = own.Meta.Version, &catalog
 	return &own

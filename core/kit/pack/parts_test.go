@@ -80,6 +80,15 @@ func TestAPartStandsBesideAKit(t *testing.T) {
 	assert.Equal(t, sheet[strings.Index(sheet, ":root,"):], b.Parts[0].Ties)
 }
 
+// A version that tells of a build of its own keeps it.
+func TestAKitsOwnBuildStays(t *testing.T) {
+	base := orchard()
+	base.Meta.Version, base.Catalog.Version = "1.0.0+b5", "1.0.0+b5"
+	a, err := base.Beside([]pack.Part{{Archive: plum(), Use: tied("plum-day")}})
+	require.NoError(t, err)
+	assert.Equal(t, base.Hash(), a.Own().Hash())
+}
+
 func TestWhatDoesNotGoTogetherIsSaid(t *testing.T) {
 	other := plum()
 	other.Catalog.Entries[0].ID = "orchard-button"

@@ -77,6 +77,16 @@ describe('elements of the page among components of a framework', () => {
     drawn('card').click()
     await vi.waitFor(() => expect(goes()).toEqual(['/button', '/card']))
   })
+  it('tell what they hold and do what they are told to at one click', async () => {
+    await framed(
+      `<u-c data-t="x-tick" data-e="k" data-p='{"on":true}' data-does="click|go:%2Fk" data-holds="click|on|k"></u-c>`,
+    )
+    drawn('k').click()
+    await vi.waitFor(() => expect(goes()).toEqual(['/k']))
+    await vi.waitFor(() =>
+      expect(told.find(m => m.type === 'held')).toMatchObject({ name: 'k', value: true }),
+    )
+  })
   it('tell what they hold, by events of their own and nobody else’s', async () => {
     const day = drawn('day') as HTMLElement & { value: string }
     day.value = '2026-09-20'

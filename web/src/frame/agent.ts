@@ -303,8 +303,8 @@ function keyed(tile: Tile) {
 }
 
 const listening = new WeakMap<Element, Set<string>>()
-/** Clicks that an element answered: what stands around it does not answer as well. */
-const answered = new WeakSet<Event>()
+/** Which element answered a click: what stands around it does not answer as well. */
+const answered = new WeakMap<Event, Element>()
 
 /** Elements of the page tell by events of their own what they do and what they hold. */
 function listen(tile: Tile, el: Element, key: string) {
@@ -316,9 +316,9 @@ function listen(tile: Tile, el: Element, key: string) {
     el.addEventListener(type, e => {
       const planned = byKey(tile, key)
       // What elements send of themselves is theirs alone; a click may hit what is in them.
-      const mine = e.type === 'click' ? !answered.has(e) : e.target === el
+      const mine = e.type === 'click' ? (answered.get(e) ?? el) === el : e.target === el
       if (!mine || !planned?.getAttribute(name)?.startsWith(type + '|')) return
-      if (e.type === 'click') answered.add(e)
+      if (e.type === 'click') answered.set(e, el)
       queueMicrotask(() => act(planned))
     })
   }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { ask, clientId, GET, POST, type Page, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import PartLooks from './PartLooks.vue'
@@ -18,6 +18,7 @@ const ties = ref<Record<string, string>>({})
 const pages = ref<Record<string, { as: Page; then: Page }>>({})
 const error = ref('')
 const busy = ref(false)
+const steps = ref<HTMLElement>()
 const entries = computed(() => props.batch.entries.filter(e => e.change !== 'gone'))
 const shown = computed(() => entries.value.filter(e => chosen.value.includes(e.tag)).slice(0, 6))
 const all = ref(false)
@@ -100,6 +101,9 @@ async function take(components: string[]) {
     error.value = (e as Error).message
   } finally {
     busy.value = false
+    // What was pressed is gone or waits for its looks; one goes on at what stands in its place.
+    await nextTick()
+    steps.value?.focus()
   }
 }
 /** What a token is, each value once, with the themes that have it. */
@@ -224,7 +228,14 @@ const needs = computed(() => [
         </section>
       </div>
       <div class="grid content-start gap-4">
-        <p v-if="ws.data?.me.role === 'keeper'" class="flex gap-2">
+        <div
+          v-if="ws.data?.me.role === 'keeper'"
+          ref="steps"
+          role="group"
+          :aria-label="`Beside ${info.beside}`"
+          tabindex="-1"
+          class="flex gap-2"
+        >
           <button
             class="btn btn-main"
             :disabled="busy || !chosen.length || !look"
@@ -233,7 +244,7 @@ const needs = computed(() => [
             {{ stands ? 'Change it' : `Take it beside ${info.beside}` }}
           </button>
           <button v-if="stands" class="btn" :disabled="busy" @click="take([])">Take it out</button>
-        </p>
+        </div>
         <p v-else class="text-ink2">A keeper takes it in.</p>
         <p v-if="!chosen.length" class="text-ink2">
           Choose what of it is needed: each entry is one more thing to keep alike.

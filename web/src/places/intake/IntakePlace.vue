@@ -53,9 +53,11 @@ async function load() {
 void load()
 watch(
   [hash, () => ws.data?.kitVersion],
-  async ([now]) => {
-    batch.value = undefined
-    without.value = new Set()
+  async ([now], before) => {
+    if (now !== before?.[0]) {
+      batch.value = undefined
+      without.value = new Set()
+    }
     if (!now) return
     error.value = ''
     try {
@@ -235,6 +237,11 @@ const taken = computed(
             {{ batch.kit.components }}
             {{ batch.kit.components === 1 ? 'component' : 'components' }},
             {{ size(batch.kit.bytes) }}, brought in by {{ batch.kit.by }}</span
+          >
+          <span
+            v-if="batch.parts.length && ['this', 'version'].includes(batch.kit.kind)"
+            class="text-slate"
+            >with {{ batch.parts.map(p => `${p.title} ${p.version}`).join(', ') }} beside it</span
           >
           <span class="ml-auto flex gap-2">
             <a
