@@ -55,6 +55,9 @@ func (s *Edit) apply(t *taking) error {
 	if err := model.CheckSize(d); err != nil {
 		return err
 	}
+	if err := model.CheckOutlet(d); err != nil {
+		return err
+	}
 	if err := t.w.CheckPiece(d); err != nil {
 		return err
 	}

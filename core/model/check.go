@@ -394,6 +394,9 @@ func CheckSize(d *screen.Document) error {
 
 // CheckTree says what is wrong with the tree of a new document.
 func CheckTree(d *screen.Document, cat kit.Catalog) error {
+	if err := CheckOutlet(d); err != nil {
+		return err
+	}
 	ids := map[string]bool{}
 	names := map[string]bool{}
 	var bad error
@@ -415,4 +418,23 @@ func CheckTree(d *screen.Document, cat kit.Catalog) error {
 		return bad
 	}
 	return CheckSize(d)
+}
+
+// CheckOutlet says what is wrong with the place that a shell has for its screens. What was read
+// from code is as it is.
+func CheckOutlet(d *screen.Document) error {
+	if d.Kind != screen.ShellDoc || d.Source != "" {
+		return nil
+	}
+	n := 0
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Type == "outlet" {
+			n++
+		}
+		return true
+	})
+	if n != 1 {
+		return fmt.Errorf("the shell %s would have %d outlets; its screens stand in one", d.Title, n)
+	}
+	return nil
 }

@@ -49,7 +49,7 @@ func Sheet(k *kit.Kit) string {
 .u-grid{display:grid;gap:var(--u-gap);grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}
 .u-grid>*{min-width:0}
 .u-spacer{flex:1 1 auto!important}
-.u-outlet{min-height:48px}
+.u-outlet{flex:1 1 auto;min-height:160px;border:1px dashed;border-color:color-mix(in srgb,currentColor 45%%,transparent);background:color-mix(in srgb,currentColor 5%%,transparent)}
 .u-width-page{max-width:1200px;margin-inline:auto;width:100%%}
 .u-width-reading{max-width:720px;margin-inline:auto;width:100%%}
 .u-wrap-on{flex-wrap:wrap}

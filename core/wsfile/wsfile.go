@@ -188,7 +188,7 @@ func check(w *model.Workspace, src []byte) error {
 		}
 		switch d.Kind {
 		case screen.ShellDoc:
-			if outlets != 1 {
+			if outlets != 1 && d.Source == "" {
 				return &CheckError{where, fmt.Sprintf("the shell %q has %d outlets; accepted: one", d.ID, outlets)}
 			}
 		case screen.ScreenDoc:

@@ -68,3 +68,29 @@ func (s *Server) loosePiece(c *Call, in *looseIn) (*changeOut, error) {
 		func(l *live.Live) (change.Change, error) { return piece.Loose(l, in.Doc, in.Element) },
 	)
 }
+
+type surroundIn struct {
+	Doc     string `json:"doc"`
+	Element string `json:"element"`
+}
+
+func (s *Server) proposeShell(c *Call, in *surroundIn) (*piece.Surroundings, error) {
+	var out *piece.Surroundings
+	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		var err error
+		if out, err = piece.Surround(l, in.Doc, in.Element); err != nil {
+			return bad("%s", err)
+		}
+		return nil
+	})
+	return out, err
+}
+
+type shellIn struct {
+	Order piece.ShellOrder `json:"order"`
+	Seen  seen             `json:"seen"`
+}
+
+func (s *Server) makeShell(c *Call, in *shellIn) (*changeOut, error) {
+	return s.takePlan(c, in.Seen, func(l *live.Live) (change.Change, error) { return piece.Shell(l, in.Order) })
+}

@@ -414,9 +414,9 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 	case name == "frame.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		return c.SendString("html,body{margin:0;background:transparent;overflow:hidden}u-part{display:contents}")
-	case name == "layout.css":
+	case name == "layout.css": // of this program, under the kit's address: another version has another
 		c.Set("Content-Type", "text/css; charset=utf-8")
-		c.Set("Cache-Control", "private, max-age=3600")
+		c.Set("Cache-Control", "no-cache")
 		return c.SendString(s.layout(b))
 	case strings.HasPrefix("/"+name, picture.Folder):
 		return s.framePicture(c, "/"+name)

@@ -20,6 +20,8 @@ import BenchLine from './BenchLine.vue'
 import CodePane from './CodePane.vue'
 import BringDialog from './BringDialog.vue'
 import ExtractDialog from './ExtractDialog.vue'
+import ShellDialog from './ShellDialog.vue'
+import ShellRow from './ShellRow.vue'
 import HistoryDialog from './HistoryDialog.vue'
 import InsertLine from './InsertLine.vue'
 import LineChoices from './LineChoices.vue'
@@ -46,6 +48,7 @@ const bench = useBench()
 const ws = useWorkspace()
 const history = ref(false)
 const extracting = ref<string[]>()
+const shelling = ref('')
 const bringing = ref<string>()
 const coding = ref(false)
 const assembling = ref(false)
@@ -304,25 +307,6 @@ async function inserted(id: string, editText: boolean, next?: 'inside' | 'after'
 }
 // Named, so that it stays the same function and lines that say the same are not drawn again.
 const openAfter = () => open('after')
-function around(shell: string) {
-  const head = bench.head.value!
-  void bench.change({
-    title: shell ? `${head.title} in the shell ${shell}` : `${head.title} in no shell`,
-    steps: [
-      {
-        do: 'meta',
-        doc: bench.doc.value,
-        kind: 'shell',
-        document: {
-          id: head.id,
-          title: head.title,
-          shell,
-          root: { id: 'unused', type: 'section' },
-        },
-      },
-    ],
-  })
-}
 const setting = ref(false) // a prop of the selected line is being typed
 const typedFirst = ref('')
 function write(typed: string) {
@@ -350,6 +334,7 @@ function edited() {
 function backToLines() {
   coding.value = history.value = false
   extracting.value = bringing.value = undefined
+  shelling.value = ''
   focusLine()
 }
 /** Where the selected element stands in code; where none does, the file. */
@@ -396,7 +381,7 @@ function unwant() {
         >{{ bench.head.value.score }}</span
       >
     </div>
-    <div class="flex h-8 shrink-0 items-center gap-1 border-b border-line px-2">
+    <div class="flex h-8 shrink-0 items-center gap-px border-b border-line px-1">
       <button class="btn btn-bare h-6" :disabled="!bench.canBuild.value" @click="open('after')">
         New line <kbd class="kbd">n</kbd>
       </button>
@@ -523,35 +508,10 @@ function unwant() {
       />
       <p v-else class="text-xs text-ink2">This line has no place of its own in the code.</p>
     </div>
-    <label
-      v-if="bench.head.value?.kind === 'shell'"
-      class="flex shrink-0 items-baseline gap-1 px-3 py-1 text-ink2"
-      >in shell
-      <select
-        class="bg-transparent text-ink"
-        aria-label="The shell around this shell"
-        :disabled="!bench.canBuild.value"
-        :value="bench.head.value.shell ?? ''"
-        @change="around(($event.target as HTMLSelectElement).value)"
-      >
-        <option value="">none</option>
-        <option
-          v-for="s in ws.data?.docs.filter(
-            d => d.kind === 'shell' && !d.removed && d.id !== bench.head.value?.id,
-          )"
-          :key="s.id"
-          :value="s.id"
-        >
-          {{ s.title }}
-        </option>
-      </select></label
-    >
-    <RouterLink
-      v-if="bench.head.value?.shell"
-      :to="`/bench/shell/${bench.head.value.shell}`"
-      class="shrink-0 px-3 py-1 text-ink2 hover:bg-wash"
-      >▸ shell {{ bench.head.value.shell }}</RouterLink
-    >
+    <ShellRow
+      v-if="bench.head.value && bench.head.value.kind !== 'piece'"
+      @make="shelling = $event"
+    />
     <div
       v-if="bench.state.value"
       class="flex shrink-0 items-baseline gap-2 border-b border-line bg-wash px-3 py-1"
@@ -660,6 +620,7 @@ function unwant() {
         </template>
       </template>
     </div>
+    <ShellDialog v-if="shelling" :element="shelling" @close="backToLines" @done="backToLines" />
     <ExtractDialog
       v-if="extracting"
       :elements="extracting"

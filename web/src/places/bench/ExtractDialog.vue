@@ -4,7 +4,7 @@ import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
-import { slug } from '../../use/slug'
+import { freeSlug } from '../../use/slug'
 import { byType } from './tree'
 import { useBench } from './useBench'
 
@@ -60,12 +60,7 @@ const hidden = computed(
     (data.value?.props.length ?? 0) -
     (data.value?.props.filter(p => p.must || p.others > 0).length ?? 0),
 )
-const id = computed(() => {
-  const base = slug(title.value, 40) || 'piece'
-  let out = base
-  for (let n = 2; data.value?.taken.includes(out); n++) out = `${base}-${n}`
-  return out
-})
+const id = computed(() => freeSlug(title.value, 'piece', data.value?.taken ?? [], 40))
 function toggle<T>(set: Set<T>, key: T): Set<T> {
   const next = new Set(set)
   if (!next.delete(key)) next.add(key)

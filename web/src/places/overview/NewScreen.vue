@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import AppDialog from '../../ui/AppDialog.vue'
-import { slug } from '../../use/slug'
+import { shellsFor } from '../../use/shells'
+import { freeSlug, slug } from '../../use/slug'
 import { useWorkspace } from '../../use/workspace'
 
 const emit = defineEmits<{ close: [] }>()
@@ -11,7 +12,7 @@ const router = useRouter()
 const title = ref('')
 const route = ref('')
 const touched = ref(false)
-const shells = computed(() => ws.data?.docs.filter(d => d.kind === 'shell' && !d.removed) ?? [])
+const shells = computed(() => shellsFor(ws.data?.docs ?? []))
 const shell = ref(shells.value[0]?.id ?? '')
 const app = ref(ws.data?.apps[0]?.id ?? '')
 const error = ref('')
@@ -25,9 +26,7 @@ watch(base, s => {
 async function create(picture = false) {
   busy.value = true
   error.value = ''
-  const taken = new Set(ws.data?.docs.map(d => d.id))
-  let id = base.value || 'screen'
-  for (let n = 2; taken.has(id); n++) id = `${base.value || 'screen'}-${n}`
+  const id = freeSlug(title.value, 'screen', ws.data?.docs.map(d => d.id) ?? [])
   try {
     // It starts as the team's screens do: one section with the norm's settings, marked as filled in.
     const preset = ws.data?.rootPreset ?? {}

@@ -1,13 +1,18 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, POST, type Page } from '../../api/client'
+import { ask, POST, type DocHead, type Page } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
-import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
+import { shellsFor } from '../../use/shells'
+import DocMenu from './DocMenu.vue'
+import DocTile from './DocTile.vue'
+import { groupings } from './groups'
 import NewScreen from './NewScreen.vue'
-import ScreenMenu from './ScreenMenu.vue'
+import NewShell from './NewShell.vue'
+import ShellScreens from './ShellScreens.vue'
 import SignDialog from './SignDialog.vue'
 
 const ws = useWorkspace()
@@ -17,9 +22,11 @@ const pages = shallowRef<Record<string, Page>>({})
 const filter = ref('')
 const more = ref(false)
 const signing = ref(false)
+const filling = ref<DocHead>()
+const beginning = ref(false) // a shell
 const creating = computed({
   get: () => route.query.new === '1',
-  set: on => void router.replace({ query: on ? { new: '1' } : {} }),
+  set: on => void router.replace({ query: { ...route.query, new: on ? '1' : undefined } }),
 })
 
 type Doc = (typeof ws.screens)[number]
@@ -68,14 +75,60 @@ const order = computed({
   set: o => void router.replace({ query: { ...route.query, order: o || undefined } }),
 })
 
-async function draw() {
-  const docs = ws.screens.map(s => 'screen:' + s.id)
-  if (!docs.length) return
-  const out = await ask(POST('/api/pages', { body: { docs } }))
-  pages.value = Object.fromEntries(out.pages.map(p => [p.key, p]))
+const group = computed({
+  get: () => String(route.query.group ?? ''),
+  set: g => void router.replace({ query: { ...route.query, group: g || undefined } }),
+})
+const ways = computed(() => (ws.data ? groupings(ws.screens, ws.data) : []))
+/** The screens as they are shown: in groups, or as one without a heading. */
+const groups = computed(() => {
+  const way = ways.value.find(w => w.id === group.value)
+  if (!way) return [{ title: '', list: shown.value }]
+  const out = new Map<string, Doc[]>()
+  for (const s of shown.value) out.set(way.of(s), [...(out.get(way.of(s)) ?? []), s])
+  return [...out]
+    .map(([title, list]) => ({ title, list }))
+    .toSorted((a, b) => a.title.localeCompare(b.title))
+})
+const meanOf = (list: Doc[]) =>
+  Math.round(list.reduce((n, s) => n + s.score, 0) / (list.length || 1))
+const shells = computed(() => shellsFor(ws.data?.docs ?? []))
+const inside = (shell: DocHead) =>
+  [
+    count(ws.screens.filter(s => s.shell === shell.id).length, 'screen'),
+    count(shells.value.filter(s => s.shell === shell.id).length, 'shell'),
+  ]
+    .filter((words, i) => i === 0 || !words.startsWith('0 '))
+    .join(', ')
+const count = (n: number, of: string) => `${n} ${of}${n === 1 ? '' : 's'}`
+
+// Rendered is what stands near the view, and again once the workspace has moved on.
+const near = new Set<string>()
+const fresh = new Map<string, number | undefined>()
+function seen(doc: string, on: boolean) {
+  if (on) near.add(doc)
+  else near.delete(doc)
+  if (on) void draw()
 }
-onMounted(draw)
-watch(() => ws.data?.seq, draw)
+const draw = useDebounceFn(async () => {
+  const seq = ws.data?.seq
+  const docs = [...near].filter(d => !fresh.has(d) || fresh.get(d) !== seq).slice(0, 60)
+  if (!docs.length) return
+  for (const d of docs) fresh.set(d, seq)
+  try {
+    const out = await ask(POST('/api/pages', { body: { docs } }))
+    pages.value = { ...pages.value, ...Object.fromEntries(out.pages.map(p => [p.key, p])) }
+  } catch (e) {
+    for (const d of docs) fresh.delete(d)
+    ws.say((e as Error).message)
+    return
+  }
+  await draw()
+}, 60)
+watch(
+  () => ws.data?.seq,
+  () => void draw(),
+)
 async function restore(kind: string, id: string, title: string) {
   await ws.take({ title: `Restore ${title}`, steps: [{ do: 'restore', doc: `${kind}:${id}` }] })
   await ws.load()
@@ -86,59 +139,63 @@ async function restore(kind: string, id: string, title: string) {
   <div class="grid h-full grid-cols-[minmax(0,1fr)_340px] max-lg:block max-lg:overflow-auto">
     <section class="min-h-0 lg:overflow-auto" aria-label="Screens">
       <div
-        class="sticky top-0 z-30 flex flex-wrap items-center gap-3 border-b border-line bg-ground px-4 py-2"
+        class="sticky top-0 z-30 flex flex-wrap items-center gap-2 border-b border-line bg-ground px-4 py-2"
       >
         <h1 class="text-xl">{{ ws.data?.name }}</h1>
-        <span class="text-ink2">{{ ws.screens.length }} screens, consistency {{ average }}</span>
+        <span class="text-ink2"
+          >{{ count(ws.screens.length, 'screen') }}, consistency {{ average }}</span
+        >
         <input
           v-model="filter"
-          class="input ml-auto w-40"
+          class="input ml-auto w-30"
           type="search"
           aria-label="Filter screens"
           placeholder="Title, route, owner"
         />
-        <select v-model="order" class="input" aria-label="Order of the screens">
+        <select v-model="order" class="input w-30" aria-label="Order of the screens">
           <option v-for="(o, id) in orders" :key="id" :value="id">{{ o.words }}</option>
+        </select>
+        <select
+          v-if="ways.length"
+          v-model="group"
+          class="input w-30"
+          aria-label="Groups of the screens"
+        >
+          <option value="">not grouped</option>
+          <option v-for="w in ways" :key="w.id" :value="w.id">{{ w.words }}</option>
         </select>
         <button v-if="ws.canBuild" class="btn" @click="signing = true">Sign off …</button>
         <button v-if="ws.canBuild" class="btn btn-main" @click="creating = true">New screen</button>
       </div>
       <TileStage>
-        <ul class="grid grid-cols-[repeat(auto-fill,minmax(232px,1fr))] gap-4 p-4">
-          <li v-for="s in shown" :key="s.id" class="min-w-0">
-            <RouterLink
-              :to="`/bench/screen/${s.id}`"
-              class="block border border-line hover:border-ink"
-              :aria-label="`${s.title}, open on the bench`"
+        <section v-for="g in groups" :key="g.title" :aria-label="g.title || 'All'">
+          <h2 v-if="g.title" class="flex items-baseline gap-3 px-4 pt-4 text-lg">
+            {{ g.title }}
+            <span class="text-sm text-ink2"
+              >{{ count(g.list.length, 'screen') }}, consistency {{ meanOf(g.list) }}</span
             >
-              <LiveTile
-                :html="pages['screen:' + s.id]?.html"
-                :props="pages['screen:' + s.id]?.props"
-                :width="1120"
-                :height="168"
-              />
-            </RouterLink>
-            <div class="mt-1 flex items-start gap-2">
-              <div class="min-w-0 flex-1">
-                <RouterLink
-                  :to="`/bench/screen/${s.id}`"
-                  class="block truncate font-semibold hover:underline"
-                  >{{ s.title }}</RouterLink
-                >
-                <div class="truncate font-mono text-xs text-ink2">
-                  {{ s.route }} · {{ s.owner }}
-                </div>
-              </div>
+          </h2>
+          <ul class="grid grid-cols-[repeat(auto-fill,minmax(232px,1fr))] gap-4 p-4">
+            <DocTile
+              v-for="s in g.list"
+              :key="s.id"
+              :head="s"
+              :page="pages['screen:' + s.id]"
+              @near="seen"
+            >
+              <template #said
+                ><span class="font-mono">{{ s.route }} · {{ s.owner }}</span></template
+              >
               <FindingMark
                 v-if="s.errors + s.warnings"
                 :count="s.errors + s.warnings"
-                :text="`${s.errors} errors, ${s.warnings} warnings`"
+                :text="`${count(s.errors, 'error')}, ${count(s.warnings, 'warning')}`"
               />
               <span v-if="s.signed" class="text-xs text-moss" :title="s.signed">signed off</span>
               <span
                 v-else-if="s.was"
                 class="text-xs text-ink2"
-                :title="`signed off by ${s.was}; ${s.since} edits since`"
+                :title="`signed off by ${s.was}; ${count(s.since ?? 0, 'edit')} since`"
                 >changed since</span
               >
               <span
@@ -148,12 +205,43 @@ async function restore(kind: string, id: string, title: string) {
                   ><span class="block h-2 bg-moss" :style="{ width: s.score + '%' }"></span></span
                 >{{ s.score }}</span
               >
-              <ScreenMenu v-if="ws.canBuild" :screen="s" />
-            </div>
-          </li>
-        </ul>
+              <DocMenu v-if="ws.canBuild" :head="s" />
+            </DocTile>
+          </ul>
+        </section>
+        <p v-if="!shown.length && filter" class="p-6 text-ink2">
+          No screen matches “{{ filter }}”.
+        </p>
+        <section class="border-t border-line" aria-labelledby="shells">
+          <div class="flex items-baseline gap-3 px-4 pt-3">
+            <h2 id="shells" class="text-lg">Shells</h2>
+            <span class="text-ink2">what stands around screens</span>
+            <button v-if="ws.canBuild" class="btn ml-auto" @click="beginning = true">
+              New shell
+            </button>
+          </div>
+          <ul class="grid grid-cols-[repeat(auto-fill,minmax(232px,1fr))] gap-4 p-4">
+            <DocTile
+              v-for="s in shells"
+              :key="s.id"
+              :head="s"
+              :page="pages['shell:' + s.id]"
+              @near="seen"
+            >
+              <template #said
+                >{{ inside(s)
+                }}<template v-if="s.shell"> · in the shell {{ s.shell }}</template></template
+              >
+              <FindingMark
+                v-if="s.errors + s.warnings"
+                :count="s.errors + s.warnings"
+                :text="`${count(s.errors, 'error')}, ${count(s.warnings, 'warning')}`"
+              />
+              <DocMenu v-if="ws.canBuild && !s.source" :head="s" @fill="filling = s" />
+            </DocTile>
+          </ul>
+        </section>
       </TileStage>
-      <p v-if="!shown.length" class="p-6 text-ink2">No screen matches “{{ filter }}”.</p>
       <details v-if="removed.length" class="border-t border-line px-4 py-3">
         <summary>Removed ({{ removed.length }})</summary>
         <ul class="mt-2">
@@ -196,6 +284,8 @@ async function restore(kind: string, id: string, title: string) {
       </button>
     </aside>
     <NewScreen v-if="creating" @close="creating = false" />
+    <NewShell v-if="beginning" @close="beginning = false" />
+    <ShellScreens v-if="filling" :shell="filling" @close="filling = undefined" />
     <SignDialog v-if="signing" @close="signing = false" />
   </div>
 </template>

@@ -1,24 +1,29 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
 import { Ellipsis } from '@lucide/vue'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { DocHead } from '../../api/client'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
+import { metaStep, shellsFor } from '../../use/shells'
 import { useWorkspace } from '../../use/workspace'
 
-const props = defineProps<{ screen: DocHead }>()
+/** What is done to a screen or a shell as a whole. */
+const props = defineProps<{ head: DocHead }>()
+defineEmits<{ fill: [] }>()
 const ws = useWorkspace()
 const editing = ref(false)
 const error = ref('')
 const form = ref({ title: '', route: '', owner: '', shell: '' })
+const isShell = computed(() => props.head.kind === 'shell')
+const shells = computed(() => shellsFor(ws.data?.docs ?? [], props.head))
 
 function rename() {
   form.value = {
-    title: props.screen.title,
-    route: props.screen.route ?? '',
-    owner: props.screen.owner ?? '',
-    shell: props.screen.shell ?? '',
+    title: props.head.title,
+    route: props.head.route ?? '',
+    owner: props.head.owner ?? '',
+    shell: props.head.shell ?? '',
   }
   error.value = ''
   editing.value = true
@@ -33,61 +38,66 @@ async function attempt(what: () => Promise<unknown>) {
     ws.say(error.value)
   }
 }
-const doc = () => 'screen:' + props.screen.id
+const doc = () => `${props.head.kind}:${props.head.id}`
 const save = () =>
   attempt(() =>
     ws.take({
-      title: `Rename to ${form.value.title}`,
-      steps: [
-        {
-          do: 'meta',
-          doc: doc(),
-          kind: 'screen',
-          document: { id: props.screen.id, ...form.value, root: { id: 'unused', type: 'section' } },
-        },
-      ],
+      title:
+        form.value.title === props.head.title
+          ? `${props.head.title}: what is said of it`
+          : `Rename to ${form.value.title}`,
+      steps: [metaStep(props.head, form.value)],
     }),
   )
 const remove = () =>
   attempt(async () => {
-    await ws.take({ title: `Remove ${props.screen.title}`, steps: [{ do: 'remove', doc: doc() }] })
-    ws.say(`${props.screen.title} is removed; it can be restored below.`)
+    await ws.take({ title: `Remove ${props.head.title}`, steps: [{ do: 'remove', doc: doc() }] })
+    ws.say(`${props.head.title} is removed; it can be restored below.`)
   })
 const sign = () =>
   attempt(async () => {
     ws.note(
       await ask(
         POST('/api/sign-off', {
-          body: { docs: [doc()], drop: !!props.screen.signed, client: clientId },
+          body: { docs: [doc()], drop: !!props.head.signed, client: clientId },
         }),
       ),
     )
-    ws.say(`${props.screen.title} is ${props.screen.signed ? 'no longer ' : ''}signed off.`)
+    ws.say(`${props.head.title} is ${props.head.signed ? 'no longer ' : ''}signed off.`)
   })
 </script>
 
 <template>
   <Menu as="div" class="relative">
-    <MenuButton class="btn btn-bare h-5 px-1" :aria-label="`More for ${screen.title}`"
+    <MenuButton class="btn btn-bare h-5 px-1" :aria-label="`More for ${head.title}`"
       ><Ellipsis :size="14" aria-hidden="true"
     /></MenuButton>
-    <MenuItems class="absolute right-0 z-30 mt-1 w-40 border border-ink bg-sheet py-1">
+    <MenuItems class="absolute right-0 z-30 mt-1 w-44 border border-ink bg-sheet py-1">
       <MenuItem v-slot="{ active }"
         ><button
           class="block w-full px-3 py-1 text-left"
           :class="{ 'bg-wash': active }"
           @click="rename"
         >
-          Rename, route …
+          {{ isShell ? 'Rename, owner …' : 'Rename, route, shell …' }}
         </button></MenuItem
       >
-      <MenuItem v-slot="{ active }"
+      <MenuItem v-if="isShell" v-slot="{ active }"
+        ><button
+          class="block w-full px-3 py-1 text-left"
+          :class="{ 'bg-wash': active }"
+          @click="$emit('fill')"
+        >
+          Screens in it …
+        </button></MenuItem
+      >
+      <MenuItem v-else v-slot="{ active }"
         ><button
           class="block w-full px-3 py-1 text-left"
           :class="{ 'bg-wash': active }"
           @click="sign"
         >
-          {{ screen.signed ? 'No longer signed off' : 'Sign off' }}
+          {{ head.signed ? 'No longer signed off' : 'Sign off' }}
         </button></MenuItem
       >
       <MenuItem v-slot="{ active }"
@@ -101,19 +111,27 @@ const sign = () =>
       >
     </MenuItems>
   </Menu>
-  <AppDialog v-if="editing" :title="screen.title" @close="editing = false">
+  <AppDialog v-if="editing" :title="head.title" @close="editing = false">
     <form class="grid gap-3" @submit.prevent="save">
       <label
         ><span class="label mb-1 block">Title</span
         ><input v-model="form.title" class="input w-full" required
       /></label>
-      <label
+      <label v-if="!isShell"
         ><span class="label mb-1 block">Route</span
         ><input v-model="form.route" class="input w-full font-mono" required
       /></label>
       <label
+        ><span class="label mb-1 block">{{ isShell ? 'In the shell' : 'Shell' }}</span
+        ><select v-model="form.shell" class="input w-full">
+          <option v-for="s in shells" :key="s.id" :value="s.id">{{ s.title }}</option>
+          <option value="">None</option>
+        </select></label
+      >
+      <label
         ><span class="label mb-1 block">Owner</span
         ><select v-model="form.owner" class="input w-full">
+          <option v-if="!form.owner" value="">Nobody</option>
           <option v-for="(full, name) in ws.data?.owners" :key="name" :value="name">
             {{ full }}
           </option>
