@@ -105,6 +105,8 @@ var codecs = func() map[reflect.Type]codec {
 	enter(plain("$defs/letStand", model.ReadStand, model.WriteStand))
 	enter(plain("$defs/ownRule", model.ReadOwnRule, model.WriteOwnRule))
 	enter(plain("$defs/assignment", model.ReadAssignment, model.WriteAssignment))
+	enter(json[audit.Ask]("$defs/ask", "a question put to people"))
+	enter(plain("$defs/answer", model.ReadAnswer, model.WriteAnswer))
 	enter(plain[audit.Tuning]("$defs/ruleSetting", model.ReadTuning, model.WriteTuning))
 	enter(plain[kit.Theme]("$defs/theme", model.ReadTheme, model.WriteTheme))
 	enter(plain[kit.OwnIcon]("$defs/icon", model.ReadIcon, model.WriteIcon))

@@ -37,6 +37,8 @@ var (
 
 	ReadAssignment, WriteAssignment = stringsCodec(assignmentFields, "id", "key", "to", "note", "due", "by", "when")
 
+	ReadAnswer, WriteAnswer = stringsCodec(answerFields, "id", "key", "value", "words", "why", "by", "when")
+
 	ReadLeftOut, WriteLeftOut = stringsCodec(leftFields, "tag", "reason", "by", "when")
 
 	ReadCorrection, WriteCorrection = stringsCodec(correctionFields, "tag", "family", "role", "label", "by", "when")
@@ -114,6 +116,18 @@ func ownRuleFields(o *audit.OwnRule) map[string]*string {
 		"bad":      &o.Bad,
 		"by":       &o.By,
 		"when":     &o.When,
+	}
+}
+
+func answerFields(a *audit.Answer) map[string]*string {
+	return map[string]*string{
+		"id":    &a.ID,
+		"key":   &a.Key,
+		"value": &a.Value,
+		"words": &a.Words,
+		"why":   &a.Why,
+		"by":    &a.By,
+		"when":  &a.When,
 	}
 }
 

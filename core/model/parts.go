@@ -29,6 +29,8 @@ const (
 	OwnRules     Part = "ownRules"
 	LetStands    Part = "letStands"
 	Assignments  Part = "assignments"
+	Asks         Part = "asks"
+	Answers      Part = "answers"
 	Themes       Part = "themes"
 	Icons        Part = "icons"
 	Fonts        Part = "fonts"
@@ -101,6 +103,7 @@ var forms = func() []form {
 	readBase, writeBase := plain[sample.Base]("an address")
 	readPicture, writePicture := plain[picture.Kept]("a picture")
 	readPlan, writePlan := plain[picture.Plan]("a plan")
+	readAsk, writeAsk := plain[audit.Ask]("a question put to people")
 	readSource, writeSource := plain[sample.Source]("a source")
 	return []form{
 		list(Applications, true, func(w *Workspace) *[]App { return &w.Apps }, readApp, writeApp),
@@ -114,6 +117,8 @@ var forms = func() []form {
 		list(OwnRules, false, func(w *Workspace) *[]audit.OwnRule { return &w.OwnRules }, ReadOwnRule, WriteOwnRule),
 		list(LetStands, true, func(w *Workspace) *[]audit.LetStand { return &w.Stands }, ReadStand, WriteStand),
 		list(Assignments, false, func(w *Workspace) *[]audit.Assignment { return &w.Assignments }, ReadAssignment, WriteAssignment),
+		list(Asks, false, func(w *Workspace) *[]audit.Ask { return &w.Asks }, readAsk, writeAsk),
+		list(Answers, false, func(w *Workspace) *[]audit.Answer { return &w.Answers }, ReadAnswer, WriteAnswer),
 		list(Themes, false, func(w *Workspace) *[]kit.Theme { return &w.Own.Themes }, ReadTheme, WriteTheme),
 		list(Icons, false, func(w *Workspace) *[]kit.OwnIcon { return &w.Own.Icons }, readDrawnIcon, WriteIcon),
 		list(Fonts, false, func(w *Workspace) *[]kit.Font { return &w.Own.Fonts }, ReadFont, WriteFont),

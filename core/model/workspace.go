@@ -58,6 +58,9 @@ type Workspace struct {
 	OwnRules []audit.OwnRule
 	// Assignments are what somebody is to see to.
 	Assignments []audit.Assignment
+	// Asks are the open questions that were put to people, Answers what people say to them.
+	Asks    []audit.Ask
+	Answers []audit.Answer
 	// Tunings are the rules that the team holds otherwise than they come.
 	Tunings []audit.Tuning
 	Own     Own // what the team adds to the kit

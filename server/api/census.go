@@ -27,6 +27,9 @@ type QuestionView struct {
 	norm.Question
 	Component string     `json:"component"`
 	Examples  []Fragment `json:"examples"` // one for each side, in the same order
+
+	Asked   *audit.Ask     `json:"asked,omitempty"` // to whom it was put
+	Answers []audit.Answer `json:"answers"`         // what people say to it
 }
 
 // StrayView is a stray with its key and screen.
@@ -58,6 +61,7 @@ type censusOut struct {
 	Standing []FindingView     `json:"standing"`
 	House    []audit.HouseRule `json:"house"`
 	Stands   []audit.LetStand  `json:"stands"`
+	Asks     []AskView         `json:"asks"` // that are open no longer
 }
 
 // mostLeans bounds how many leanings one answer lists.
@@ -75,14 +79,20 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		Standing: []FindingView{},
 		House:    []audit.HouseRule{},
 		Stands:   []audit.LetStand{},
+		Asks:     []AskView{},
 	}
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		titles := map[string]string{}
 		for _, d := range l.W.Docs {
 			titles[usage.DocKey(d)] = d.Title
 		}
+		asks := map[string]*audit.Ask{}
+		for i := range l.W.Asks {
+			asks[l.W.Asks[i].Key] = &l.W.Asks[i]
+		}
 		for _, q := range l.Questions() {
-			v := QuestionView{Question: q}
+			v := QuestionView{Question: q, Asked: asks[q.ID], Answers: said(l, q.ID)}
+			delete(asks, q.ID)
 			v.Component, _, _ = strings.Cut(q.Spot, "~")
 			for _, side := range q.Sides {
 				v.Examples = append(v.Examples, beside(l, side.Like))
@@ -106,6 +116,11 @@ func (s *Server) census(c *Call, _ *none) (*censusOut, error) {
 		}
 		for _, f := range standing {
 			out.Standing = append(out.Standing, FindingView{f, f.Key(), titles[f.Doc], l.StandOf(f.Key())})
+		}
+		for _, a := range l.W.Asks {
+			if asks[a.Key] != nil {
+				out.Asks = append(out.Asks, AskView{a, said(l, a.Key)})
+			}
 		}
 		out.House = append(out.House, l.W.House...)
 		out.Stands = append(out.Stands, l.W.Stands...)
@@ -765,6 +780,11 @@ func (s *Server) settle(c *Call, in *settleIn) (*changeOut, error) {
 			settled.Steps = lined.Steps
 		}
 		settled.Steps = append(settled.Steps, &change.PutHouse{House: rule})
+		for _, q := range l.Questions() {
+			if q.Spot == in.Spot && q.Prop == in.Prop && q.Where == in.Where {
+				settled.Steps = append(settled.Steps, closing(l, q.ID)...)
+			}
+		}
 		return settled, nil
 	})
 }

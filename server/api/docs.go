@@ -103,7 +103,7 @@ func byDoc(l *live.Live) (findings map[string][]audit.Finding, strays map[string
 
 // Attention is one thing that wants to be looked at.
 type Attention struct {
-	Kind    string `json:"kind"` // given, error, question, stray, warning
+	Kind    string `json:"kind"` // asked, given, error, question, stray, warning
 	Title   string `json:"title"`
 	Detail  string `json:"detail"`
 	Path    string `json:"path"`  // address in the application
@@ -186,7 +186,7 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 		for _, list := range findings {
 			out.Findings += len(list)
 		}
-		out.Attention = attention(l.Worklist(), c.User.Name)
+		out.Attention = append(putTo(l, c.User.Name, out.Owners), attention(l.Worklist(), c.User.Name)...)
 		section, _ := l.Cat.Component("section")
 		out.RootPreset = snippet.Preset(l, section, "page", "")
 		return nil

@@ -123,6 +123,23 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 	"unassign": func(r *rapid.T, _ *live.Live) change.Step {
 		return &change.DropAssignment{Assignment: audit.Assignment{ID: drawFew(r)}}
 	},
+	"ask": func(r *rapid.T, _ *live.Live) change.Step {
+		id := drawFew(r)
+		return &change.PutAsk{Ask: audit.Ask{ID: id, Key: "spot|prop|" + id, What: drawWords(r), People: []string{"noor", "tam"}}}
+	},
+	"unask": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropAsk{Ask: audit.Ask{ID: drawFew(r)}}
+	},
+	"answer": func(r *rapid.T, _ *live.Live) change.Step {
+		id := drawFew(r)
+		return &change.PutAnswer{Answer: audit.Answer{
+			ID: id, Key: "spot|prop|" + drawFew(r), Words: drawWords(r), By: id,
+			Value: rapid.SampledFrom([]string{"", "strong"}).Draw(r, "value"),
+		}}
+	},
+	"unanswer": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropAnswer{Answer: audit.Answer{ID: drawFew(r)}}
+	},
 	"tune": func(r *rapid.T, _ *live.Live) change.Step {
 		severity := rapid.SampledFrom([]audit.Severity{"", "off", "note", "error"}).Draw(r, "severity")
 		rule := rapid.SampledFrom([]string{"field-label", "heading-skip", "demo-text", "shared-id"}).Draw(r, "rule")

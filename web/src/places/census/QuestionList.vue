@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
@@ -7,11 +8,16 @@ import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { clientId } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import AnswerDialog from './AnswerDialog.vue'
+import AskDialog from './AskDialog.vue'
 import LineDialog from './LineDialog.vue'
 import { useCensus, useFragments } from './census'
+import { reasonsFor, voices, waiting } from './voices'
 
 type Question = Schemas['ApiQuestionView']
+type Side = Schemas['NormSide']
 const ws = useWorkspace()
+const route = useRoute()
 const { census, load } = useCensus()
 const questions = computed(() => census.value?.questions ?? [])
 const { page, load: redraw } = useFragments(() =>
@@ -24,6 +30,43 @@ async function lined() {
   await Promise.all([load(), ws.load()])
   await redraw()
 }
+// What is put to people, and what they say to it.
+const asking = ref<Question>()
+const answering = ref<{ q: Question; side: Side; why?: string }>()
+const me = computed(() => ws.data?.me.name ?? '')
+const name = (user: string) => ws.data?.owners[user] ?? user
+async function heard() {
+  asking.value = answering.value = undefined
+  await load()
+}
+async function drop(q: { id: string }) {
+  ws.note(
+    await ask(
+      POST('/api/questions/answer', {
+        body: { question: q.id, value: '', drop: true, client: clientId },
+      }),
+    ),
+  )
+  await Promise.all([load(), ws.load()])
+}
+async function close(key: string) {
+  ws.note(
+    await ask(
+      POST('/api/questions/ask', { body: { question: key, people: [], client: clientId } }),
+    ),
+  )
+  await Promise.all([load(), ws.load()])
+}
+// The address says which question somebody comes for.
+watch(
+  () => [route.hash, questions.value.length] as const,
+  async ([hash, n]) => {
+    if (!hash || !n) return
+    await nextTick()
+    document.getElementById(decodeURIComponent(hash.slice(1)))?.scrollIntoView()
+  },
+  { immediate: true },
+)
 const settling = ref<{ q: Question; value: string }>()
 const reason = ref('')
 const fix = ref(true)
@@ -59,7 +102,7 @@ async function settle() {
 }
 function begin(q: Question, value: string) {
   settling.value = { q, value }
-  reason.value = ''
+  reason.value = reasonsFor(q, value, name)
   error.value = ''
   fix.value = true
 }
@@ -95,11 +138,32 @@ async function undo() {
             {{ day(q.moving.since) }}</span
           ><RouterLink
             v-if="q.rule"
-            class="ml-auto underline"
+            class="underline"
             :to="`/census/line-up?component=${q.component}&prop=${q.prop}`"
             >Line-up</RouterLink
-          >
+          ><button v-if="ws.canBuild" class="btn ml-auto" @click="asking = q">
+            {{ q.asked ? 'Asked …' : 'Ask people …' }}
+          </button>
         </header>
+        <p v-if="q.asked" class="px-3 pt-2">
+          Asked by {{ name(q.asked.by) }} on {{ day(q.asked.when)
+          }}<template v-if="q.asked.due">, answers by {{ day(q.asked.due) }}</template
+          >: {{ q.asked.people.map(name).join(', ') }}.
+          <span class="text-ink2"
+            ><template v-if="waiting(q).length"
+              >Not answered yet: {{ waiting(q).map(name).join(', ') }}.</template
+            ><template v-else>All have answered.</template>
+            {{ q.asked.note ? `“${q.asked.note}”` : '' }}</span
+          >
+        </p>
+        <p v-if="voices(q).others.length" class="px-3 pt-2 text-ink2">
+          Also said:
+          {{
+            voices(q)
+              .others.map(a => `${a.words} (${name(a.by)})`)
+              .join('; ')
+          }}.
+        </p>
         <p v-if="q.with?.length" class="px-3 pt-2 text-ink2">
           Decided together with it: {{ q.with.join('; ') }}.
         </p>
@@ -117,15 +181,40 @@ async function undo() {
               <b>{{ s.words }}</b><span class="text-ink2"
                 >{{ s.uses }} uses on {{ s.screens }} screens</span
               ><button
+                v-if="
+                  !voices(q)
+                    .by.get(s.value)
+                    ?.some(a => a.by === me)
+                "
+                class="btn btn-bare ml-auto"
+                @click="answering = { q, side: s }"
+              >
+                I say this</button
+              ><span v-else class="ml-auto"></span
+              ><button
                 v-if="ws.canBuild && !q.rule"
-                class="btn ml-auto"
+                class="btn"
                 @click="lining = { question: q.id, value: s.value }"
               >
                 Make all so</button
-              ><button v-if="ws.canKeep && q.rule" class="btn ml-auto" @click="begin(q, s.value)">
+              ><button v-if="ws.canKeep && q.rule" class="btn" @click="begin(q, s.value)">
                 Settle on {{ s.value || 'none' }}
               </button>
             </div>
+            <ul v-if="voices(q).by.get(s.value)?.length" class="mb-2">
+              <li v-for="a in voices(q).by.get(s.value)" :key="a.id">
+                <b>{{ name(a.by) }}</b><template v-if="a.why">: {{ a.why }}</template>
+                <button
+                  v-if="a.by === me"
+                  class="ml-2 underline"
+                  @click="answering = { q, side: s, why: a.why }"
+                >
+                  Change</button
+                ><button v-if="a.by === me" class="ml-2 underline" @click="drop(q)">
+                  Take back
+                </button>
+              </li>
+            </ul>
             <RouterLink
               :to="`/bench/${q.examples[i]?.doc.replace(':', '/')}#${q.examples[i]?.element}`"
               class="block border border-line hover:border-ink"
@@ -146,8 +235,33 @@ async function undo() {
       <p v-if="!questions.length" class="text-ink2">
         No open questions. Where the screens disagree, it stands here.
       </p>
+      <details v-if="census?.asks.length" class="border-t border-line py-3">
+        <summary>Asked, and open no longer ({{ census.asks.length }})</summary>
+        <ul class="mt-2">
+          <li v-for="a in census.asks" :key="a.id" class="flex items-baseline gap-3 py-1">
+            <span class="min-w-0"
+              >{{ capital(a.what)
+              }}<span class="text-ink2"
+                >, asked by {{ name(a.by) }} on {{ day(a.when)
+                }}<template v-for="s in a.answers" :key="s.id"
+                  >; {{ name(s.by) }}: {{ s.words }}</template
+                ></span
+              ></span
+            ><button v-if="ws.canBuild" class="btn ml-auto" @click="close(a.key)">Take away</button>
+          </li>
+        </ul>
+      </details>
     </div>
   </TileStage>
+  <AskDialog v-if="asking" :question="asking" @close="asking = undefined" @done="heard" />
+  <AnswerDialog
+    v-if="answering"
+    :question="answering.q"
+    :side="answering.side"
+    :why="answering.why"
+    @close="answering = undefined"
+    @done="heard"
+  />
   <LineDialog
     v-if="lining"
     :question="lining.question"
@@ -172,6 +286,10 @@ async function undo() {
         }}
         uses into line now</label
       >
+      <p v-if="settling.q.answers.length" class="text-ink2">
+        {{ settling.q.answers.map(a => `${name(a.by)} says ${a.words}`).join(', ') }}. Settled, it
+        is asked no longer.
+      </p>
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-bare" @click="settling = undefined">Cancel</button

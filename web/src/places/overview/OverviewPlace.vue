@@ -45,6 +45,7 @@ const attention = computed(
   () => (more.value ? ws.data?.attention : ws.data?.attention.slice(0, 14)) ?? [],
 )
 const kinds: Record<string, [mark: string, words: string]> = {
+  asked: ['bg-ink', 'put to people'],
   given: ['bg-ink', 'given to you'],
   error: ['bg-rust', 'error'],
   question: ['bg-moss', 'question'],
@@ -137,7 +138,7 @@ async function restore(kind: string, id: string, title: string) {
 
 <template>
   <div class="grid h-full grid-cols-[minmax(0,1fr)_340px] max-lg:block max-lg:overflow-auto">
-    <section class="min-h-0 lg:overflow-auto" aria-label="Screens">
+    <section class="min-h-0 scroll-pt-14 lg:overflow-auto" aria-label="Screens">
       <div
         class="sticky top-0 z-30 flex flex-wrap items-center gap-2 border-b border-line bg-ground px-4 py-2"
       >
