@@ -101,6 +101,8 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	_, err = l.Take(change.Change{Title: "a day", Steps: []change.Step{&change.Edit{Doc: "screen:edit-ticket", Edits: []screen.Edit{
 		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"day","type":"clover-day","name":"day","props":{"label":"Due","value":"2026-09-14","size":"snug"}}`)},
 		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"of-beds","type":"sorrel-select","props":{"label":"Bed","options":{"expr":"joined(values(beds, 'name'), ', ')"}}}`)},
+		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"late","type":"sorrel-stat","props":{"label":"Open and late","value":{"expr":"text(size(tickets.filter(t, t.state == 'open' && t.due < today)))"},"note":{"expr":"money(sum(orders.filter(o, o.state != 'none' && o.total > 100.0), 'total'))"}}}`)},
+		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"by","type":"sorrel-list","children":[{"id":"by-1","type":"sorrel-list-item","repeat":{"model":"volunteers"},"text":{"expr":"record.name + ': ' + plural(size(tickets.filter(t, t.assignee == record.id && size(beds.filter(b, b.id == t.bed)) > 0)), 'ticket', 'tickets')"}}]}`)},
 	}}}})
 	require.NoError(t, err)
 	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {

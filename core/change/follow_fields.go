@@ -60,7 +60,7 @@ func (f *follower) fields(steps []Step) {
 func (r *renaming) in(d *screen.Document, models map[string]*sample.Model) []screen.Edit {
 	var edits []screen.Edit
 	data.EachExpression(d.Root, models, func(e *screen.Element, around, source, what string) {
-		next := r.source(source, what, around == r.of)
+		next := r.source(source, what, around, models)
 		if next == source {
 			return
 		}
@@ -103,9 +103,10 @@ func (r *renaming) actions(e *screen.Element, scope expr.Scope) (edits []screen.
 	return edits
 }
 
-// source is an expression, or an order, with the new names; own says that the record
-// around it is of the model.
-func (r *renaming) source(source, what string, own bool) string {
+// source is an expression, or an order, with the new names; around is the model of the record
+// around it.
+func (r *renaming) source(source, what, around string, models map[string]*sample.Model) string {
+	own := around == r.of
 	for _, from := range slices.Sorted(maps.Keys(r.names)) {
 		to := r.names[from]
 		switch what {
@@ -122,7 +123,7 @@ func (r *renaming) source(source, what string, own bool) string {
 			}
 			source = sample.WriteKeys(keys)
 		default:
-			source = data.FieldOf(r.of, from).Rename(source, to, own)
+			source = data.FieldOf(r.of, from, models).Rename(source, to, around)
 		}
 	}
 	return source

@@ -114,13 +114,25 @@ func (s *PutModel) follow(t *taking, old *sample.Model) error {
 // followComputed carries computed fields along with fields that are renamed.
 func (s *PutModel) followComputed(t *taking) {
 	list := t.part(model.Models).Models
+	// The expressions still name the fields as they were.
+	known := t.w.ModelMap()
+	was := s.Model
+	was.Fields = slices.Clone(was.Fields)
+	for from, to := range s.Renames {
+		if f, ok := s.Model.Field(to); ok {
+			old := *f
+			old.Name = from
+			was.Fields = append(was.Fields, old)
+		}
+	}
+	known[was.ID] = &was
 	for i := range list {
 		m := &list[i]
 		fields := slices.Clone(m.Fields)
 		for j := range fields {
 			for _, from := range slices.Sorted(maps.Keys(s.Renames)) {
-				fields[j].Compute = data.FieldOf(s.Model.ID, from).
-					Rename(fields[j].Compute, s.Renames[from], m.ID == s.Model.ID)
+				fields[j].Compute = data.FieldOf(s.Model.ID, from, known).
+					Rename(fields[j].Compute, s.Renames[from], m.ID)
 			}
 		}
 		same := slices.EqualFunc(fields, m.Fields, func(a, b sample.Field) bool { return a.Compute == b.Compute })

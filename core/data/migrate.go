@@ -90,7 +90,7 @@ func Renamed(q sample.Query, model string, renames map[string]string) sample.Que
 		q.Each[i].Field = path(q.Each[i].Field)
 	}
 	for _, from := range slices.Sorted(maps.Keys(renames)) {
-		q.Where = FieldOf(model, from).Rename(q.Where, renames[from], true)
+		q.Where = FieldOf(model, from, nil).Rename(q.Where, renames[from], model)
 	}
 	keys := sample.Keys(q.Sort)
 	for i, k := range keys {

@@ -6,7 +6,9 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
+	"ubiquant/core/expr"
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -24,7 +26,7 @@ type Spoken struct {
 // where one is given.
 func Speaking(w *model.Workspace, of, field string) []Spoken {
 	out := []Spoken{}
-	named := FieldOf(of, field)
+	named := FieldOf(of, field, w.ModelMap())
 	name := regexp.MustCompile(`\b` + regexp.QuoteMeta(of) + `\b`)
 	for _, d := range w.Docs {
 		if d.Removed {
@@ -39,7 +41,7 @@ func Speaking(w *model.Workspace, of, field string) []Spoken {
 			case field == "":
 				says = says || what != "each" && name.MatchString(source)
 			default:
-				says = what != "each" && named.speaks(source, around == of)
+				says = what != "each" && named.speaks(source, around)
 			}
 			if says {
 				out = append(
@@ -104,25 +106,56 @@ func eachExpression(
 }
 
 // FieldPattern finds a field of a model in expressions.
-type FieldPattern struct{ record, found *regexp.Regexp }
+type FieldPattern struct {
+	model, field  string
+	models        map[string]*sample.Model
+	record, found *regexp.Regexp
+}
 
-// FieldOf is the pattern of a field.
-func FieldOf(model, field string) FieldPattern {
+// FieldOf is the pattern of a field. With the models, as they are named in the expressions,
+// expressions are read; without, and where one cannot be, names are searched for.
+func FieldOf(model, field string, models map[string]*sample.Model) FieldPattern {
 	f, m := regexp.QuoteMeta(field), regexp.QuoteMeta(model)
 	return FieldPattern{
+		model, field, models,
 		regexp.MustCompile(`\b(record\.)` + f + `\b`),
 		regexp.MustCompile(`\b(find\(\s*` + m + `\s*,[^()]*(?:\([^()]*\)[^()]*)*\)\.)` + f + `\b`),
 	}
 }
 
-func (p FieldPattern) speaks(source string, isRecord bool) bool {
-	return isRecord && p.record.MatchString(source) || p.found.MatchString(source)
+// mentions are the places of an expression that name the field, in characters; around is the model
+// of the record around it.
+func (p FieldPattern) mentions(source, around string) (at []int, ok bool) {
+	if p.models[p.model] == nil || around != "" && p.models[around] == nil {
+		return nil, false
+	}
+	list, ok := expr.Mentions(source, expr.Scope{Record: p.models[around], Models: p.models})
+	for _, m := range list {
+		if m.Model == p.model && m.Field == p.field {
+			at = append(at, m.At)
+		}
+	}
+	return at, ok
 }
 
-// Rename renames the field in an expression; isRecord says that the record around is of
-// its model.
-func (p FieldPattern) Rename(source, to string, isRecord bool) string {
-	if isRecord {
+func (p FieldPattern) speaks(source, around string) bool {
+	if at, ok := p.mentions(source, around); ok {
+		return len(at) > 0
+	}
+	return around == p.model && p.record.MatchString(source) || p.found.MatchString(source)
+}
+
+// Rename renames the field in an expression; around is the model of the record around it.
+func (p FieldPattern) Rename(source, to, around string) string {
+	if at, ok := p.mentions(source, around); ok {
+		letters := []rune(source)
+		slices.Sort(at)
+		for _, i := range slices.Backward(slices.Compact(at)) {
+			letters = slices.Replace(letters, i, i+utf8.RuneCountInString(p.field), []rune(to)...)
+		}
+		return string(letters)
+	}
+	if around == p.model {
 		source = p.record.ReplaceAllString(source, "${1}"+to)
 	}
 	return p.found.ReplaceAllString(source, "${1}"+to)

@@ -3,6 +3,7 @@ package expr
 import (
 	"fmt"
 	"maps"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -22,7 +23,7 @@ type Completion struct {
 var purposes = map[string]string{
 	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
 	"upTo": "at most so many decimals", "shortDay": "as 3 Mar", "weekday": "as Tue 3 Mar", "month": "as March 2026",
-	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "values": "what a field is in the records of a list", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "values": "what a field is in the records of a list", "sum": "what a field of its records comes to", "filter": "those for which something holds", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
 }
 
 // formats are the functions that show a field's value, by its type.
@@ -84,6 +85,11 @@ func Complete(source string, at int, scope Scope) []Completion {
 			for _, f := range m.Fields {
 				add(f.Name, f.Name, describe(&f))
 			}
+			return ranked(out, typed)
+		}
+		if id := wordBefore(source[:from-1]); scope.Models[id] != nil {
+			one := oneOf(id)
+			add("filter", "filter("+one+", "+one+".", purposes["filter"])
 			return ranked(out, typed)
 		}
 		for _, name := range []string{"contains", "startsWith", "endsWith"} {
@@ -151,6 +157,18 @@ func Complete(source string, at int, scope Scope) []Completion {
 	slices.Sort(ids)
 	for _, id := range ids {
 		add("size("+id+")", "size("+id+")", "how many")
+		one := oneOf(id)
+		add("size of some "+id, "size("+id+".filter("+one+", "+one+".", "how many of those for which something holds")
+		for i := range scope.Models[id].Fields {
+			f := &scope.Models[id].Fields[i]
+			if typeOf(f).Kind == Number {
+				put := "sum(" + id + ", '" + f.Name + "')"
+				if f.Type == sample.Money {
+					put = "money(" + put + ")"
+				}
+				add("sum of "+f.Name+" of "+id, put, purposes["sum"])
+			}
+		}
 	}
 	for _, name := range Functions() {
 		if !slices.Contains([]string{"contains", "startsWith", "endsWith", "string"}, name) {
@@ -198,15 +216,38 @@ func firstText(m *sample.Model) string {
 	return ""
 }
 
-// modelBefore is the model of the record that stands before a dot: "record", or
-// "find(model, …)".
+// wordBefore is the word that a source ends with.
+func wordBefore(source string) string {
+	return source[strings.LastIndexFunc(source, func(r rune) bool { return r > 127 || !wordByte(byte(r)) })+1:]
+}
+
+// oneOf is a name for a record of a list that filter walks over: its first letter.
+func oneOf(list string) string {
+	if one := strings.ToLower(list[:1]); wordByte(one[0]) && (one[0] < '0' || one[0] > '9') {
+		return one
+	}
+	return "r"
+}
+
+// bound finds where a filter names the records of a list.
+var bound = regexp.MustCompile(`(\w+)\s*\.\s*filter\(\s*(\w+)\s*,`)
+
+// modelBefore is the model of the record that stands before a dot: "record", the name that a filter
+// gave, or "find(model, …)".
 func modelBefore(source string, scope Scope) *sample.Model {
 	source = strings.TrimSpace(source)
-	switch source[strings.LastIndexFunc(source, func(r rune) bool { return r > 127 || !wordByte(byte(r)) })+1:] {
+	switch word := wordBefore(source); word {
 	case "record":
 		return scope.Record
 	case "outer":
 		return scope.Outer
+	case "":
+	default:
+		for _, f := range slices.Backward(bound.FindAllStringSubmatch(source, -1)) {
+			if f[2] == word && scope.Models[f[1]] != nil {
+				return scope.Models[f[1]]
+			}
+		}
 	}
 	if !strings.HasSuffix(source, ")") {
 		return nil

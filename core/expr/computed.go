@@ -89,6 +89,9 @@ func (p *Program) fields() []string {
 		if (n.op == "field" || n.op == "has") && n.args[0].typ.Model != nil {
 			out = append(out, n.args[0].typ.Model.ID+"."+n.text)
 		}
+		if n.op == "values" || n.op == "sum" {
+			out = append(out, n.args[0].typ.Model.ID+"."+n.args[1].text)
+		}
 		for _, a := range n.args {
 			walk(a)
 		}

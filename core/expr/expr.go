@@ -5,7 +5,8 @@
 // What differs from full CEL, on purpose: all numbers are doubles; && and ||
 // stop at the first operand that decides; a missing optional field is null, which
 // joins to a text as nothing, compares as neither less nor greater, and is an
-// error in arithmetic; comprehensions (all, exists, map, filter) are left out.
+// error in arithmetic; of the comprehensions there is filter, on lists of records:
+// loans.filter(l, l.state == 'out').
 package expr
 
 import (
@@ -89,6 +90,23 @@ type Env struct {
 	// Budget bounds the work; it is shared by what is computed together. Without one only
 	// the length of each text is bounded.
 	Budget *Budget
+	vars   *binding // the records that filters walk over, the innermost first
+}
+
+// binding is what a name of a filter stands for.
+type binding struct {
+	name   string
+	record sample.Record
+	around *binding
+}
+
+func (b *binding) of(name string) sample.Record {
+	for ; b != nil; b = b.around {
+		if b.name == name {
+			return b.record
+		}
+	}
+	return nil
 }
 
 // Program is a checked expression.
@@ -110,7 +128,7 @@ func (e *Error) Error() string {
 }
 
 type node struct {
-	op     string // "lit", "ident", "field", "has", "control", "count", "?:", an operator, or a function
+	op     string // "lit", "ident", "var", "field", "has", "control", "count", "?:", an operator, or a function
 	text   string // identifier, field
 	value  any
 	args   []*node
@@ -164,12 +182,12 @@ type Node struct{ n *node }
 // Root is the whole of the program.
 func (p *Program) Root() Node { return Node{p.root} }
 
-// Op is "lit", "ident", "field", "has", "control", "source", "route", "count", "pages", an
+// Op is "lit", "ident", "var" (the record that a filter walks over), "field", "has", "control", "source", "route", "count", "pages", an
 // operator as CEL names it, or a function; one that is called on its first value begins
 // with a dot.
 func (n Node) Op() string { return n.n.op }
 
-// Text is the name of an identifier or field.
+// Text is the name of an identifier, a field, or of the record that a filter walks over.
 func (n Node) Text() string { return n.n.text }
 
 // Value is that of a literal: nil, string, float64 or bool.
@@ -191,6 +209,9 @@ type compiler struct {
 	source string
 	scope  Scope
 	info   *ast.SourceInfo
+	vars   map[string]*sample.Model // of the filters around
+	names  []Mention                // the fields that were met
+	loose  bool                     // what controls and the like are named does not matter
 }
 
 func (c *compiler) fail(n *node, format string, args ...any) error {
@@ -198,6 +219,14 @@ func (c *compiler) fail(n *node, format string, args ...any) error {
 }
 
 func (c *compiler) compile(e ast.Expr) (*node, error) {
+	n, err := c.one(e)
+	if err != nil && c.loose { // what the rest names counts all the same
+		return &node{op: "lit"}, nil
+	}
+	return n, err
+}
+
+func (c *compiler) one(e ast.Expr) (*node, error) {
 	n := &node{}
 	if loc := c.info.GetStartLocation(e.ID()); loc != nil {
 		n.offset = max(0, loc.Column())
@@ -224,6 +253,10 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		return n, nil
 	case ast.IdentKind:
 		n.op, n.text = "ident", e.AsIdent()
+		if m := c.vars[n.text]; m != nil {
+			n.op, n.typ = "var", Type{Kind: Record, Model: m}
+			return n, nil
+		}
 		switch m := c.scope.Models[n.text]; {
 		case n.text == "record" && c.scope.Record != nil:
 			n.typ = Type{Kind: Record, Model: c.scope.Record}
@@ -262,6 +295,9 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 			return nil, c.fail(n, "only a record has fields, this is %s", of.typ.Kind)
 		}
 		n.typ, err = c.fieldType(n, of.typ.Model)
+		if err == nil {
+			c.mention(of.typ.Model, n.text, n.offset, sel.IsTestOnly())
+		}
 		if err == nil && sel.IsTestOnly() {
 			n.op, n.typ = "has", Type{Kind: Bool}
 		}
@@ -271,6 +307,9 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		n.op = call.FunctionName()
 		if slices.Contains(Aspects, n.op) && !call.IsMemberFunction() {
 			return c.meaning(n, call.Args())
+		}
+		if n.op == "filter" && call.IsMemberFunction() {
+			return c.filter(n, call.Target(), call.Args())
 		}
 		args := call.Args()
 		if call.IsMemberFunction() {
@@ -287,6 +326,103 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 		return n, c.checkCall(n)
 	}
 	return nil, c.fail(n, "lists, maps and comprehensions are not used here")
+}
+
+// filter is the records of a list for which something holds; the first value names the record
+// that it is asked of.
+func (c *compiler) filter(n *node, target ast.Expr, args []ast.Expr) (*node, error) {
+	of, err := c.compile(target)
+	if err != nil {
+		return nil, err
+	}
+	if of.typ.Kind != List || of.typ.Model == nil {
+		return nil, c.fail(n, "filter is asked of a list of records, this is %s", of.typ.Kind)
+	}
+	if len(args) != 2 || args[0].Kind() != ast.IdentKind {
+		return nil, c.fail(n, "filter takes a name for a record and what must hold of it, as in %s.filter(r, r.id != '')", of.typ.Model.ID)
+	}
+	n.op, n.text, n.typ = ".filter", args[0].AsIdent(), of.typ
+	switch name := n.text; {
+	case slices.Contains(words, name) || c.scope.Models[name] != nil:
+		return nil, c.fail(n, "%q means something already; give the record that filter asks another name", name)
+	case c.vars[name] != nil:
+		return nil, c.fail(n, "%q is the record of the filter around; give this one another name", name)
+	}
+	around := c.vars
+	c.vars = maps.Clone(around)
+	if c.vars == nil {
+		c.vars = map[string]*sample.Model{}
+	}
+	c.vars[n.text] = of.typ.Model
+	must, err := c.compile(args[1])
+	c.vars = around
+	if err != nil {
+		return nil, err
+	}
+	if !fits(Bool, must.typ.Kind) {
+		return nil, c.fail(must, "this is %s, not yes/no", must.typ.Kind)
+	}
+	n.args = []*node{of, must}
+	return n, nil
+}
+
+// words are the names that mean the same in every expression.
+var words = []string{"record", "outer", "today", "controls", "count", "pages", "sources", "route"}
+
+// Mention is a field of a model that an expression names: where its name begins, in characters.
+type Mention struct {
+	Model, Field string
+	At           int
+}
+
+// Mentions lists the fields that an expression names, by the records that they are asked of; ok is
+// false where it cannot be read. What else in it is not known here does not matter.
+func Mentions(source string, scope Scope) (list []Mention, ok bool) {
+	p, err := celParser()
+	if err != nil {
+		return nil, false
+	}
+	tree, errs := p.Parse(common.NewTextSource(source))
+	if len(errs.GetErrors()) > 0 {
+		return nil, false
+	}
+	c := compiler{source: source, scope: scope, info: tree.SourceInfo(), loose: true}
+	if _, err := c.compile(tree.Expr()); err != nil {
+		return nil, false
+	}
+	return c.names, true
+}
+
+// mention notes that a field is named from some character on; in has(…), which begins there, before
+// what closes it.
+func (c *compiler) mention(m *sample.Model, field string, from int, has bool) {
+	letters := []rune(c.source)
+	at := max(0, from)
+	skip := func(what string) {
+		for at < len(letters) && strings.ContainsRune(what, letters[at]) {
+			at++
+		}
+	}
+	if depth := 0; has {
+		for ; at < len(letters); at++ {
+			if letters[at] == '(' {
+				depth++
+			} else if letters[at] == ')' {
+				if depth--; depth == 0 {
+					break
+				}
+			}
+		}
+		for at > 0 && at <= len(letters) && letters[at-1] == ' ' {
+			at--
+		}
+		at -= len([]rune(field))
+	} else {
+		skip(". '\"")
+	}
+	if at >= 0 && at < len(letters) && strings.HasPrefix(string(letters[at:]), field) {
+		c.names = append(c.names, Mention{m.ID, field, at})
+	}
 }
 
 // Aspects are what a meaning says of a choice, each a function of a field.
@@ -344,6 +480,10 @@ func (c *compiler) meaning(n *node, args []ast.Expr) (*node, error) {
 // named is what a control holds, or how many records a repeat has.
 func (c *compiler) named(n *node, what, name string) (*node, error) {
 	n.text = name
+	if c.loose {
+		n.op = what
+		return n, nil
+	}
 	if what == "controls" {
 		kind, ok := c.scope.Controls[name]
 		if !ok {
@@ -440,6 +580,7 @@ var functions = map[string]function{
 	"joined":  {[]Kind{Texts, Text}, Text, evalJoined},
 	"findAll": {[]Kind{List, Texts}, List, nil},
 	"values":  {[]Kind{List, Text}, Texts, nil},
+	"sum":     {[]Kind{List, Text}, Number, nil},
 	"number": {
 		[]Kind{Number, Number},
 		Text,
@@ -548,18 +689,24 @@ func (c *compiler) checkCall(n *node) error {
 	switch n.op {
 	case "find", "findAll":
 		n.typ.Model = n.args[0].typ.Model
-	case "values":
+	case "values", "sum":
 		of := n.args[1]
 		name, literal := of.value.(string)
 		if of.op != "lit" || !literal {
-			return c.fail(of, "values takes the name of a field here, as in values(beds, 'name')")
+			return c.fail(of, "%[1]s takes the name of a field here, as in %[1]s(%[2]s, '%[3]s')", n.op, n.args[0].typ.Model.ID, example(n.args[0].typ.Model, n.op))
 		}
 		of.text = name
 		typ, err := c.fieldType(of, n.args[0].typ.Model)
 		if err != nil {
 			return err
 		}
-		if typ.Kind != Text {
+		c.mention(n.args[0].typ.Model, name, of.offset, false)
+		if n.op == "sum" {
+			if typ.Kind != Number {
+				return c.fail(of, "%s is %s; sum takes a field of numbers", name, typ.Kind)
+			}
+			n.typ.Currency = typ.Currency
+		} else if typ.Kind != Text {
 			return c.fail(of, "%s is %s; values takes a field of texts", name, typ.Kind)
 		}
 	case "money":
@@ -572,6 +719,20 @@ func (c *compiler) checkCall(n *node) error {
 		}
 	}
 	return nil
+}
+
+// example is a field of a model that a function takes.
+func example(m *sample.Model, function string) string {
+	want := Text
+	if function == "sum" {
+		want = Number
+	}
+	for i := range m.Fields {
+		if typeOf(&m.Fields[i]).Kind == want {
+			return m.Fields[i].Name
+		}
+	}
+	return "name"
 }
 
 // amount is the type of what is calculated: in the currency of what it is made of, and of
@@ -611,6 +772,10 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 			return env.Today, nil
 		}
 		return env.Lists[n.text], nil
+	case "var":
+		return env.vars.of(n.text), nil
+	case ".filter":
+		return p.filtered(n, env)
 	case "control":
 		return env.Controls[n.text], nil
 	case "source":
@@ -679,6 +844,30 @@ func (p *Program) eval(n *node, env *Env) (any, error) {
 	return v, err
 }
 
+// filtered are the records of a list for which the condition holds, in their order.
+func (p *Program) filtered(n *node, env *Env) (any, error) {
+	of, err := p.eval(n.args[0], env)
+	if err != nil {
+		return nil, err
+	}
+	list, _ := of.([]sample.Record)
+	at := &binding{name: n.text, around: env.vars}
+	inner := *env
+	inner.vars = at
+	out := []sample.Record{}
+	for _, r := range list {
+		at.record = r
+		holds, err := p.truth(n.args[1], &inner)
+		if err != nil {
+			return nil, err
+		}
+		if holds {
+			out = append(out, r)
+		}
+	}
+	return out, nil
+}
+
 // call applies an operator or a function to its values.
 func (p *Program) call(n *node, args []any, env *Env) (any, error) {
 	switch n.op {
@@ -713,6 +902,16 @@ func (p *Program) call(n *node, args []any, env *Env) (any, error) {
 			}
 		}
 		return sample.ListOf(out...), nil
+	case "sum":
+		list, _ := args[0].([]sample.Record)
+		if err := env.Budget.step(len(list)); err != nil {
+			return nil, &Error{p.Source, n.offset, err.Error()}
+		}
+		total := 0.0
+		for _, r := range list {
+			total += num(r[n.args[1].text]) // what is missing adds nothing
+		}
+		return total, nil
 	case "findAll":
 		list, _ := args[0].([]sample.Record)
 		ids, _ := args[1].(sample.List)

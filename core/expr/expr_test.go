@@ -97,6 +97,7 @@ var sources = []string{
 	`record.name.contains('i')`, `record.name.startsWith('S')`, `record.name.endsWith('e')`, `record.state.contains('')`, `record.state == 'well' ? 'good' : record.state == 'ill' ? 'bad' : 'neutral'`,
 	`money(record.cost)`, `money(record.cost * 2)`, `moneyIn(record.price, 'KWD')`, `moneyIn(record.price, 'nowhere')`, `record.tags`, `size(record.tags)`, `joined(record.tags, ' · ')`, `text(record.tags)`, `record.tags.contains('tall')`, `record.tags == record.beds`, `record.tags == record.tags`, `has(record.tags)`, `size(findAll(beds, record.beds))`, `size(record.beds)`, `record.tags == null`,
 	`values(beds, 'name')`, `joined(values(beds, 'name'), ', ')`, `size(values(beds, 'id'))`, `values(beds, 'name').contains('Łąka')`, `joined(values(trees, 'name'), ', ')`,
+	`size(beds.filter(b, b.name == 'x'))`, `size(beds.filter(b, b.id == record.bed || has(b.name)))`, `joined(values(trees.filter(t, t.shown), 'name'), ', ')`, `sum(trees, 'height')`, `sum(trees.filter(t, t.height > 1.0), 'price')`, `size(trees.filter(t, t.bed == record.bed))`, `size(trees.filter(t, find(beds, t.bed).name == 'x'))`, `size(trees.filter(a, size(trees.filter(b, b.state == a.state)) > 1))`, `size(trees.filter(t, t.height + 1 > 2))`, `find(beds.filter(b, has(b.name)), record.bed).name`,
 	`record.name == "it's" ? 'a"b' : '<b>'`, `(1 + 2) * 3`, `1 + 2 * 3`, `!(1 < 2) || 2 <= 2`, `true ? 1 : 2`, `record.height / record.price`, `record.name + text(record.height)`,
 }
 
@@ -295,6 +296,7 @@ func (w writer) expression(kind expr.Kind, deep int) string {
 			"("+yes()+" ? "+text()+" : "+text()+")",
 			"plural("+number()+", 'one', 'many')",
 			"find(beds, record.bed).name",
+			"joined(values(beds.filter(b, b.name != "+text()+"), 'name'), ', ')",
 			w.expression(kind, 0),
 		)
 	case expr.Number:
@@ -305,6 +307,8 @@ func (w writer) expression(kind expr.Kind, deep int) string {
 			"("+number()+" / "+number()+")",
 			"("+yes()+" ? "+number()+" : "+number()+")",
 			"size("+text()+")",
+			"size(trees.filter(t, t.shown == "+yes()+" && t.state != "+text()+"))",
+			"sum(trees.filter(t, t.shown), 'height')",
 			"-("+number()+")",
 			w.expression(kind, 0),
 		)

@@ -101,6 +101,11 @@ export const values = <K extends string>(
   const all = new Set(list.map(r => (r[field] ?? '').trim()))
   return [...all].filter(v => v !== '')
 }
+/** The sum of a field in the records of a list; what is missing adds nothing. */
+export const sum = <K extends string>(
+  list: readonly { readonly [P in K]?: Maybe<number> }[],
+  field: K,
+): number => list.reduce((total, r) => total + (r[field] ?? 0), 0)
 /** The texts of a list as records, to be repeated over. */
 export const items = (list: Maybe<readonly string[]>): { id: string; value: string }[] =>
   (list ?? []).map((value, i) => ({ id: String(i + 1), value }))

@@ -93,6 +93,10 @@ func (t *translator) translate(n *node) string {
 			return t.list(n.text)
 		}
 		return n.text
+	case "var":
+		return n.text
+	case ".filter":
+		return arg(0) + ".filter(" + n.text + " => " + t.truth(n.args[1]) + ")"
 	case "control":
 		t.spoken.Controls = true
 		return "controls." + n.text

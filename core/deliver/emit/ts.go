@@ -465,6 +465,9 @@ func (s Style) bare(e Expr) Doc {
 		if !IsIdentifier(x.Name) {
 			return cat(s.expr(x.Of, 19), strings.TrimSuffix(dot, "."), ifMaybe(x.Maybe), "[", s.Quote(x.Name), "]")
 		}
+		if c, ok := x.Of.(Call); ok && len(c.Args) > 0 { // what is asked of an answer may begin a line
+			return cat(s.expr(x.Of, 19), grouped(nest(softline, dot, x.Name)))
+		}
 		return cat(s.expr(x.Of, 19), dot, x.Name)
 	case Index:
 		return cat(s.expr(x.Of, 19), "[", s.expr(x.At, 0), "]")
@@ -484,7 +487,7 @@ func (s Style) bare(e Expr) Doc {
 		switch x.Of.(type) {
 		case Object:
 			return cat(head, " (", s.expr(x.Of, 0), ")")
-		case List, Arrow, Template, Markup:
+		case List, Arrow, Markup:
 			return cat(head, " ", s.expr(x.Of, 1))
 		case Cond:
 			return grouped(head, nest(space, ifBreak{"", "("}, s.expr(x.Of, 1), ifBreak{"", ")"}))
@@ -655,6 +658,9 @@ func (s Style) operand(op string, e Expr, at int) Doc {
 		if logical(op) && logical(b.Op) || op == "%" || b.Op == "%" {
 			return cat("(", nest(s.expr(e, 0)), ")")
 		}
+	}
+	if as, ok := e.(As); ok {
+		return cat("(", s.expr(as, 0), ")")
 	}
 	return s.expr(e, at)
 }

@@ -1,7 +1,9 @@
 package lower
 
 import (
+	"maps"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -37,6 +39,31 @@ type translator struct {
 	p             *program
 	record, outer emit.Expr
 	compared      map[string]map[string]bool // literals that something was compared with, by its code
+	// local is a name for the record that a filter walks over, and around those that are taken.
+	local  func(m *sample.Model, around []string) string
+	around []string
+	vars   map[string]emit.Expr // what the names of filters are called in the code
+}
+
+// filter writes the records of a list for which something holds.
+func (t *translator) filter(n expr.Node) translated {
+	of := t.of(n.Args()[0])
+	name, around, vars, compared := t.local(n.Type().Model, t.around), t.around, t.vars, t.compared
+	t.compared = nil // what was compared is of other records
+	t.around, t.vars = append(slices.Clone(around), name), maps.Clone(vars)
+	if t.vars == nil {
+		t.vars = map[string]emit.Expr{}
+	}
+	t.vars[n.Text()] = emit.Name(name)
+	must := t.of(n.Args()[1])
+	t.around, t.vars, t.compared = around, vars, compared
+	return translated{
+		typ: n.Type(), throws: of.throws || must.throws,
+		code: emit.Call{
+			Fn:   emit.Member{Of: of.code, Name: "filter"},
+			Args: []emit.Expr{emit.Arrow{Params: []string{name}, Of: must.truth()}},
+		},
+	}
 }
 
 func (t *translator) compile(source string, scope expr.Scope) (translated, error) {
@@ -94,6 +121,11 @@ func (t *translator) of(n expr.Node) translated {
 			out.code = emit.Read{What: "list", Name: n.Text()}
 		}
 		return out
+	case "var":
+		out.code = t.vars[n.Text()]
+		return out
+	case ".filter":
+		return t.filter(n)
 	case "control":
 		out.code = emit.Read{What: "control", Name: n.Text()}
 		out.whole = true

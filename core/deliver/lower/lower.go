@@ -213,7 +213,7 @@ func (p *program) data() {
 	}
 	for _, c := range computations {
 		out := p.models[c.Model.ID]
-		t := &translator{p: p, record: emit.Name("record")}
+		t := &translator{p: p, record: emit.Name("record"), local: plainItem, around: []string{"record"}}
 		got := t.of(c.Program.Root())
 		out.Computed = append(out.Computed, Computed{c.Field.Name, got.safe(), "record"})
 		out.Needs = append(out.Needs, listsIn(got.code, out.ID, out.Needs)...)
@@ -223,6 +223,11 @@ func (p *program) data() {
 			p.models[id].Query = p.query(p.models[id], p.in.Models[id], q)
 		}
 	}
+}
+
+// plainItem names the record that a filter walks over where no component gives names.
+func plainItem(_ *sample.Model, around []string) string {
+	return (&emit.Names{}).Local("one", around)
 }
 
 // listsIn are the lists that an expression reads, but for one and those that are had.
@@ -243,7 +248,7 @@ func (p *program) query(out *Model, m *sample.Model, q *sample.Query) *Query {
 	res := &Query{From: q.From, Item: string(item), Sort: q.Sort, Limit: q.Limit}
 	needs := func(e emit.Expr) { out.Needs = append(out.Needs, listsIn(e, q.From, out.Needs)...) }
 	if q.Where != "" {
-		t := &translator{p: p, record: item}
+		t := &translator{p: p, record: item, local: plainItem, around: []string{emit.Plain.Inline(item)}}
 		got, err := t.compile(q.Where, deliver.Scope(p.in, from, nil))
 		if err != nil {
 			p.note(nil, "", "the list %s takes all: %s", m.ID, err)

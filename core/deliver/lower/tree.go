@@ -392,7 +392,10 @@ func (b *builder) translator(sc scope) *translator {
 	if b.compared == nil {
 		b.compared = map[string]map[string]bool{}
 	}
-	return &translator{p: b.p, record: sc.record, outer: sc.outer, compared: b.compared}
+	return &translator{
+		p: b.p, record: sc.record, outer: sc.outer, compared: b.compared, around: sc.items,
+		local: func(m *sample.Model, around []string) string { return b.item(m, scope{items: around}) },
+	}
 }
 
 // expression translates a source in a scope; one that does not compile becomes an empty
