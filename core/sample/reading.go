@@ -390,6 +390,18 @@ func (c *column) phones() bool {
 	return len(dates) == 0
 }
 
+// choices are the values of a column, the most used first.
+func (c *column) choices() []string {
+	out := slices.Clone(c.values)
+	slices.SortFunc(out, func(a, b string) int {
+		if c.times[a] != c.times[b] {
+			return c.times[b] - c.times[a]
+		}
+		return strings.Compare(a, b)
+	})
+	return out
+}
+
 // texts are the readings of a column as text; the first is what it is as it stands.
 func (c *column) texts() (out []Reading, why string) {
 	f := Field{Type: Text}
@@ -409,13 +421,7 @@ func (c *column) texts() (out []Reading, why string) {
 		f.Type, why = LongText, "texts of more than 80 letters"
 	case len(c.values) <= 8 && c.filled >= 2*len(c.values)+2:
 		f.Type, why = Choice, fmt.Sprintf("%d values again and again", len(c.values))
-		f.Choices = slices.Clone(c.values)
-		slices.SortFunc(f.Choices, func(a, b string) int {
-			if c.times[a] != c.times[b] {
-				return c.times[b] - c.times[a]
-			}
-			return strings.Compare(a, b)
-		})
+		f.Choices = c.choices()
 	case len(c.values) == c.filled && c.filled == c.rows && c.filled > 1:
 		why = "texts, each once"
 	}
@@ -529,6 +535,12 @@ func (c *column) readings(listed bool) (out []Reading, why string, unclear bool)
 		plain := text[0]
 		plain.ID, plain.Words, plain.Field = "any text", "any text", Field{Type: Text}
 		out = append(out, plain)
+	} else if n := len(c.values); !typed && text[0].Field.Type == Text && n > 1 && n <= 12 && c.filled > n {
+		// Too few to tell that it is one; a person may.
+		out = append(out, Reading{
+			ID: "choice", Words: fmt.Sprintf("a choice of %d", n), Field: Field{Type: Choice, Choices: c.choices()},
+			read: func(v string) (string, bool) { return v, true },
+		})
 	}
 	for _, r := range c.offered(typed) {
 		if !slices.ContainsFunc(out, func(o Reading) bool { return o.ID == r.ID }) {

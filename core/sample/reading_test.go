@@ -59,6 +59,7 @@ var awkward = []struct {
 	{name: "percent", src: "Share\n12 %\n7.5%\n", field: "share number", reading: "percent", first: "12"},
 	{name: "units", src: "Height\n1.8 m\n12.25 m\n", field: "height text", reading: "text", first: "1.8 m", offers: "number of m ."},
 	{name: "nothing in words", src: "Age\n12\nNA\n40\n", field: "age text", reading: "text", first: "12", offers: "number or nothing"},
+	{name: "few values, some again", src: "State\nout\nout\nback\nlost\n", field: "state text", reading: "text", first: "out", offers: "choice"},
 	{name: "yes and no elsewhere", src: "Aktiv\nja\nnein\nja\nja\nnein\nja\n", field: "aktiv choice", reading: "text", first: "ja", offers: "any text, yes/no ja"},
 	{name: "noughts and ones", src: "On\n1\n0\n1\n", field: "on number", reading: "number", first: "1", offers: "yes/no 1, text"},
 	{name: "lists", src: "Tags\n\"red; green\"\n\"blue; red\"\n", field: "tags text", reading: "text", first: "red; green", offers: "list ;"},

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"unicode"
 
+	"ubiquant/core/data"
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/live"
@@ -463,7 +464,11 @@ func typedValue(text string) screen.Value {
 // show lets an element show a field's value as the team's screens show it: as a text
 // of its own, or by an element inside where they use one.
 func (b *snippetMaker) show(e *screen.Element, def *kit.Component, f *sample.Field) {
-	if seen := b.l.shownAs(b.model, f); seen != nil && seen.Type != e.Type {
+	seen := b.l.shownAs(b.model, f)
+	if seen == nil && f.Type == sample.Choice {
+		seen = b.l.shownLike(b.model, f, e.Type)
+	}
+	if seen != nil && seen.Type != e.Type {
 		if inner, ok := b.l.Cat.Component(seen.Type); ok {
 			if _, may := kit.Accepts(b.l.Cat, def, "", inner); may {
 				b.count++
@@ -543,33 +548,21 @@ func (l work) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
 	}
 	met := map[string]*seen{}
 	var keys []string
-	for _, d := range l.Index.Docs() {
-		repeats := make([]string, len(d.Uses)) // the model in force at each use
-		for i := range d.Uses {
-			u := &d.Uses[i]
-			if u.Up >= 0 {
-				repeats[i] = repeats[u.Up]
-			}
-			if u.Element.Repeat != nil {
-				repeats[i] = u.Element.Repeat.Model
-			}
-			el := u.Element
-			if repeats[i] != m.ID || len(el.Children) > 0 || el.Repeat != nil || el.Text.Kind != screen.Expr ||
-				!slices.Equal(fieldsIn(el.Text.Text), []string{f.Name}) {
-				continue
-			}
-			key := el.Type + "\x00" + el.Text.Text
-			if met[key] == nil {
-				met[key] = &seen{el, map[int32]bool{}}
-				keys = append(keys, key)
-			}
-			met[key].docs[d.Number] = true
-			// The one that says most of the value by more than its text: its colour, its icon.
-			if computed(el) > computed(met[key].el) {
-				met[key].el = el
-			}
+	l.eachShown(func(doc int32, el, _ *screen.Element, of, field string) {
+		if of != m.ID || field != f.Name {
+			return
 		}
-	}
+		key := el.Type + "\x00" + el.Text.Text
+		if met[key] == nil {
+			met[key] = &seen{el, map[int32]bool{}}
+			keys = append(keys, key)
+		}
+		met[key].docs[doc] = true
+		// The one that says most of the value by more than its text: its colour, its icon.
+		if computed(el) > computed(met[key].el) {
+			met[key].el = el
+		}
+	})
 	slices.SortStableFunc(keys, func(a, b string) int { return len(met[b].docs) - len(met[a].docs) })
 	for _, key := range keys {
 		el := met[key].el
@@ -588,6 +581,86 @@ func (l work) shownAs(m *sample.Model, f *sample.Field) *screen.Element {
 			}
 			return out
 		}
+	}
+	return nil
+}
+
+// eachShown finds the elements without children whose text speaks of one field of the record around:
+// in which document, in what they stand, and of which model and field.
+func (l work) eachShown(found func(doc int32, el, up *screen.Element, of, field string)) {
+	for _, d := range l.Index.Docs() {
+		repeats := make([]string, len(d.Uses)) // the model in force at each use
+		for i := range d.Uses {
+			u := &d.Uses[i]
+			el, up := u.Element, u.Element
+			if u.Up >= 0 {
+				repeats[i], up = repeats[u.Up], d.Uses[u.Up].Element
+			}
+			if el.Repeat != nil {
+				repeats[i] = el.Repeat.Model
+			}
+			if len(el.Children) > 0 || el.Repeat != nil || el.Text.Kind != screen.Expr {
+				continue
+			}
+			if named := fieldsIn(el.Text.Text); len(named) == 1 {
+				found(d.Number, el, up, repeats[i], named[0])
+			}
+		}
+	}
+}
+
+// shownLike is the element by which most screens show fields of a type in a component, as the chip of
+// a choice in a cell, with another model's field in place of theirs. nil where no habit is clear.
+func (l work) shownLike(m *sample.Model, f *sample.Field, in string) *screen.Element {
+	met, all := map[string]map[int32]bool{}, map[int32]bool{}
+	most := map[string]*screen.Element{}
+	models := l.Models()
+	l.eachShown(func(doc int32, el, up *screen.Element, of, field string) {
+		if el.Type != in && up.Type != in || models[of] == nil {
+			return
+		}
+		if named, ok := models[of].Field(field); !ok || named.Type != f.Type {
+			return
+		}
+		as := *el
+		was := data.FieldOf(of, field, nil)
+		as.Text.Text = was.Rename(el.Text.Text, f.Name, of)
+		as.Props = slices.Clone(el.Props)
+		for i, p := range as.Props {
+			if p.Value.Kind == screen.Expr {
+				as.Props[i].Value.Text = was.Rename(p.Value.Text, f.Name, of)
+			}
+		}
+		if met[el.Type] == nil {
+			met[el.Type] = map[int32]bool{}
+		}
+		met[el.Type][doc], all[doc] = true, true
+		if most[el.Type] == nil || computed(&as) > computed(most[el.Type]) {
+			most[el.Type] = &as
+		}
+	})
+	for _, key := range slices.Sorted(maps.Keys(met)) {
+		if key == in || len(met[key]) < 3 || 2*len(met[key]) <= len(all) {
+			continue
+		}
+		el := most[key]
+		holds := func(v screen.Value) bool {
+			_, err := expr.Compile(v.Text, expr.Scope{Models: models, Record: m})
+			return v.Kind != screen.Expr || err == nil
+		}
+		if !holds(el.Text) {
+			return nil
+		}
+		out := &screen.Element{Type: key, Text: el.Text}
+		for _, p := range el.Props {
+			if def, ok := l.Cat.Component(key); ok {
+				if known, ok := def.Prop(p.Name); ok && !known.URL && holds(p.Value) &&
+					(p.Value.Kind == screen.Expr || len(known.Values) == 0 || slices.Contains(known.Values, p.Value.Text)) {
+					out.Props = append(out.Props, p)
+				}
+			}
+		}
+		return out
 	}
 	return nil
 }

@@ -43,6 +43,30 @@ func outline(e *screen.Element, props ...string) string {
 	return b.String()
 }
 
+// A choice of a model that no screen shows yet stands as choices stand elsewhere; what is said of
+// theirs and not of its own is left out.
+func TestANewModelIsShownAsItsLikesAre(t *testing.T) {
+	l := opened.Demo(t)
+	opened.Take(t, l, &change.PutModel{Model: sample.Model{ID: "loans", Name: "Loan", Fields: []sample.Field{
+		{Name: "tool", Type: sample.Text, Required: true},
+		{Name: "state", Type: sample.Choice, Choices: []string{"out", "back"}, Required: true},
+	}}})
+	tree, err := snippet.Make(l, "table:loans", l.W.Apps[0].ID, "")
+	require.NoError(t, err)
+	var chip *screen.Element
+	tree.Walk(func(e, up *screen.Element) bool {
+		if e.Type == "sorrel-chip" {
+			chip = e
+			assert.Equal(t, "sorrel-cell", up.Type)
+		}
+		return true
+	})
+	require.NotNil(t, chip)
+	assert.Equal(t, screen.Value{Kind: screen.Expr, Text: "record.state"}, chip.Text)
+	_, toned := chip.Prop("tone")
+	assert.False(t, toned, "nothing is said of what its values mean")
+}
+
 func TestATableOfAModelShowsValuesAsTheScreensDo(t *testing.T) {
 	l := opened.Demo(t)
 	tree, err := snippet.Make(l, "table:orders", l.W.Apps[0].ID, "")

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Choice } from '../../api/client'
+import { counted } from '../../use/counted'
 import ExprField from './ExprField.vue'
 
 const props = defineProps<{
@@ -103,7 +104,7 @@ function compute() {
         :disabled="!can"
         class="relative px-1 pb-[5px] leading-[17px] hover:bg-wash"
         :class="v.value === choice.value ? 'bg-mosswash font-semibold text-moss' : ''"
-        :title="`${v.uses} uses on ${v.screens} screens${i < 9 ? ', key ' + (i + 1) : ''}`"
+        :title="`${counted(v.uses, 'use')} on ${counted(v.screens, 'screen')}${i < 9 ? ', key ' + (i + 1) : ''}`"
         @click="choose(v.value)"
       >
         {{ label(v.value) }} <span class="text-xs font-normal text-ink2">{{ v.uses || '' }}</span>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, inject, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { ask, GET, type Edit, type Element, type Suggestion } from '../../api/client'
+import { counted } from '../../use/counted'
 import { copyOf } from './clipboard'
 import { iconsKey, treeFor, typedLine } from './insertion'
 import { findIn, newId, newIds } from './tree'
@@ -232,7 +233,7 @@ async function key(e: KeyboardEvent) {
               ? `in a new ${s.around.map(a => a.title).join(', in it a new ')}`
               : s.other
                 ? 'its place here'
-                : s.why || (s.screens ? `next here on ${s.screens} screens` : s.summary)
+                : s.why || (s.screens ? `next here on ${counted(s.screens, 'screen')}` : s.summary)
           }}</span
         >
         <span

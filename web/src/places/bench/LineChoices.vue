@@ -13,6 +13,7 @@ import {
 } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import PictureDialog from '../../ui/PictureDialog.vue'
+import { counted } from '../../use/counted'
 import ActionRow from './ActionRow.vue'
 import ChoiceRow from './ChoiceRow.vue'
 import LineBinding from './LineBinding.vue'
@@ -327,7 +328,10 @@ defineExpose({ takeMost, digit })
       </button>
     </p>
     <div class="flex flex-wrap items-baseline gap-x-2 pt-0.5 text-xs text-ink2">
-      <span>spot: {{ here?.words }}, {{ here?.uses }} uses on {{ here?.screens }} screens</span>
+      <span
+        >spot: {{ here?.words }}, {{ counted(here?.uses ?? 0, 'use') }} on
+        {{ counted(here?.screens ?? 0, 'screen') }}</span
+      >
       <label v-if="data.spots.length > 1" class="flex max-w-full items-baseline gap-1"
         >widen
         <select

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Choice, Element } from '../../api/client'
-import { editFor, shared, typed, typing } from './choices'
+import { abbreviates, editFor, shared, typed, typing } from './choices'
 
 const choice = (over: Partial<Choice>): Choice =>
   ({
@@ -67,6 +67,16 @@ describe('a setting that is typed', () => {
     expect(read('each')).toMatchObject({ prop: 'each', value: '' })
     expect(read('name saveButton')).toMatchObject({ prop: 'name', value: 'saveButton' })
     expect(read('if = size(beds) > 0')).toMatchObject({ prop: 'if', value: '= size(beds) > 0' })
+  })
+})
+
+describe('what is typed in short', () => {
+  it('begins words of what is said, one after the other', () => {
+    expect(abbreviates('change state back', 'change state to back')).toBe(true)
+    expect(abbreviates('ch b', 'change state to back')).toBe(true)
+    expect(abbreviates('open lend', 'open dialog “lend a tool”')).toBe(true)
+    expect(abbreviates('back change', 'change state to back')).toBe(false)
+    expect(abbreviates('change change', 'change state to back')).toBe(false)
   })
 })
 

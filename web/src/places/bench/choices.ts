@@ -49,6 +49,17 @@ const listed = (c: Choice) => ['choice', 'yes/no', 'token', 'action'].includes(c
 const said = (c: Choice, v: Choice['values'][number]) =>
   c.type === 'yes/no' ? (v.value === 'true' ? 'yes' : 'no') : (v.words ?? (v.value || 'none'))
 
+/** Whether each word that is typed begins a word of what is said, one after the other: "change
+ * state back" of "change state to back". */
+export function abbreviates(typed: string, said: string): boolean {
+  const words = said.split(/[\s“”"'()]+/)
+  let at = 0
+  return typed.split(/\s+/).every(t => {
+    while (at < words.length && !words[at]!.startsWith(t)) at++
+    return at++ < words.length
+  })
+}
+
 /** Reads it against the choices of an element. Beginnings are enough; the choices come
  * in the order in which they are shown, so that the first that fits is the likeliest. */
 export function typing(
@@ -77,11 +88,22 @@ export function typing(
         : undefined
   if (!list) return { ...out, value, values: [] }
   const v = value.toLowerCase()
-  const meant = [
-    ...list.filter(o => o.words.toLowerCase() === v),
-    ...list.filter(o => o.words.toLowerCase() !== v && o.words.toLowerCase().startsWith(v)),
-    ...list.filter(o => !o.words.toLowerCase().startsWith(v) && o.words.toLowerCase().includes(v)),
-  ]
+  // By how near it comes: the same, its beginning, some of it, the beginnings of its words in turn.
+  const near = (words: string) =>
+    words === v
+      ? 0
+      : words.startsWith(v)
+        ? 1
+        : words.includes(v)
+          ? 2
+          : abbreviates(v, words)
+            ? 3
+            : 4
+  const meant = list
+    .map(o => ({ o, at: near(o.words.toLowerCase()) }))
+    .filter(m => m.at < 4)
+    .toSorted((a, b) => a.at - b.at)
+    .map(m => m.o)
   // A yes or no by itself turns over.
   if (!value && c?.type === 'yes/no')
     return { ...out, value: c.value === 'true' ? 'false' : 'true', values: ['yes', 'no'] }

@@ -132,6 +132,11 @@ describe('a new line', () => {
       tree: { props: { label: 'Change it', icon: 'pencil' } },
       lost: [],
     })
+    // The other way round it is as plain.
+    expect(made(tool, 'away', 'Give back', 'n', icons)).toMatchObject({
+      tree: { props: { label: 'Give back', icon: 'bin' } },
+      lost: [],
+    })
     expect(made(suggestion({}), 'Save', 'strong', 'n').lost).toEqual([
       '“strong” has no place in the button',
     ])

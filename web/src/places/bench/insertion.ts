@@ -96,7 +96,13 @@ export function treeFor(
     filled.push(s.about)
   }
   if (named && s.aboutIcon) {
-    const icon = iconFor(named, icons)
+    let icon = iconFor(named, icons)
+    // Said the other way round, it is plain which of the two is the icon.
+    const other = iconFor(title, icons)
+    if (!icon.name && other.name && s.about && !s.aboutNumber) {
+      props[s.about] = parseTyped(named)!
+      icon = other
+    }
     if (icon.name) {
       props[s.aboutIcon] = icon.name
       const at = filled.indexOf(s.aboutIcon)

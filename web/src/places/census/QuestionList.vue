@@ -7,6 +7,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import MixBar from '../../ui/MixBar.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { clientId } from '../../api/client'
+import { counted } from '../../use/counted'
 import { useWorkspace } from '../../use/workspace'
 import AnswerDialog from './AnswerDialog.vue'
 import AskDialog from './AskDialog.vue'
@@ -179,7 +180,7 @@ async function undo() {
           >
             <div class="mb-2 flex items-center gap-2">
               <b>{{ s.words }}</b><span class="text-ink2"
-                >{{ s.uses }} uses on {{ s.screens }} screens</span
+                >{{ counted(s.uses, 'use') }} on {{ counted(s.screens, 'screen') }}</span
               ><button
                 v-if="
                   !voices(q)

@@ -5,6 +5,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { exampleTree, padded } from '../shelf/example'
 import { useWorkspace } from '../../use/workspace'
+import { counted } from '../../use/counted'
 import { published, sure, type Batch, type Entry } from './intake'
 
 /** One component of a batch: before and after, in light and dark, and what is known of it. */
@@ -40,7 +41,7 @@ const from: Record<string, string> = {
       <h3 ref="head" tabindex="-1" class="text-lg outline-none">{{ entry.title }}</h3>
       <code class="text-ink2">{{ entry.export || entry.tag }}</code>
       <span v-if="entry.uses" class="text-ink2"
-        >{{ entry.uses }} on {{ entry.screens }} screens</span
+        >{{ entry.uses }} on {{ counted(entry.screens, 'screen') }}</span
       >
       <button class="btn btn-bare ml-auto" @click="$emit('close')">Close</button>
     </header>

@@ -6,6 +6,7 @@ import { ask, POST, type DocHead, type Page } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
+import { counted } from '../../use/counted'
 import { shellsFor } from '../../use/shells'
 import DocMenu from './DocMenu.vue'
 import DocTile from './DocTile.vue'
@@ -96,12 +97,11 @@ const meanOf = (list: Doc[]) =>
 const shells = computed(() => shellsFor(ws.data?.docs ?? []))
 const inside = (shell: DocHead) =>
   [
-    count(ws.screens.filter(s => s.shell === shell.id).length, 'screen'),
-    count(shells.value.filter(s => s.shell === shell.id).length, 'shell'),
+    counted(ws.screens.filter(s => s.shell === shell.id).length, 'screen'),
+    counted(shells.value.filter(s => s.shell === shell.id).length, 'shell'),
   ]
     .filter((words, i) => i === 0 || !words.startsWith('0 '))
     .join(', ')
-const count = (n: number, of: string) => `${n} ${of}${n === 1 ? '' : 's'}`
 
 // Rendered is what stands near the view, and again once the workspace has moved on.
 const near = new Set<string>()
@@ -144,7 +144,7 @@ async function restore(kind: string, id: string, title: string) {
       >
         <h1 class="text-xl">{{ ws.data?.name }}</h1>
         <span class="text-ink2"
-          >{{ count(ws.screens.length, 'screen') }}, consistency {{ average }}</span
+          >{{ counted(ws.screens.length, 'screen') }}, consistency {{ average }}</span
         >
         <input
           v-model="filter"
@@ -173,7 +173,7 @@ async function restore(kind: string, id: string, title: string) {
           <h2 v-if="g.title" class="flex items-baseline gap-3 px-4 pt-4 text-lg">
             {{ g.title }}
             <span class="text-sm text-ink2"
-              >{{ count(g.list.length, 'screen') }}, consistency {{ meanOf(g.list) }}</span
+              >{{ counted(g.list.length, 'screen') }}, consistency {{ meanOf(g.list) }}</span
             >
           </h2>
           <ul class="grid grid-cols-[repeat(auto-fill,minmax(232px,1fr))] gap-4 p-4">
@@ -190,13 +190,13 @@ async function restore(kind: string, id: string, title: string) {
               <FindingMark
                 v-if="s.errors + s.warnings"
                 :count="s.errors + s.warnings"
-                :text="`${count(s.errors, 'error')}, ${count(s.warnings, 'warning')}`"
+                :text="`${counted(s.errors, 'error')}, ${counted(s.warnings, 'warning')}`"
               />
               <span v-if="s.signed" class="text-xs text-moss" :title="s.signed">signed off</span>
               <span
                 v-else-if="s.was"
                 class="text-xs text-ink2"
-                :title="`signed off by ${s.was}; ${count(s.since ?? 0, 'edit')} since`"
+                :title="`signed off by ${s.was}; ${counted(s.since ?? 0, 'edit')} since`"
                 >changed since</span
               >
               <span
@@ -236,7 +236,7 @@ async function restore(kind: string, id: string, title: string) {
               <FindingMark
                 v-if="s.errors + s.warnings"
                 :count="s.errors + s.warnings"
-                :text="`${count(s.errors, 'error')}, ${count(s.warnings, 'warning')}`"
+                :text="`${counted(s.errors, 'error')}, ${counted(s.warnings, 'warning')}`"
               />
               <DocMenu v-if="ws.canBuild && !s.source" :head="s" @fill="filling = s" />
             </DocTile>

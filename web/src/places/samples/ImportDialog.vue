@@ -4,20 +4,14 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { ask, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { decoded } from './decode'
-import type { Field, Model, Rec } from './grid'
+import type { Field, How, Model, Rec } from './grid'
 
 /** Rows from a spreadsheet, a CSV or a JSON file: into a model, or as a new one. */
 const props = defineProps<{ model?: Model; set: string }>()
 const emit = defineEmits<{
   close: []
   take: [records: Rec[]]
-  make: [
-    fields: Field[],
-    text: string,
-    columns: string[],
-    name?: string,
-    how?: { readings: Record<string, string>; list: string },
-  ]
+  make: [fields: Field[], text: string, columns: string[], name?: string, how?: How]
 }>()
 const text = ref('')
 const fields = ref<string[]>()
@@ -112,6 +106,9 @@ function take() {
         // As they were read here, whatever becomes of the fields.
         readings: Object.fromEntries(out.value.guesses.map(g => [g.column, g.reading])),
         list: list.value,
+        met: new Map(
+          out.value.guesses.map(g => [g.column, out.value!.records.map(r => r[g.field.name])]),
+        ),
       },
     )
 }

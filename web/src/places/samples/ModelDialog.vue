@@ -14,6 +14,8 @@ const props = defineProps<{
   currencies: string[]
   draft?: { name: string; fields: Field[]; columns: string[] }
   rows?: number
+  /** What its records have in a field, each value once; of the rows, by their columns. */
+  met?: (field: string, column: string) => string[]
 }>()
 const emit = defineEmits<{
   close: []
@@ -42,6 +44,12 @@ const row = (f: Field, was: string, column = ''): Row => ({
   meanings: Object.fromEntries((f.meanings ?? []).map(m => [m.value, { ...m }])),
   meant: false,
 })
+/** A field that becomes a choice has the values to choose from that its records have. */
+function typed(r: Row) {
+  if (r.field.type !== 'choice' || r.choices.trim()) return
+  const met = props.met?.(r.was || r.field.name, r.column) ?? []
+  if (met.length <= 24) r.choices = met.join(', ')
+}
 const choicesOf = (r: Row) =>
   r.choices
     .split(',')
@@ -200,7 +208,12 @@ async function another(i: number) {
             :aria-label="`Name of field ${i + 1}`"
             @keydown.enter.prevent="another(i)"
           />
-          <select v-model="r.field.type" class="input" :aria-label="`Type of ${r.field.name}`">
+          <select
+            v-model="r.field.type"
+            class="input"
+            :aria-label="`Type of ${r.field.name}`"
+            @change="typed(r)"
+          >
             <option v-for="t in types" :key="t">{{ t }}</option>
           </select>
           <div class="flex min-w-0 items-center gap-2">

@@ -9,7 +9,7 @@ import ModelDialog from './ModelDialog.vue'
 import QueryDialog from './QueryDialog.vue'
 import SourceDialog from './SourceDialog.vue'
 import RecordGrid from './RecordGrid.vue'
-import type { Cell, Field, Model, Names, Problem, Query, Rec } from './grid'
+import type { Cell, Field, How, Model, Names, Problem, Query, Rec } from './grid'
 
 const route = useRoute()
 const router = useRouter()
@@ -31,7 +31,7 @@ const draft = shallowRef<{
   text: string
   columns: string[]
   all: string[]
-  how?: { readings: Record<string, string>; list: string }
+  how?: How
 }>()
 
 const all = computed(() => (data.value?.models ?? []) as Model[])
@@ -265,6 +265,23 @@ async function makeOwn() {
     steps: [{ do: 'set', set: { id, name, records: all } } as unknown as Change['steps'][number]],
   })
 }
+/** What the records of the model have in a field, each value once, or the rows that it is made of
+ * in a column: the most frequent first. */
+function met(field: string, column: string): string[] {
+  const all =
+    open.value === 'model' && model.value
+      ? records.value.map(r => r[field])
+      : (draft.value?.how?.met.get(column) ?? [])
+  const times = new Map<string, number>()
+  for (const v of all)
+    if (
+      (typeof v === 'string' || typeof v === 'number') &&
+      String(v).trim() &&
+      !`${v}`.includes(',')
+    )
+      times.set(String(v), (times.get(String(v)) ?? 0) + 1)
+  return [...times].toSorted((a, b) => b[1] - a[1]).map(([v]) => v)
+}
 function openNew() {
   draft.value = undefined
   open.value = 'new'
@@ -450,6 +467,7 @@ function openNew() {
       :currencies="data?.currencies ?? []"
       :draft="draft"
       :rows="draft?.text ? undefined : 0"
+      :met="met"
       @close="open = ''"
       @save="save"
       @remove="remove"

@@ -2,6 +2,12 @@ import type { Schemas } from '../../api/client'
 
 export type Model = Schemas['ApiModelView']
 export type Query = Schemas['SampleQuery']
+/** How pasted rows were read: by which reading each column, and what it holds. */
+export interface How {
+  readings: Record<string, string>
+  list: string
+  met: Map<string, unknown[]>
+}
 export type Field = Schemas['SampleField']
 export type Rec = Record<string, unknown> & { id: string }
 export type Problem = Schemas['SampleCellError']
