@@ -182,9 +182,9 @@ type Node struct{ n *node }
 // Root is the whole of the program.
 func (p *Program) Root() Node { return Node{p.root} }
 
-// Op is "lit", "ident", "var" (the record that a filter walks over), "field", "has", "control", "source", "route", "count", "pages", an
-// operator as CEL names it, or a function; one that is called on its first value begins
-// with a dot.
+// Op is "lit", "ident", "var" (the record that a filter walks over), "field", "has", "control",
+// "source", "route", "count", "pages", an operator as CEL names it, or a function; one that is
+// called on its first value begins with a dot.
 func (n Node) Op() string { return n.n.op }
 
 // Text is the name of an identifier, a field, or of the record that a filter walks over.
@@ -396,6 +396,9 @@ func Mentions(source string, scope Scope) (list []Mention, ok bool) {
 // mention notes that a field is named from some character on; in has(…), which begins there, before
 // what closes it.
 func (c *compiler) mention(m *sample.Model, field string, from int, has bool) {
+	if !c.loose {
+		return
+	}
 	letters := []rune(c.source)
 	at := max(0, from)
 	skip := func(what string) {
@@ -686,6 +689,9 @@ func (c *compiler) checkCall(n *node) error {
 		}
 	}
 	n.typ = Type{Kind: f.result}
+	if len(f.args) > 0 && f.args[0] == List && n.args[0].typ.Model == nil {
+		return c.fail(n.args[0], "%s takes a list of records here, not %s", n.op, kind(0))
+	}
 	switch n.op {
 	case "find", "findAll":
 		n.typ.Model = n.args[0].typ.Model

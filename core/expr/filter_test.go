@@ -120,6 +120,16 @@ func TestMentionsAreTheFieldsThatAreNamed(t *testing.T) {
 	assert.Equal(t, [][2]any{{"loans.tool", 15}, {"volunteers.name", 43}}, named("values(loans, 'tool') == unknown || record.name == 'name'"))
 	assert.Equal(t, [][2]any{{"volunteers.name", 13}, {"volunteers.name", 40}}, named("'é' + record.name + controls.a + record.name"))
 	assert.Equal(t, [][2]any{{"loans.fee", 23}, {"volunteers.name", 69}, {"volunteers.name", 75}}, named("size(loans.filter(l, l.fee > 1)) > 0 && has( find(volunteers, record.name).name )"))
+	for _, source := range []string{
+		"find(unknown, record.name).name", "values(unknown, 'name')", "sum(null, 'name')", "findAll(unknown, record.name)",
+		"unknown.filter(u, u.name == record.name)", "find(null, 'x').name + record.name", "words(record.name) + tone(unknown.x)",
+	} {
+		for _, at := range named(source) {
+			assert.Equal(t, "volunteers.name", at[0], source)
+		}
+		_, err := expr.Compile(source, scope)
+		assert.Error(t, err, source)
+	}
 	_, ok := expr.Mentions("record.(", scope)
 	assert.False(t, ok)
 }
@@ -137,4 +147,27 @@ func TestWhatAFilterMayAskIsOffered(t *testing.T) {
 	assert.Contains(t, offered("size(loans.filter(l, l.state == 'out' && l.d"), "due")
 	assert.Contains(t, offered("some"), "size(loans.filter(l, l.")
 	assert.Contains(t, offered("sum of fee"), "money(sum(loans, 'fee'))")
+}
+
+// Whatever is written, it is read or refused, and what it names stands where it is said to.
+func FuzzWhatIsWritten(f *testing.F) {
+	scope, env := lent()
+	scope.Record = scope.Models["loans"]
+	env.Record = env.Lists["loans"][0]
+	for _, s := range []string{"size(loans.filter(l, l.state == 'out' && has(l.fee)))", "sum(loans, 'fee') + record.fee", "find(volunteers, record.borrower).name", "values(null, 'x')", "has( record.due )", "é.filter(é, é)", "outer.x.filter(record, today)"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, source string) {
+		if p, err := expr.Compile(source, scope); err == nil {
+			env.Budget = expr.NewBudget()
+			_, _ = p.Eval(env)
+			p.TypeScript(func(id string) string { return id })
+		}
+		list, _ := expr.Mentions(source, scope)
+		letters := []rune(source)
+		for _, m := range list {
+			assert.Equal(t, m.Field, string(letters[m.At:][:len([]rune(m.Field))]))
+		}
+		expr.Complete(source, len(source), scope)
+	})
 }

@@ -363,7 +363,7 @@ func (l work) shell(o ShellOrder) (change.Change, error) {
 	}
 	c := change.Change{Title: "Make the shell " + o.Title, Steps: []change.Step{&change.Create{
 		Kind:     screen.ShellDoc,
-		Document: &screen.Document{Kind: screen.ShellDoc, ID: o.ID, Title: o.Title, App: own.d.App, Shell: own.d.Shell, Root: frame},
+		Document: &screen.Document{Kind: screen.ShellDoc, ID: o.ID, Title: o.Title, App: own.d.App, Shell: own.d.Shell, Owner: own.d.Owner, Root: frame},
 	}}}
 	into := func(s *split) {
 		head := *s.d
