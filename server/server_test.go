@@ -273,7 +273,7 @@ func TestBadRequestsAreToldWhatIsWrong(t *testing.T) {
 			"/api/changes",
 			map[string]any{"change": map[string]any{"steps": []any{map[string]any{"do": "jump"}}}},
 			422,
-			"/steps/0 (line 1, column 11): the step does \\\"jump\\\", which is not known; accepted: assign, base, correct, create",
+			"/steps/0 (line 1, column 11): the step does \\\"jump\\\", which is not known; accepted: answer, ask, assign, base, correct, create",
 		},
 		{
 			"/api/changes",
