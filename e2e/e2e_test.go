@@ -193,11 +193,11 @@ func (j *journey) click(script string) {
 	// While a dialog goes, what lies behind it takes no click yet; neither does a button
 	// that waits for an answer.
 	j.until(`(e => !!e && !e.closest('[inert]') && !e.disabled)(` + script + `)`)
-	// Where it rests: what is drawn above it may still push it down.
+	// Where it rests: what is drawn above it may still push it down, and out of view.
 	var at [2]float64
 	j.run(
 		chromedp.Evaluate(
-			`(async () => { const holds = (a, b) => { for (let n = b; n; n = n.parentNode || n.host) if (n === a) return true; return false }; for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (!n) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2], hit = document.elementFromPoint(...p); same = String(p) === last && hit && (holds(e, hit) || holds(hit, e)) ? same + 1 : 0; last = String(p); if (same > 2) return p } if (n > 1200) throw new Error("it does not come to rest, or something lies over it"); await new Promise(f => setTimeout(f, 16)) } })()`,
+			`(async () => { const holds = (a, b) => { for (let n = b; n; n = n.parentNode || n.host) if (n === a) return true; return false }; for (let last = '', same = 0, n = 0; ; n++) { const e = `+script+`; if (e) { if (n % 40 === 0) e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(), p = [r.x + r.width / 2, r.y + r.height / 2], hit = document.elementFromPoint(...p); same = String(p) === last && hit && (holds(e, hit) || holds(hit, e)) ? same + 1 : 0; last = String(p); if (same > 2) return p } if (n > 1200) throw new Error("it does not come to rest, or something lies over it"); await new Promise(f => setTimeout(f, 16)) } })()`,
 			&at,
 			awaited,
 		),

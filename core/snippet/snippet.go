@@ -654,8 +654,9 @@ func (l work) shownLike(m *sample.Model, f *sample.Field, in string) *screen.Ele
 		out := &screen.Element{Type: key, Text: el.Text}
 		for _, p := range el.Props {
 			if def, ok := l.Cat.Component(key); ok {
-				if known, ok := def.Prop(p.Name); ok && !known.URL && holds(p.Value) &&
-					(p.Value.Kind == screen.Expr || len(known.Values) == 0 || slices.Contains(known.Values, p.Value.Text)) {
+				// Words are about the other field.
+				if known, ok := def.Prop(p.Name); ok && holds(p.Value) &&
+					(p.Value.Kind == screen.Expr && !known.URL || slices.Contains(known.Values, p.Value.Text)) {
 					out.Props = append(out.Props, p)
 				}
 			}

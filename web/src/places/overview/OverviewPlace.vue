@@ -113,7 +113,11 @@ function seen(doc: string, on: boolean) {
 }
 const draw = useDebounceFn(async () => {
   const seq = ws.data?.seq
-  const docs = [...near].filter(d => !fresh.has(d) || fresh.get(d) !== seq).slice(0, 60)
+  // What was near and is there no more, as after an undo, would spoil it for all.
+  const there = new Set(ws.data?.docs.map(d => `${d.kind}:${d.id}`))
+  const docs = [...near]
+    .filter(d => there.has(d) && (!fresh.has(d) || fresh.get(d) !== seq))
+    .slice(0, 60)
   if (!docs.length) return
   for (const d of docs) fresh.set(d, seq)
   try {
