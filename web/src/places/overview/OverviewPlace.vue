@@ -152,7 +152,7 @@ async function restore(kind: string, id: string, title: string) {
         >
         <input
           v-model="filter"
-          class="input ml-auto w-30"
+          class="input ml-auto w-30 max-md:ml-0 max-md:flex-1"
           type="search"
           aria-label="Filter screens"
           placeholder="Title, route, owner"
