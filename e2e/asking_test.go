@@ -37,6 +37,7 @@ func TestAQuestionIsPutToPeople(t *testing.T) {
 	lise.fill(`document.querySelector('[role=dialog] textarea')`, "It is where people look.")
 	lise.click(button("Say so"))
 	lise.until(side + `.innerText.includes('Lise Brandt: It is where people look.')`)
+	lise.until(`document.activeElement === document.querySelector('article')`)
 	assert.NotContains(t, lise.text(`document.querySelector('article').innerText`), "Ask people", "who reads does not ask")
 
 	j.run(chromedp.Navigate(j.server.URL + "/"))

@@ -357,13 +357,12 @@ func (l work) shell(o ShellOrder) (change.Change, error) {
 	if _, taken := l.W.Doc("shell:" + o.ID); taken {
 		return none, fmt.Errorf("there is a shell %q already", o.ID)
 	}
-	frame := own.frame
-	if frame.Show != "" || frame.Repeat != nil {
-		return none, fmt.Errorf("%s is not always shown once", l.title(frame))
-	}
 	c := change.Change{Title: "Make the shell " + o.Title, Steps: []change.Step{&change.Create{
-		Kind:     screen.ShellDoc,
-		Document: &screen.Document{Kind: screen.ShellDoc, ID: o.ID, Title: o.Title, App: own.d.App, Shell: own.d.Shell, Owner: own.d.Owner, Root: frame},
+		Kind: screen.ShellDoc,
+		Document: &screen.Document{
+			Kind: screen.ShellDoc, ID: o.ID, Title: o.Title,
+			App: own.d.App, Shell: own.d.Shell, Owner: own.d.Owner, Root: own.frame,
+		},
 	}}}
 	into := func(s *split) {
 		head := *s.d

@@ -78,7 +78,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/questions/ask", store.Builder, "Put an open question to people", s.ask),
 		op(s, "POST", "/api/questions/answer", store.Reader, "Say what one thinks of an open question", s.answer),
 		op(s, "POST", "/api/shells/propose", store.Reader, "What a shell made of all that stands around an element would be", s.proposeShell),
-		op(s, "POST", "/api/shells", store.Builder, "Make a shell of all that stands around an element, for screens around which the same stands", s.makeShell),
+		op(s, "POST", "/api/shells", store.Builder, "Make a shell of all that stands around an element", s.makeShell),
 		op(s, "GET", "/api/plans/:screen", store.Reader, "The picture that a screen is planned from, and what becomes of it", s.plan),
 		op(s, "POST", "/api/plans/read", store.Reader, "A picture of a page read as boxes", s.readPicture),
 		op(s, "POST", "/api/plans/stand", store.Builder, "Make a screen of its plan", s.stand),

@@ -4,6 +4,7 @@ import { ask, clientId, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
+import { counted } from '../../use/counted'
 import { useWorkspace } from '../../use/workspace'
 
 /** Before and after on each screen, then one change for all of them. */
@@ -56,7 +57,7 @@ async function apply() {
     busy.value = false
   }
 }
-const screens = (n: number) => `${n} ${n === 1 ? 'screen' : 'screens'}`
+const screens = (n: number) => counted(n, 'screen')
 /** How a line of a patch looks: what comes, what goes, where. */
 const tone = (line: string) =>
   /^(\+\+\+|---|@@)/.test(line)

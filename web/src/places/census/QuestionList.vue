@@ -37,8 +37,16 @@ const answering = ref<{ q: Question; side: Side; why?: string }>()
 const me = computed(() => ws.data?.me.name ?? '')
 const name = (user: string) => ws.data?.owners[user] ?? user
 async function heard() {
+  const id = (asking.value ?? answering.value?.q)?.id
   asking.value = answering.value = undefined
   await load()
+  await stay(id)
+}
+/** What was pressed is gone: one goes on at the question that it was about. */
+async function stay(id = '') {
+  await nextTick()
+  const at = document.getElementById(id) ?? document.getElementById('questions')
+  at?.focus({ preventScroll: true })
 }
 async function drop(q: { id: string }) {
   ws.note(
@@ -49,6 +57,7 @@ async function drop(q: { id: string }) {
     ),
   )
   await Promise.all([load(), ws.load()])
+  await stay(q.id)
 }
 async function close(key: string) {
   ws.note(
@@ -57,6 +66,7 @@ async function close(key: string) {
     ),
   )
   await Promise.all([load(), ws.load()])
+  await stay()
 }
 // The address says which question somebody comes for.
 watch(
@@ -115,7 +125,7 @@ async function undo() {
 
 <template>
   <TileStage>
-    <div class="mx-auto max-w-6xl p-4">
+    <div id="questions" tabindex="-1" class="mx-auto max-w-6xl p-4 outline-none">
       <div class="mb-3 flex items-baseline gap-3">
         <p class="text-ink2">
           Spots where the screens are of two minds. Nobody is wrong yet; settle one, and it becomes
@@ -125,7 +135,13 @@ async function undo() {
           Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
         </button>
       </div>
-      <article v-for="q in questions" :id="q.id" :key="q.id" class="mb-5 border border-line">
+      <article
+        v-for="q in questions"
+        :id="q.id"
+        :key="q.id"
+        tabindex="-1"
+        class="mb-5 border border-line"
+      >
         <header class="flex flex-wrap items-baseline gap-3 border-b border-line px-3 py-2">
           <h2 class="text-lg">{{ capital(q.what) }}</h2>
           <span v-if="q.words">{{ q.words }}</span><MixBar :parts="q.sides" :width="120" /><span
