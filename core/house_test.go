@@ -32,6 +32,7 @@ var order = []string{
 	"norm",
 	"audit",
 	"geometry",
+	"texts",
 	"deliver",
 	"model",
 	"carry",

@@ -229,12 +229,6 @@ func NewReader(b *Book, cat kit.Catalog, models map[string]*sample.Model) *Reade
 	return r
 }
 
-// spoken are props whose words people read. Others of type text are ids, names and data.
-var spoken = []string{
-	"heading", "label", "title", "subtitle", "caption", "summary", "description", "help", "hint", "note",
-	"placeholder", "message",
-}
-
 // takes tells whether people choose or type in a component: by its role, or where no notes tell
 // one, because it has a name to be sent under and keeps a value.
 func takes(def *kit.Component) bool {
@@ -299,9 +293,7 @@ func (r *Reader) component(typ string) *component {
 					p.Name, r.Word(p.Name), p.Default, r.Word(p.Default),
 					r.GroupNumber(Group{Kind: Prop, Comp: c.number, A: r.Word(p.Name)}),
 				})
-			case p.Type == kit.Text && !p.URL &&
-				(slices.Contains(spoken, strings.ToLower(p.Name)) || p.Name == def.NameProp ||
-					def.Heading != nil && def.Heading.Text == p.Name):
+			case def.Speaks(p):
 				c.texts = append(c.texts, r.spokenProp(c.number, p.Name, p.Required))
 			}
 		}

@@ -14,11 +14,12 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // A step is written as one object: "do" names its kind, its fields follow by their tags.
 // What a field's type looks like is said once, here. Fields tagged do:"log" are only in the
-// log; of one tagged do:"key=id" its id counts, and it need not be whole.
+// log; of one tagged do:"key=id" its id counts, and it need not be whole; "key=a+b" are two.
 
 // codec reads and writes the fields of one type. trusted admits what only the log holds.
 type codec struct {
@@ -130,6 +131,8 @@ var codecs = func() map[reflect.Type]codec {
 	enter(json[sample.Base]("$defs/base", "an address"))
 	enter(json[picture.Kept]("$defs/picture", "a picture"))
 	enter(json[picture.Plan]("$defs/plan", "a plan"))
+	enter(json[texts.Language]("$defs/language", "a language"))
+	enter(json[texts.Said]("$defs/said", "a text in a language"))
 	t, c = plain("", (*jsonread.Reader).Strings, func(out *screen.Writer, v *[]string) { model.WritePlain(out, v) })
 	typed(t, c, map[string]any{"type": "array", "items": map[string]any{"type": "string"}})
 	t, c = json[[]Stored]("", "documents and parts")
@@ -183,10 +186,11 @@ func (k *Kind) fields() []field {
 			panic(fmt.Sprintf("change: %s.%s has no form: enter one in codecs, and tag it", k.typ, f.Name))
 		}
 		if key, ok := strings.CutPrefix(f.Tag.Get("do"), "key="); ok {
-			c.schema = map[string]any{
-				"type": "object", "required": []string{key},
-				"properties": map[string]any{key: map[string]any{"type": "string"}},
+			keys, properties := strings.Split(key, "+"), map[string]any{}
+			for _, key := range keys {
+				properties[key] = map[string]any{"type": "string"}
 			}
+			c.schema = map[string]any{"type": "object", "required": keys, "properties": properties}
 		}
 		out = append(out, field{name, i, f.Tag.Get("do") == "log", c})
 	}

@@ -23,7 +23,7 @@ type Completion struct {
 var purposes = map[string]string{
 	"size": "how many", "text": "as a text", "lower": "in small letters", "upper": "in capitals", "initials": "first letters of a name", "money": "an amount with its currency", "number": "with so many decimals",
 	"upTo": "at most so many decimals", "shortDay": "as 3 Mar", "weekday": "as Tue 3 Mar", "month": "as March 2026",
-	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "find": "the record that a reference names", "values": "what a field is in the records of a list", "sum": "what a field of its records comes to", "filter": "those for which something holds", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
+	"day": "a date in words, as 3 Mar 2026", "plural": "one ticket, two tickets", "form": "one, few, many or other, as a language counts", "find": "the record that a reference names", "values": "what a field is in the records of a list", "sum": "what a field of its records comes to", "filter": "those for which something holds", "findAll": "the records that references name", "joined": "its texts in one, with something between", "moneyIn": "an amount in a currency", "contains": "whether it holds a text", "startsWith": "whether it begins so", "endsWith": "whether it ends so",
 }
 
 // formats are the functions that show a field's value, by its type.
@@ -283,6 +283,9 @@ func Mapping(field *sample.Field, values map[string]string, otherwise string) st
 	return b.String() + "'" + escaped(otherwise) + "'"
 }
 
+// Quote writes a text as an expression that gives it.
+func Quote(s string) string { return "'" + escaped(s) + "'" }
+
 func escaped(s string) string {
-	return strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`).Replace(s)
+	return strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`, "\r", `\r`, "\t", `\t`).Replace(s)
 }

@@ -114,6 +114,7 @@ type Program struct {
 	Source string
 	Type   Type
 	root   *node
+	info   *ast.SourceInfo
 }
 
 // Error says what is wrong in an expression and where (offset from 0, in characters).
@@ -128,8 +129,9 @@ func (e *Error) Error() string {
 }
 
 type node struct {
-	op     string // "lit", "ident", "var", "field", "has", "control", "count", "?:", an operator, or a function
-	text   string // identifier, field
+	from   ast.Expr // what it was read from; nil of what stands for something else
+	op     string   // "lit", "ident", "var", "field", "has", "control", "count", "?:", an operator, or a function
+	text   string   // identifier, field
 	value  any
 	args   []*node
 	typ    Type
@@ -164,7 +166,7 @@ func Compile(source string, scope Scope) (*Program, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Program{Source: source, Type: root.typ, root: root}, nil
+	return &Program{Source: source, Type: root.typ, root: root, info: tree.SourceInfo()}, nil
 }
 
 // Speaks tells whether the program speaks of what controls hold, or of what follows
@@ -177,10 +179,13 @@ func speaks(n *node) bool {
 
 // Node is a part of a program, for those who translate it: what it does, what it speaks
 // of, and what it is made of.
-type Node struct{ n *node }
+type Node struct {
+	n    *node
+	info *ast.SourceInfo
+}
 
 // Root is the whole of the program.
-func (p *Program) Root() Node { return Node{p.root} }
+func (p *Program) Root() Node { return Node{p.root, p.info} }
 
 // Op is "lit", "ident", "var" (the record that a filter walks over), "field", "has", "control",
 // "source", "route", "count", "pages", an operator as CEL names it, or a function; one that is
@@ -196,11 +201,24 @@ func (n Node) Value() any { return n.n.value }
 // Type is that of its value.
 func (n Node) Type() Type { return n.n.typ }
 
+// Source is an expression that gives its value, as it may stand within another; empty of what
+// the language has put in.
+func (n Node) Source() string {
+	if n.n.from == nil {
+		return ""
+	}
+	s, err := parser.Unparse(n.n.from, n.info)
+	if err != nil {
+		return ""
+	}
+	return s
+}
+
 // Args are what it is made of.
 func (n Node) Args() []Node {
 	out := make([]Node, len(n.n.args))
 	for i, a := range n.n.args {
-		out[i] = Node{a}
+		out[i] = Node{a, n.info}
 	}
 	return out
 }
@@ -227,7 +245,7 @@ func (c *compiler) compile(e ast.Expr) (*node, error) {
 }
 
 func (c *compiler) one(e ast.Expr) (*node, error) {
-	n := &node{}
+	n := &node{from: e}
 	if loc := c.info.GetStartLocation(e.ID()); loc != nil {
 		n.offset = max(0, loc.Column())
 	}
@@ -599,6 +617,7 @@ var functions = map[string]function{
 	"weekday":   {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatWeekday(str(a[0])), nil }},
 	"month":     {[]Kind{Text}, Text, func(a []any) (any, error) { return FormatMonth(str(a[0])), nil }},
 	"plural":    {[]Kind{Number, Text, Text}, Text, evalPlural},
+	"form":      {[]Kind{Number, Text}, Text, func(a []any) (any, error) { return PluralForm(a[0], str(a[1])), nil }},
 	"find":      {[]Kind{List, Text}, Record, nil},
 	".contains": {[]Kind{Text, Text}, Bool, evalContains},
 	".startsWith": {

@@ -14,6 +14,7 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"unicode"
 )
 
 // Type is the kind of value a prop takes.
@@ -220,6 +221,41 @@ func (c *Component) Slot(name string) (*Slot, bool) {
 		}
 	}
 	return nil, false
+}
+
+// spoken are props whose words people read. Others of type text are ids, names and data.
+var spoken = []string{
+	"heading", "label", "title", "subtitle", "caption", "summary", "description", "help", "hint", "note",
+	"placeholder", "message",
+}
+
+// Speaks tells whether people read what a prop holds, as a norm of words counts it.
+func (c *Component) Speaks(p *Prop) bool {
+	return p.Type == Text && !p.URL &&
+		(slices.Contains(spoken, strings.ToLower(p.Name)) || p.Name == c.NameProp ||
+			c.Heading != nil && c.Heading.Text == p.Name)
+}
+
+// read are the last words of names of props that hold words for people, besides spoken.
+var read = []string{
+	"text", "alt", "error", "errors", "tooltip", "legend", "header", "footer", "headline", "content", "body",
+	"prefix", "suffix", "unit", "empty", "success", "warning", "confirm",
+}
+
+// ReadAloud tells whether people read what a prop holds in whatever language they speak: all
+// that Speaks, and whatever its name says.
+func (c *Component) ReadAloud(p *Prop) bool {
+	if c.Speaks(p) {
+		return true
+	}
+	if p.Type != Text || p.URL || p.JSON || p.Icon || p.Tokens != "" || c.ShowsPicture(p.Name) {
+		return false
+	}
+	last := strings.ToLower(p.Name[strings.LastIndexFunc(p.Name, func(r rune) bool { return r == '-' || r == '_' })+1:])
+	if i := strings.LastIndexFunc(p.Name, unicode.IsUpper); i > 0 {
+		last = strings.ToLower(p.Name[i:])
+	}
+	return slices.Contains(spoken, last) || slices.Contains(read, last)
 }
 
 // TakesText reports whether text may stand directly in the component.

@@ -10,6 +10,7 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // Part is a section of a workspace beside its documents, by its key in the JSON form.
@@ -38,6 +39,8 @@ const (
 	Corrections  Part = "corrections"
 	Pictures     Part = "pictures"
 	Plans        Part = "plans"
+	Languages    Part = "languages"
+	Translations Part = "translations"
 	// BaseKit names the kit. In the JSON form it stands with the workspace's name.
 	BaseKit Part = "kit"
 	// Order is the order that the documents stand in. It has no key of its own in the
@@ -104,6 +107,8 @@ var forms = func() []form {
 	readPicture, writePicture := plain[picture.Kept]("a picture")
 	readPlan, writePlan := plain[picture.Plan]("a plan")
 	readAsk, writeAsk := plain[audit.Ask]("a question put to people")
+	readLanguage, writeLanguage := plain[texts.Language]("a language")
+	readSaid, writeSaid := plain[texts.Said]("a text in a language")
 	readSource, writeSource := plain[sample.Source]("a source")
 	return []form{
 		list(Applications, true, func(w *Workspace) *[]App { return &w.Apps }, readApp, writeApp),
@@ -126,6 +131,8 @@ var forms = func() []form {
 		list(Corrections, false, func(w *Workspace) *[]kit.Correction { return &w.Own.Corrections }, ReadCorrection, WriteCorrection),
 		list(Pictures, false, func(w *Workspace) *[]picture.Kept { return &w.Pictures }, readPicture, writePicture),
 		list(Plans, false, func(w *Workspace) *[]picture.Plan { return &w.Plans }, readPlan, writePlan),
+		list(Languages, false, func(w *Workspace) *[]texts.Language { return &w.Languages }, readLanguage, writeLanguage),
+		list(Translations, false, func(w *Workspace) *[]texts.Said { return &w.Translations }, readSaid, writeSaid),
 		{
 			part: BaseKit, apart: true,
 			empty: func(w *Workspace) bool { return w.Kit.Name == "" },

@@ -15,6 +15,7 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // App is an application: a set of screens on routes.
@@ -68,6 +69,10 @@ type Workspace struct {
 	// a screen at most.
 	Pictures []picture.Kept
 	Plans    []picture.Plan
+	// Languages are those that the texts are in, Translations what they are in those that they
+	// are not written in.
+	Languages    []texts.Language
+	Translations []texts.Said
 }
 
 // NewWorkspace is a workspace to begin with: one application, and a shell with nothing but

@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
 
@@ -51,4 +52,32 @@ func InnerProp(cat kit.Catalog, e *screen.Element, prop string) string {
 		return screen.KindProp
 	}
 	return prop
+}
+
+// Around are the models of the record that stands around each piece where it is used first, by the
+// piece's id: documents are gone over in their order.
+func Around(docs []*screen.Document, pieces map[string]*screen.Document, models map[string]*sample.Model) map[string]*sample.Model {
+	out, met := map[string]*sample.Model{}, map[string]bool{}
+	var walk func(e *screen.Element, m *sample.Model)
+	walk = func(e *screen.Element, m *sample.Model) {
+		if e.Repeat != nil {
+			m = sample.Over(e.Repeat.Model, m, models)
+		}
+		if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok && m != nil && models[m.ID] == m {
+			if piece := pieces[id]; piece != nil && !met[id+" "+m.ID] {
+				met[id+" "+m.ID] = true
+				if out[id] == nil {
+					out[id] = m
+				}
+				walk(piece.Root, m)
+			}
+		}
+		for _, c := range e.Children {
+			walk(c, m)
+		}
+	}
+	for _, d := range docs {
+		walk(d.Root, nil)
+	}
+	return out
 }

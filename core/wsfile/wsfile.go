@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 
 	"github.com/go-json-experiment/json/jsontext"
 
@@ -15,6 +16,7 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // Format is the version of the file format.
@@ -241,6 +243,9 @@ func check(w *model.Workspace, src []byte) error {
 			return &CheckError{fmt.Sprintf("/sources/%d", i), err.Error()}
 		}
 	}
+	if err := checkLanguages(w); err != nil {
+		return err
+	}
 	for i := range w.Pictures {
 		if err := w.Pictures[i].Check(); err != nil {
 			return &CheckError{fmt.Sprintf("/pictures/%d", i), err.Error()}
@@ -317,4 +322,38 @@ func head(w *model.Workspace, out *screen.Writer) {
 	out.Key("kit")
 	model.WriteKitRef(out, w.Kit)
 	w.WriteParts(out, false)
+}
+
+// checkLanguages holds what is said in other languages against the languages that there are.
+func checkLanguages(w *model.Workspace) error {
+	known := map[string]bool{} // whether something can be said in it
+	written := false
+	for i, l := range w.Languages {
+		at := fmt.Sprintf("/languages/%d", i)
+		if err := texts.Check(l.ID); err != nil {
+			return &CheckError{at + "/id", err.Error()}
+		}
+		if _, twice := known[l.ID]; twice {
+			return &CheckError{at + "/id", "the language " + l.ID + " stands twice"}
+		}
+		if l.Written && written {
+			return &CheckError{at + "/written", "the texts are written in one language"}
+		}
+		known[l.ID], written = !l.Written, written || l.Written
+	}
+	said := map[string]bool{}
+	for i := range w.Translations {
+		s, at := &w.Translations[i], fmt.Sprintf("/translations/%d", i)
+		if !known[s.Language] {
+			return &CheckError{at + "/language", "the texts are not translated into " + strconv.Quote(s.Language)}
+		}
+		if _, err := texts.Parse(s.Is); err != nil {
+			return &CheckError{at + "/is", err.Error()}
+		}
+		if said[s.Address()] {
+			return &CheckError{at + "/key", s.Key + " is said twice in " + s.Language}
+		}
+		said[s.Address()] = true
+	}
+	return nil
 }

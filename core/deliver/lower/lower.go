@@ -347,7 +347,7 @@ func union(choices []string) string {
 // reach finds the pieces that shells are made of, and the records that stand around each
 // piece where it is used.
 func (p *program) reach() {
-	p.shells, p.around = map[string]bool{}, map[string]*sample.Model{}
+	p.shells = map[string]bool{}
 	var shell func(d *screen.Document)
 	shell = func(d *screen.Document) {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
@@ -361,33 +361,13 @@ func (p *program) reach() {
 	for _, d := range p.in.Shells {
 		shell(d)
 	}
-	met := map[string]bool{}
-	var walk func(e *screen.Element, m *sample.Model)
-	walk = func(e *screen.Element, m *sample.Model) {
-		if e.Repeat != nil {
-			m = sample.Over(e.Repeat.Model, m, p.in.Models)
-		}
-		if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok && m != nil && p.in.Models[m.ID] == m {
-			if piece := p.in.Pieces[id]; piece != nil && !met[id+" "+m.ID] {
-				met[id+" "+m.ID] = true
-				if p.around[id] == nil {
-					p.around[id] = m
-				}
-				walk(piece.Root, m)
-			}
-		}
-		for _, c := range e.Children {
-			walk(c, m)
-		}
-	}
-	for _, d := range p.in.Screens {
-		walk(d.Root, nil)
-	}
+	docs := slices.Clone(p.in.Screens)
 	for _, list := range []map[string]*screen.Document{p.in.Shells, p.in.Pieces} {
 		for _, id := range slices.Sorted(maps.Keys(list)) {
-			walk(list[id].Root, nil)
+			docs = append(docs, list[id])
 		}
 	}
+	p.around = resolve.Around(docs, p.in.Pieces, p.in.Models)
 }
 
 // used leaves out pieces that nothing stands of, and says of the others where they belong:

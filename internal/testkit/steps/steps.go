@@ -14,6 +14,7 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 
 	"pgregory.net/rapid"
 )
@@ -135,6 +136,24 @@ var Of = map[string]func(r *rapid.T, l *live.Live) change.Step{
 		return &change.PutAnswer{Answer: audit.Answer{
 			ID: id, Key: "spot|prop|" + drawFew(r), Words: drawWords(r), By: id,
 			Value: rapid.SampledFrom([]string{"", "strong"}).Draw(r, "value"),
+		}}
+	},
+	"language": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.PutLanguage{Language: texts.Language{
+			ID: rapid.SampledFrom([]string{"de", "pl", "ar"}).Draw(r, "language"), Written: rapid.Bool().Draw(r, "written"),
+		}}
+	},
+	"unlanguage": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.DropLanguage{Language: texts.Language{ID: rapid.SampledFrom([]string{"de", "pl"}).Draw(r, "language")}}
+	},
+	"translate": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.Translate{Said: texts.Said{
+			Language: rapid.SampledFrom([]string{"de", "pl"}).Draw(r, "language"), Key: "screens." + drawFew(r), Is: drawWords(r), Of: drawWords(r),
+		}}
+	},
+	"untranslate": func(r *rapid.T, _ *live.Live) change.Step {
+		return &change.Untranslate{Said: texts.Said{
+			Language: rapid.SampledFrom([]string{"de", "pl"}).Draw(r, "language"), Key: "screens." + drawFew(r),
 		}}
 	},
 	"unanswer": func(r *rapid.T, _ *live.Live) change.Step {
