@@ -22,7 +22,7 @@ import (
 type delivering struct {
 	target, kit, out, into, folder, app, format string
 	screens                                     []string
-	dry, check, connect, force                  bool
+	dry, check, connect, force, texts           bool
 }
 
 func deliverCommand() *cobra.Command {
@@ -64,6 +64,7 @@ cannot be used, or the workspace has errors and --force is not given.`,
 	c.Flags().BoolVar(&f.check, "check", false, "tell what differs from what would be delivered, write nothing")
 	c.Flags().BoolVar(&f.connect, "connect", false, "make the additions that the application needs")
 	c.Flags().BoolVar(&f.force, "force", false, "deliver a workspace with errors; merge into files with edits that are not committed")
+	c.Flags().BoolVar(&f.texts, "texts", false, "put texts into files, one a language; so where the last delivery did, or the workspace is translated")
 	choice(c, &f.format, "format", "how the list of files is written", "text", "json")
 	c.MarkFlagsOneRequired("into", "out")
 	c.MarkFlagsMutuallyExclusive("into", "out")
@@ -119,6 +120,9 @@ func (f *delivering) run(cmd *cobra.Command, workspace string) error {
 		return broken(err)
 	}
 	defer r.Close()
+	if before, err := r.Record(); err == nil && (f.texts || before.Texts) || len(l.W.Translated()) > 0 {
+		l.WithTexts(&in)
+	}
 	files, notes, err := f.files(t, in, r)
 	if err != nil {
 		return broken(err)

@@ -5,6 +5,7 @@ package deliver
 import (
 	"archive/tar"
 	"bytes"
+	"cmp"
 	"compress/gzip"
 	"fmt"
 	"maps"
@@ -18,6 +19,7 @@ import (
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // File is one delivered file.
@@ -68,10 +70,19 @@ type Input struct {
 	// Records are what the parameter of a screen's route can be, by the records that it
 	// would show; the first is the one shown without. Empty where the route has none.
 	Records func(d *screen.Document) (param string, ids []string)
+	// Written is the language that the screens are written in; empty is English.
+	Written string
+	// Texts are delivered in files of their own; nil has them in the code.
+	Texts *Texts
+	// In is what is delivered in another language, for targets that hold plain pages; nil without texts.
+	In func(language string) *Input
 	// Root is the tree of a screen in a state, with what pieces that behave are made of in place of
 	// them: a page by itself has one script.
 	Root func(d *screen.Document, state string) *screen.Element
 }
+
+// Language is that which the screens are written in.
+func (in *Input) Language() string { return cmp.Or(in.Written, texts.Source) }
 
 // Part is a package of another library of which components stand beside the kit's.
 type Part struct {
@@ -159,6 +170,9 @@ func (t Target) Pictures(in Input) (files []File) {
 // travels along where no registry has it.
 func Dependencies(in Input, t Target) (map[string]string, []File, error) {
 	out := maps.Clone(t.Needs)
+	if in.Texts != nil && t.Framework != "" {
+		out[messages] = messagesVersion
+	}
 	kits := append([]Part{{Name: in.Kit.Name, Version: in.Kit.Published(), Published: in.Published, Files: in.KitFiles, Peers: in.Peers}}, in.Parts...)
 	var files []File
 	for _, k := range kits {
@@ -181,6 +195,12 @@ func Dependencies(in Input, t Target) (map[string]string, []File, error) {
 	}
 	return out, files, nil
 }
+
+// messages is the package by which delivered code reads ICU messages.
+const (
+	messages        = "intl-messageformat"
+	messagesVersion = "12.1.5"
+)
 
 // Ties is the style sheet by which parts from elsewhere follow the kit's tokens.
 const Ties = "ties.css"

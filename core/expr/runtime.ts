@@ -86,7 +86,9 @@ export const plural = (n: Maybe<number>, one: Maybe<string>, many: Maybe<string>
   text(n) + ' ' + ((n === 1 ? one : many) ?? '')
 /** Which plural form a number takes in a language: one, few, other … */
 export const form = (n: Maybe<number>, language: Maybe<string>): string => {
-  const [known] = Intl.getCanonicalLocales(/^[A-Za-z0-9-]+$/.test(language ?? '') ? language! : 'en')
+  const [known] = Intl.getCanonicalLocales(
+    /^[A-Za-z0-9-]+$/.test(language ?? '') ? language! : 'en',
+  )
   return n == null ? 'other' : new Intl.PluralRules(known, { maximumFractionDigits: 20 }).select(n)
 }
 export const find = <R extends { id: string }>(

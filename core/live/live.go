@@ -376,6 +376,9 @@ func (l *Live) DeliverInput(app string, ids []string, kitFiles map[string][]byte
 	return l.Scene().DeliverInput(app, ids, kitFiles)
 }
 
+// WithTexts has a delivery keep its texts in files; see Scene.
+func (l *Live) WithTexts(in *deliver.Input) { l.Scene().WithTexts(in) }
+
 // Rules are the rules that screens are checked against, those that the team wrote at the end.
 func (l *Live) Rules() []*audit.Rule { return append(rules.All(), l.Engine.Own...) }
 

@@ -2,6 +2,7 @@ package live
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sync"
 
@@ -12,6 +13,7 @@ import (
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // Scene is what screens look like at one moment: a value that stays as it is while changes
@@ -211,6 +213,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		Today:    s.Today,
 		Fonts:    s.W.Own.Fonts,
 		Pictures: s.W.ShownPictures(),
+		Written:  s.W.Written(),
 	}
 	for _, t := range s.W.Own.Themes {
 		in.Themes = append(in.Themes, t.ID)
@@ -261,6 +264,66 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 	if len(in.Screens) == 0 {
 		return in, fmt.Errorf("the application %q has no screens", app)
 	}
+	s.bind(&in)
+	return in, nil
+}
+
+// WithTexts has a delivery keep its texts in files, one a language that they are in.
+func (s *Scene) WithTexts(in *deliver.Input) {
+	from := s.W.Texts(s.Cat)
+	from.Docs = slices.Clone(in.Screens)
+	for _, list := range []map[string]*screen.Document{in.Shells, in.Pieces} {
+		for _, id := range slices.Sorted(maps.Keys(list)) {
+			from.Docs = append(from.Docs, list[id])
+		}
+	}
+	t := &deliver.Texts{Written: s.W.Written(), Others: s.W.Translated(), Is: map[string]map[string]string{}}
+	t.List, _ = texts.List(from)
+	for _, language := range t.Others {
+		t.Is[language] = map[string]string{}
+		table := texts.Beside(t.List, language, s.W.Translations)
+		for i := range t.List {
+			said := table.Of(&t.List[i])
+			if said == nil {
+				continue
+			}
+			if _, _, err := t.List[i].Read(said.Is); err == nil { // else it is shown as it is written
+				t.Is[language][t.List[i].Key] = said.Is
+			}
+		}
+	}
+	in.Texts = t
+	in.In = func(language string) *deliver.Input {
+		there, out := s.In(language), *in
+		out.Written, out.Texts, out.Cat = language, nil, there.Cat
+		out.Screens, out.Shells, out.Pieces = slices.Clone(in.Screens), maps.Clone(in.Shells), maps.Clone(in.Pieces)
+		for i, d := range out.Screens {
+			out.Screens[i], _ = there.W.Doc(d.Address())
+		}
+		for _, list := range []map[string]*screen.Document{out.Shells, out.Pieces} {
+			for id, d := range list {
+				list[id], _ = there.W.Doc(d.Address())
+			}
+		}
+		there.bind(&out)
+		return &out
+	}
+}
+
+// In is what screens look like in a language.
+func (s *Scene) In(language string) *Scene {
+	w, _ := s.W.In(language, s.Cat)
+	if w == s.W {
+		return s
+	}
+	return &Scene{
+		W: w, Kit: s.Kit, Cat: model.NewCatalog(s.Kit, w), Today: s.Today,
+		models: s.models, cache: resolve.NewCache(), sets: s.sets,
+	}
+}
+
+// bind gives a delivery the ways to render its screens.
+func (s *Scene) bind(in *deliver.Input) {
 	in.Page = func(d *screen.Document, state string, params map[string]string) string {
 		n, _ := s.ResolveTree(d, in.Root(d, state), View{State: state, Whole: true, Params: params})
 		return render.HTML(s.Kit, n).HTML
@@ -272,7 +335,6 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		root, _ := screen.In(d, state, s.Cat)
 		return resolve.Unfolded(root, s.Cat)
 	}
-	return in, nil
 }
 
 // liveSet is the usual set with what sources gave in place of their models' records.

@@ -42,6 +42,9 @@ type Text struct {
 	stem  string // the key without the kind of the element, which may change
 }
 
+// Value is what stands in the document.
+func (t *Text) Value() screen.Value { return t.value }
+
 // Value is what is put into a text.
 type Value struct {
 	Name string `json:"name"`

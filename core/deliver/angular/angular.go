@@ -95,7 +95,7 @@ func rank(route string) string {
 func routes(p *lower.Program, at map[string]string) string {
 	load := func(c *lower.Component) emit.Field {
 		return emit.Field{Key: "loadComponent", Value: emit.Arrow{Async: true, Of: emit.Member{
-			Of: emit.Name("(await import(" + style.Quote("./"+at[c.Name]+".component") + "))"), Name: c.Name,
+			Of: shared.Awaited(p, "./"+at[c.Name]+".component"), Name: c.Name,
 		}}}
 	}
 	var list func(routes []*lower.Route) emit.List
@@ -125,7 +125,7 @@ func routes(p *lower.Program, at map[string]string) string {
 				if strings.Trim(r.Path, "/") == "" {
 					set(emit.Field{Key: "pathMatch", Value: emit.Str("full")})
 				}
-				set(emit.Field{Key: "data", Value: emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Title)}}}}, load(r.Screen))
+				set(emit.Field{Key: "data", Value: emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Named())}}}}, load(r.Screen))
 			} else {
 				set(emit.Field{Key: "path", Value: emit.Str("")}, load(r.Shell), emit.Field{Key: "children", Value: list(r.Inside)})
 			}
@@ -137,9 +137,8 @@ func routes(p *lower.Program, at map[string]string) string {
 	if lost := shared.Lost(p); lost != nil {
 		to = lost.Route
 	}
-	return emit.Lines(emit.Statements(
-		emit.Text("import type { Route, Routes } from '@angular/router'"),
-		emit.Text("import { GroundFrame } from './ground-frame.component'"), emit.Blank{},
+	begin := append([]emit.Stmt{emit.Text("import type { Route, Routes } from '@angular/router'"), emit.Text("import { GroundFrame } from './ground-frame.component'")}, shared.LoadedFrom(p)...)
+	return emit.Lines(emit.Statements(append(append(begin, emit.Blank{}),
 		emit.Const{Export: true, Name: "routes", Type: "Routes", Is: emit.List{Of: []emit.Expr{emit.Object{Fields: []emit.Field{
 			{Key: "path", Value: emit.Str("")}, {Key: "component", Value: emit.Name("GroundFrame")},
 			{Key: "children", Value: list(p.Routes)},
@@ -149,7 +148,7 @@ func routes(p *lower.Program, at map[string]string) string {
 		emit.Const{Export: true, Name: "missing", Type: "Route", Is: emit.Object{Fields: []emit.Field{
 			{Key: "path", Value: emit.Str("**")}, {Key: "redirectTo", Value: emit.Str(to)},
 		}}},
-	))
+	)...))
 }
 
 // parts are the files beside a screen: the types that own code works with, and own code.

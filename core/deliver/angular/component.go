@@ -45,16 +45,6 @@ func (w *component) page(name string) string { return w.value(up+"lib/page", nam
 
 func (w *component) store(name string) string { return w.value(up+"data/store", name) }
 
-func taken(x emit.Taken) (module string) {
-	switch {
-	case x.Module == lower.Values && x.Name == "active":
-		return up + "lib/page"
-	case x.Module == lower.Values:
-		return up + "lib/values"
-	}
-	return x.Module
-}
-
 // known says how what the component knows is read: in the class below this.
 func (w *component) known(r emit.Read, class bool) emit.Expr {
 	member := func(name string) emit.Expr {
@@ -86,7 +76,7 @@ func (w *component) inClass(e emit.Expr) emit.Expr {
 	return emit.Map(e, func(e emit.Expr) emit.Expr {
 		switch x := e.(type) {
 		case emit.Taken:
-			return emit.Name(w.value(taken(x), x.Name))
+			return emit.Name(w.value(shared.Module(x, up), x.Name))
 		case emit.Read:
 			return w.known(x, true)
 		}
@@ -103,7 +93,7 @@ func (w *component) inTemplate(e emit.Expr, wanted string) emit.Expr {
 	return emit.Map(e, func(e emit.Expr) emit.Expr {
 		switch x := e.(type) {
 		case emit.Taken:
-			return emit.Name(w.give(taken(x), x.Name))
+			return emit.Name(w.give(shared.Module(x, up), x.Name))
 		case emit.Read:
 			return w.known(x, false)
 		}
@@ -261,8 +251,9 @@ func (w *component) class() []emit.Doc {
 			list = append(list, field("readonly ", p.Name, call(w.core("input")+"<"+typ+" | undefined>", emit.Name("undefined"))))
 			continue
 		}
-		list = append(list, field("readonly ", p.Name, call(w.core("input"), p.Default, emit.Object{Fields: []emit.Field{{
-			Key: "transform", Value: emit.Arrow{Params: []string{"given: " + typ + " | undefined"}, Of: emit.Binary{Op: "??", L: emit.Name("given"), R: p.Default}},
+		usual := w.inClass(p.Default)
+		list = append(list, field("readonly ", p.Name, call(w.core("input"), usual, emit.Object{Fields: []emit.Field{{
+			Key: "transform", Value: emit.Arrow{Params: []string{"given: " + typ + " | undefined"}, Of: emit.Binary{Op: "??", L: emit.Name("given"), R: usual}},
 		}}})))
 	}
 	for _, ctl := range c.Controls {

@@ -16,6 +16,7 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // Target is the HTML target.
@@ -54,20 +55,29 @@ func untouched(in deliver.Input) (notes []deliver.Note) {
 	return notes
 }
 
+// sheetLink and scriptLink bring a file of the site into a page.
+func sheetLink(file string) string {
+	return `<link rel="stylesheet" href="%s` + strings.ReplaceAll(file, "%", "%%") + `">`
+}
+
+func scriptLink(file string) string {
+	return `<script type="module" src="%s` + strings.ReplaceAll(file, "%", "%%") + `"></script>`
+}
+
 // besides are the files of a part from elsewhere below a folder, and what a page's head says of them.
-func besides(p deliver.Part, folder string) (files []deliver.File, head string) {
+func besides(p deliver.Part, folder string) (files []deliver.File, head []string) {
 	for _, name := range slices.Sorted(maps.Keys(p.Pages)) {
 		files = append(files, deliver.File{Path: folder + name, Data: p.Pages[name]})
 		switch path.Ext(name) {
 		case ".css":
-			head += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", folder+name)
+			head = append(head, sheetLink(folder+name))
 		case ".js":
-			head += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", folder+name)
+			head = append(head, scriptLink(folder+name))
 		}
 	}
 	if p.Ties != "" {
 		files = append(files, deliver.File{Path: folder + deliver.Ties, Data: []byte(p.Ties)})
-		head += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", folder+deliver.Ties)
+		head = append(head, sheetLink(folder+deliver.Ties))
 	}
 	return files, head
 }
@@ -107,16 +117,16 @@ func write(in deliver.Input) ([]deliver.File, error) {
 	}
 	own, ownSheet, ownModule := deliver.Own(in, "", "./"+module)
 	files = append(files, own...)
-	extra := ""
+	var head []string
 	for i, p := range in.Parts {
-		more, head := besides(p, fmt.Sprintf("kit/part-%d/", i+1))
-		files, extra = append(files, more...), extra+head
+		more, lines := besides(p, fmt.Sprintf("kit/part-%d/", i+1))
+		files, head = append(files, more...), append(head, lines...)
 	}
 	if ownSheet != "" {
-		extra += fmt.Sprintf("\n    <link rel=\"stylesheet\" href=\"%s\">", ownSheet)
+		head = append(head, sheetLink(ownSheet))
 	}
 	if ownModule != "" {
-		extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", ownModule)
+		head = append(head, scriptLink(ownModule))
 	}
 	add(
 		"layout.css",
@@ -135,17 +145,63 @@ func write(in deliver.Input) ([]deliver.File, error) {
 		),
 	)
 	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
+	about := &site{styles: styles, module: module, head: head}
+	if in.Texts != nil {
+		about.languages = append([]string{in.Texts.Written}, in.Texts.Others...)
+	}
+	written, err := about.pages(in, "")
+	if err != nil {
+		return nil, err
+	}
+	files = append(files, written...)
+	if in.Texts != nil {
+		files = append(files, in.Texts.Files()...)
+		for _, language := range in.Texts.Others {
+			if written, err = about.pages(*in.In(language), "../"); err != nil {
+				return nil, err
+			}
+			for _, f := range written {
+				f.Path = language + "/" + f.Path
+				files = append(files, f)
+			}
+		}
+	}
+	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
+	return files, nil
+}
+
+// site is what the pages of all languages share.
+type site struct {
+	styles, module string
+	languages      []string // the first is at the site's root, others in folders
+	head           []string // further links and scripts, with %s for the way to the site
+}
+
+// pages are those of one language, with their scripts; up is the way from them to what the site
+// shares.
+func (about *site) pages(in deliver.Input, up string) ([]deliver.File, error) {
+	var files []deliver.File
+	add := func(path, text string) { files = append(files, deliver.File{Path: path, Data: []byte(text)}) }
+	shared := ""
+	for _, line := range about.head {
+		shared += "\n    " + fmt.Sprintf(line, up)
+	}
+	marks := ` lang="` + deliver.Escape(in.Language()) + `"`
+	if texts.Direction(in.Language()) == "rtl" {
+		marks += ` dir="rtl"`
+	}
 	acting := map[string]bool{} // models whose records pages need
 	write := func(d *screen.Document, state, states, param, id string) {
-		extra, waits := extra, ""
+		extra, waits := shared, ""
 		var params map[string]string
 		if id != "" {
 			params = map[string]string{param: id}
 		}
+		name := fileOf(d, state, id)
 		if script := listsOf(in, d, in.Root(d, state), params); script != "" {
-			name := strings.TrimSuffix(fileOf(d, state, id), ".html") + ".lists.js"
-			add(name, script)
-			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", name)
+			lists := strings.TrimSuffix(name, ".html") + ".lists.js"
+			add(lists, script)
+			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", lists)
 			waits = " data-waits"
 			for id := range in.Models {
 				if strings.Contains(script, "'./data/"+deliver.ListName(id)+".js'") {
@@ -153,23 +209,28 @@ func write(in deliver.Input) ([]deliver.File, error) {
 				}
 			}
 		}
-		add(fileOf(d, state, id), fmt.Sprintf(`<!doctype html>
-<html lang="en" data-theme="%s">
+		for _, other := range about.languages {
+			if other != in.Language() {
+				extra += fmt.Sprintf("\n    <link rel=\"alternate\" hreflang=\"%s\" href=\"%s\">", other, about.way(up, other)+name)
+			}
+		}
+		add(name, fmt.Sprintf(`<!doctype html>
+<html%[1]s data-theme="%[2]s">
   <head>
     <meta charset="utf-8">
     <meta name="viewport" content="width=device-width, initial-scale=1">
-    <title>%s · %s</title>
-    <link rel="stylesheet" href="%s">
-    <link rel="stylesheet" href="layout.css">
-    <script type="module" src="%s"></script>
-    <script src="pages.js"></script>
-    <script type="module" src="acts.js"></script>%s
+    <title>%[3]s · %[4]s</title>
+    <link rel="stylesheet" href="%[5]s%[6]s">
+    <link rel="stylesheet" href="%[5]slayout.css">
+    <script type="module" src="%[5]s%[7]s"></script>
+    <script src="%[5]spages.js"></script>
+    <script type="module" src="%[5]sacts.js"></script>%[8]s
   </head>
-  <body%s>
-    <div class="u-screen"%s>%s</div>
+  <body%[9]s>
+    <div class="u-screen"%[10]s>%[11]s</div>
   </body>
 </html>
-`, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), styles, module, extra, states, waits, in.Page(d, state, params)))
+`, marks, in.Kit.Tokens.Themes[0], deliver.Escape(d.Title), deliver.Escape(in.Name), up, about.styles, about.module, extra, states, waits, in.Page(d, state, params)))
 	}
 	for _, d := range in.Screens {
 		// A record that a screen is shown for has a page, and so has a state, reached by what
@@ -205,8 +266,15 @@ func write(in deliver.Input) ([]deliver.File, error) {
 			add("data/"+deliver.ListName(id)+".js", data(in, id))
 		}
 	}
-	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
 	return files, nil
+}
+
+// way leads to the pages of a language.
+func (about *site) way(up, language string) string {
+	if language == about.languages[0] {
+		return up
+	}
+	return up + language + "/"
 }
 
 // plain are ids that a file can be called by.

@@ -17,6 +17,9 @@ import (
 // Values is the module with what expressions call; a target knows where it stands.
 const Values = "@values"
 
+// Texts is the module that says texts by their keys; a target knows where it stands.
+const Texts = "@texts"
+
 func value(name string) emit.Expr { return emit.Taken{Module: Values, Name: name} }
 
 func call(name string, args ...emit.Expr) emit.Expr { return emit.Call{Fn: value(name), Args: args} }

@@ -23,6 +23,7 @@ import (
 type Component struct {
 	Kind               screen.DocKind
 	ID, Name, Title    string
+	TitleKey           string // of its title, where texts have files of their own
 	Route              string
 	Folder             string   // screens, shells or pieces; a piece with one user stands beside it
 	Params             []string // parameters of the route
@@ -248,7 +249,7 @@ func (p *program) builder(d *screen.Document) *builder {
 	name := p.nameOf(d.Kind, d.ID)
 	b := &builder{
 		p: p, doc: d,
-		c:        &Component{Kind: d.Kind, ID: d.ID, Name: name, Title: d.Title, Route: d.Route, doc: d, Names: &emit.Names{}},
+		c:        &Component{Kind: d.Kind, ID: d.ID, Name: name, Title: d.Title, TitleKey: titleKey(p.in, d), Route: d.Route, doc: d, Names: &emit.Names{}},
 		variants: map[*screen.Element]variant{}, targets: map[string]*Target{},
 		matching: map[*screen.Element]emit.Expr{}, lists: map[string]string{},
 	}
@@ -695,6 +696,9 @@ func (b *builder) words(e *screen.Element, sc scope) emit.Expr {
 		}
 	}
 	text := func(e *screen.Element) emit.Expr {
+		if code, ok := b.said(e, "", e.Text, sc); ok {
+			return code
+		}
 		switch e.Text.Kind {
 		case screen.None:
 			return emit.Str("")
@@ -854,6 +858,9 @@ func (b *builder) setting(e *screen.Element, p screen.Prop, prop *kit.Prop, sc s
 
 // value writes a value in the type that code takes.
 func (b *builder) value(e *screen.Element, v screen.Value, prop *kit.Prop, sc scope) emit.Expr {
+	if code, ok := b.said(e, prop.Name, v, sc); ok {
+		return code
+	}
 	switch v.Kind {
 	case screen.None:
 		return undefined
@@ -890,6 +897,33 @@ func (b *builder) value(e *screen.Element, v screen.Value, prop *kit.Prop, sc sc
 		}
 	}
 	return emit.Str(v.Text)
+}
+
+// said says a text by its key, with the values that are put in, where texts have files of their own.
+func (b *builder) said(e *screen.Element, prop string, v screen.Value, sc scope) (emit.Expr, bool) {
+	t := b.p.in.Texts.Find(b.doc, e.ID, prop, v)
+	if t == nil || b.alone {
+		return nil, false
+	}
+	say := emit.Call{Fn: emit.Taken{Module: Texts, Name: "t"}, Args: []emit.Expr{emit.Str(t.Key)}}
+	if len(t.Values) == 0 {
+		return say, true
+	}
+	values := emit.Object{}
+	for _, value := range t.Values {
+		got := b.expression(e, value.Source, sc)
+		code := got.safe()
+		switch value.Of {
+		case expr.Bool:
+			code = got.condition()
+		case expr.Number:
+		default:
+			code = got.text()
+		}
+		values.Fields = append(values.Fields, emit.Field{Key: value.Name, Value: code})
+	}
+	say.Args = append(say.Args, values)
+	return say, true
 }
 
 // literalChoice tells whether an expression gives nothing but texts that a prop takes.
@@ -1426,4 +1460,20 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 	}
 	slices.SortFunc(out, func(a, b screen.PieceProp) int { return strings.Compare(a.Name, b.Name) })
 	return out
+}
+
+// titleKey is the key of a screen's title; empty where it stands in the code.
+func titleKey(in deliver.Input, d *screen.Document) string {
+	if t := in.Texts.Find(d, "", "title", screen.Lit(d.Title)); t != nil {
+		return t.Key
+	}
+	return ""
+}
+
+// Named is what the title of a route is given as: its key, or the title itself.
+func (c *Component) Named() string {
+	if c.TitleKey != "" {
+		return c.TitleKey
+	}
+	return c.Title
 }

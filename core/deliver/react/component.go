@@ -39,13 +39,7 @@ func (w *component) read(e emit.Expr) emit.Expr {
 	return emit.Map(e, func(e emit.Expr) emit.Expr {
 		switch x := e.(type) {
 		case emit.Taken:
-			switch {
-			case x.Module == lower.Values && x.Name == "active":
-				return emit.Name(w.page(x.Name))
-			case x.Module == lower.Values:
-				return emit.Name(w.value(up+"lib/values", x.Name))
-			}
-			return emit.Name(w.value(x.Module, x.Name))
+			return emit.Name(w.value(shared.Module(x, up), x.Name))
 		case emit.Read:
 			switch x.What {
 			case "state":
@@ -119,6 +113,14 @@ func (w *component) root() emit.Doc {
 	return style.Doc(emit.Markup{Doc: emit.JSX{Kids: kids}.Doc()})
 }
 
+// usual is a default value as it stands in code.
+func (w *component) usual(e emit.Expr) emit.Expr {
+	if e == nil {
+		return nil
+	}
+	return w.read(e)
+}
+
 // props are those of a piece; nil where it takes none.
 func (w *component) props() emit.Doc {
 	c := w.c
@@ -134,7 +136,7 @@ func (w *component) props() emit.Doc {
 		names = append(names, name)
 	}
 	for _, p := range c.Props {
-		add(p.Name, p.Type, p.Default)
+		add(p.Name, p.Type, w.usual(p.Default))
 	}
 	for _, ctl := range c.Controls {
 		if ctl.Prop != "" {

@@ -81,7 +81,7 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 func routes(p *lower.Program, at map[string]string) string {
 	load := func(module, name string) emit.Field {
 		return emit.Field{Key: "lazy", Value: emit.Arrow{Async: true, Of: emit.Object{Fields: []emit.Field{{
-			Key: "Component", Value: emit.Member{Of: emit.Name("(await import(" + style.Quote(module) + "))"), Name: name},
+			Key: "Component", Value: emit.Member{Of: shared.Awaited(p, module), Name: name},
 		}}}}}
 	}
 	var list func(routes []*lower.Route) emit.List
@@ -92,7 +92,7 @@ func routes(p *lower.Program, at map[string]string) string {
 			set := func(f ...emit.Field) { o.Fields = append(o.Fields, f...) }
 			if r.Screen != nil {
 				set(emit.Field{Key: "path", Value: emit.Str(r.Path)},
-					emit.Field{Key: "handle", Value: emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Title)}}}},
+					emit.Field{Key: "handle", Value: emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Named())}}}},
 					load("./"+strings.TrimSuffix(at[r.Screen.Name], ".tsx"), r.Screen.Name))
 			} else {
 				set(load("./"+strings.TrimSuffix(at[r.Shell.Name], ".tsx"), r.Shell.Name),
@@ -106,9 +106,8 @@ func routes(p *lower.Program, at map[string]string) string {
 	if lost := shared.Lost(p); lost != nil {
 		to = lost.Route
 	}
-	return emit.Lines(emit.Statements(
-		emit.Text("import { redirect, type RouteObject } from 'react-router'"),
-		emit.Text("import { GroundFrame } from './GroundFrame'"), emit.Blank{},
+	begin := append([]emit.Stmt{emit.Text("import { redirect, type RouteObject } from 'react-router'"), emit.Text("import { GroundFrame } from './GroundFrame'")}, shared.LoadedFrom(p)...)
+	return emit.Lines(emit.Statements(append(append(begin, emit.Blank{}),
 		emit.Const{Export: true, Name: "routes", Type: "RouteObject[]", Is: emit.List{Of: []emit.Expr{emit.Object{Fields: []emit.Field{
 			{Key: "Component", Value: emit.Name("GroundFrame")},
 			{Key: "children", Value: list(p.Routes)},
@@ -119,7 +118,7 @@ func routes(p *lower.Program, at map[string]string) string {
 			{Key: "path", Value: emit.Str("*")},
 			{Key: "loader", Value: emit.Arrow{Of: emit.Call{Fn: emit.Name("redirect"), Args: []emit.Expr{emit.Str(to)}}}},
 		}}},
-	))
+	)...))
 }
 
 // parts are the files beside a screen: the types that own code works with, and own code.

@@ -37,9 +37,10 @@ type Record struct {
 	Format  string           `json:"format"`
 	Target  string           `json:"target"`
 	App     string           `json:"application"`
-	Kit     string           `json:"kit"`     // name and version: "@acme/ui 2.1.0"
-	Screens map[string]int   `json:"screens"` // revisions by id
-	Files   map[string]Entry `json:"files"`   // by path below the folder
+	Kit     string           `json:"kit"`             // name and version: "@acme/ui 2.1.0"
+	Screens map[string]int   `json:"screens"`         // revisions by id
+	Texts   bool             `json:"texts,omitempty"` // in files of their own
+	Files   map[string]Entry `json:"files"`           // by path below the folder
 	// Pending are hashes of files that a delivery was about to write: one that was broken
 	// off left some of them.
 	Pending map[string]string `json:"pending,omitempty"`
@@ -156,7 +157,7 @@ func local(name string) bool {
 
 // Of says what a delivery is of, for the record.
 func Of(in deliver.Input, target string) *Record {
-	r := &Record{Format: Format, Target: target, App: in.Name, Kit: in.Kit.Name + " " + in.Kit.Version, Screens: map[string]int{}}
+	r := &Record{Format: Format, Target: target, App: in.Name, Kit: in.Kit.Name + " " + in.Kit.Version, Screens: map[string]int{}, Texts: in.Texts != nil}
 	for _, d := range in.Screens {
 		r.Screens[d.ID] = d.Revision
 	}

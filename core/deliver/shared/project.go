@@ -19,6 +19,7 @@ import (
 // InfoOf is what text files say of an application.
 func InfoOf(in deliver.Input) Info {
 	info := Info{Name: in.Name, Title: emit.EscapeHTML(in.Name), Theme: in.Kit.Tokens.Themes[0], Dark: in.Dark, Light: in.Light}
+	info.Texts, info.Language = in.Texts != nil, in.Language()
 	info.ThemeAttr = ` data-theme="` + emit.EscapeHTML(info.Theme) + `"`
 	if in.Light != "" {
 		name, value, _ := strings.Cut(in.Light, "=")

@@ -32,22 +32,12 @@ func (w *component) read(e emit.Expr, script bool) emit.Expr {
 	return emit.Map(e, func(e emit.Expr) emit.Expr {
 		switch x := e.(type) {
 		case emit.Taken:
-			return emit.Name(w.imports.Value(w.module(x), x.Name, ""))
+			return emit.Name(w.imports.Value(shared.Module(x, up), x.Name, ""))
 		case emit.Read:
 			return w.known(x, script)
 		}
 		return e
 	})
-}
-
-func (w *component) module(t emit.Taken) string {
-	switch {
-	case t.Module == lower.Values && (t.Name == "active"):
-		return up + "lib/page"
-	case t.Module == lower.Values:
-		return up + "lib/values"
-	}
-	return t.Module
 }
 
 func (w *component) known(r emit.Read, script bool) emit.Expr {
@@ -209,7 +199,7 @@ func (w *component) props() emit.Stmt {
 		types = append(types, fmt.Sprintf("%s?: %s | undefined", p.Name, p.Type))
 		name := p.Name
 		if p.Default != nil {
-			name += " = " + style.Inline(p.Default)
+			name += " = " + style.Inline(w.read(p.Default, true))
 		} else {
 			name += " = undefined"
 		}
@@ -232,6 +222,11 @@ func (w *component) props() emit.Stmt {
 	}
 	if len(head) <= style.Width {
 		return emit.Text(head + "\n  " + strings.Join(types, "\n  ") + "\n}>()")
+	}
+	// Few are kept on one line, as the formatter does where nothing would be gained by more.
+	few := len(names) <= 2 || !slices.ContainsFunc(names, func(n string) bool { return strings.Contains(n, " = ") })
+	if before := "const { " + strings.Join(names, ", ") + " } ="; few && len(before) <= style.Width {
+		return emit.Text(before + "\n  defineProps<{\n    " + strings.Join(types, "\n    ") + "\n  }>()")
 	}
 	return emit.Text("const {\n  " + strings.Join(names, ",\n  ") + ",\n} = defineProps<{\n  " + strings.Join(types, "\n  ") + "\n}>()")
 }

@@ -94,7 +94,7 @@ func index(setup shared.SetUp) string {
 
 func routes(p *lower.Program, at map[string]string) string {
 	load := func(c *lower.Component) emit.Expr {
-		return emit.Arrow{Of: emit.Call{Fn: emit.Name("import"), Args: []emit.Expr{emit.Str("./" + at[c.Name])}}}
+		return emit.Arrow{Of: shared.Loaded(p, emit.Call{Fn: emit.Name("import"), Args: []emit.Expr{emit.Str("./" + at[c.Name])}})}
 	}
 	var list func(routes []*lower.Route) emit.List
 	list = func(routes []*lower.Route) emit.List {
@@ -109,7 +109,7 @@ func routes(p *lower.Program, at map[string]string) string {
 				if len(r.Screen.Params) > 0 {
 					set("props", emit.Name("true"))
 				}
-				set("meta", emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Title)}}})
+				set("meta", emit.Object{Fields: []emit.Field{{Key: "title", Value: emit.Str(r.Screen.Named())}}})
 			} else {
 				set("path", emit.Str(""))
 				set("component", load(r.Shell))
@@ -125,8 +125,8 @@ func routes(p *lower.Program, at map[string]string) string {
 	} else {
 		missing.Fields = append(missing.Fields, emit.Field{Key: "redirect", Value: emit.Str(shared.First(p))})
 	}
-	return emit.Lines(emit.Statements(
-		emit.Text("import type { RouteRecordRaw } from 'vue-router'"), emit.Blank{},
+	begin := append([]emit.Stmt{emit.Text("import type { RouteRecordRaw } from 'vue-router'")}, shared.LoadedFrom(p)...)
+	return emit.Lines(emit.Statements(append(append(begin, emit.Blank{}),
 		emit.Const{Export: true, Name: "routes", Type: "RouteRecordRaw[]", Is: emit.List{Of: []emit.Expr{emit.Object{Fields: []emit.Field{
 			{Key: "path", Value: emit.Str("/")},
 			{Key: "component", Value: emit.Arrow{Of: emit.Call{Fn: emit.Name("import"), Args: []emit.Expr{emit.Str("./GroundFrame.vue")}}}},
@@ -135,7 +135,7 @@ func routes(p *lower.Program, at map[string]string) string {
 		emit.Blank{},
 		emit.Remark("Where one comes to that leads nowhere."),
 		emit.Const{Export: true, Name: "missing", Type: "RouteRecordRaw", Is: missing},
-	))
+	)...))
 }
 
 // parts are the files beside a screen: the types that own code works with, and own code.
