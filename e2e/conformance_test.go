@@ -49,7 +49,7 @@ const shapeOf = `(async awaited => {
   let before = '', same = 0
   for (let i = 0; i < 500 && (same < 3 || (awaited && text() !== awaited)); i++) {
     await new Promise(r => setTimeout(r, 40))
-    if (!root() || document.fonts.status !== 'loaded' || !root().querySelector('*')) continue
+    if (!root() || document.querySelector('[data-waits]') || document.fonts.status !== 'loaded' || !root().querySelector('*')) continue
     const now = JSON.stringify(boxes())
     same = now === before ? same + 1 : 0
     before = now

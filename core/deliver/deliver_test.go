@@ -27,6 +27,13 @@ import (
 
 var renew = flag.Bool("renew", false, "write the golden files anew")
 
+// kitFiles are the package of a kit, as far as a delivery asks for it.
+var kitFiles = map[string][]byte{
+	"package.json":    []byte(`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`),
+	"dist/sorrel.js":  []byte("//"),
+	"dist/sorrel.css": []byte("a{}"),
+}
+
 func delivery(t *testing.T, target string, screens ...string) map[string]string {
 	w, err := wsfile.Read(testkit.Demo(t))
 	require.NoError(t, err)
@@ -34,17 +41,7 @@ func delivery(t *testing.T, target string, screens ...string) map[string]string 
 }
 
 func deliveryOf(t *testing.T, l *live.Live, target string, screens ...string) map[string]string {
-	in, err := l.DeliverInput(
-		"ops",
-		screens,
-		map[string][]byte{
-			"package.json": []byte(
-				`{"name":"@fernhollow/sorrel","version":"1.0.0","exports":{".":"./dist/sorrel.js","./sorrel.css":"./dist/sorrel.css"}}`,
-			),
-			"dist/sorrel.js":  []byte("//"),
-			"dist/sorrel.css": []byte("a{}"),
-		},
-	)
+	in, err := l.DeliverInput("ops", screens, kitFiles)
 	require.NoError(t, err)
 	tg, ok := targets.Find(target)
 	require.True(t, ok)

@@ -145,7 +145,7 @@ func write(in deliver.Input) ([]deliver.File, error) {
 		),
 	)
 	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
-	about := &site{styles: styles, module: module, head: head}
+	about := &site{styles: styles, module: module, head: head, acting: map[string]bool{}}
 	if in.Texts != nil {
 		about.languages = append([]string{in.Texts.Written}, in.Texts.Others...)
 	}
@@ -166,6 +166,17 @@ func write(in deliver.Input) ([]deliver.File, error) {
 			}
 		}
 	}
+	if len(about.acting) > 0 {
+		x, err := runtime()
+		if err != nil {
+			return nil, err
+		}
+		add("x.js", x)
+		add("lists.js", Lists)
+		for id := range about.acting {
+			add("data/"+deliver.ListName(id)+".js", data(in, id))
+		}
+	}
 	slices.SortFunc(files, func(a, b deliver.File) int { return strings.Compare(a.Path, b.Path) })
 	return files, nil
 }
@@ -173,8 +184,9 @@ func write(in deliver.Input) ([]deliver.File, error) {
 // site is what the pages of all languages share.
 type site struct {
 	styles, module string
-	languages      []string // the first is at the site's root, others in folders
-	head           []string // further links and scripts, with %s for the way to the site
+	acting         map[string]bool // models whose records pages need
+	languages      []string        // the first is at the site's root, others in folders
+	head           []string        // further links and scripts, with %s for the way to the site
 }
 
 // pages are those of one language, with their scripts; up is the way from them to what the site
@@ -190,7 +202,6 @@ func (about *site) pages(in deliver.Input, up string) ([]deliver.File, error) {
 	if texts.Direction(in.Language()) == "rtl" {
 		marks += ` dir="rtl"`
 	}
-	acting := map[string]bool{} // models whose records pages need
 	write := func(d *screen.Document, state, states, param, id string) {
 		extra, waits := shared, ""
 		var params map[string]string
@@ -198,14 +209,14 @@ func (about *site) pages(in deliver.Input, up string) ([]deliver.File, error) {
 			params = map[string]string{param: id}
 		}
 		name := fileOf(d, state, id)
-		if script := listsOf(in, d, in.Root(d, state), params); script != "" {
+		if script := listsOf(in, d, in.Root(d, state), params, up); script != "" {
 			lists := strings.TrimSuffix(name, ".html") + ".lists.js"
 			add(lists, script)
 			extra += fmt.Sprintf("\n    <script type=\"module\" src=\"%s\"></script>", lists)
 			waits = " data-waits"
 			for id := range in.Models {
-				if strings.Contains(script, "'./data/"+deliver.ListName(id)+".js'") {
-					acting[id] = true
+				if strings.Contains(script, "/data/"+deliver.ListName(id)+".js'") {
+					about.acting[id] = true
 				}
 			}
 		}
@@ -253,17 +264,6 @@ func (about *site) pages(in deliver.Input, up string) ([]deliver.File, error) {
 			for _, s := range d.States {
 				write(d, s.Name, states, param, id)
 			}
-		}
-	}
-	if len(acting) > 0 {
-		x, err := runtime()
-		if err != nil {
-			return nil, err
-		}
-		add("x.js", x)
-		add("lists.js", Lists)
-		for id := range acting {
-			add("data/"+deliver.ListName(id)+".js", data(in, id))
 		}
 	}
 	return files, nil

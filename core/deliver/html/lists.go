@@ -36,8 +36,8 @@ func runtime() (string, error) {
 }
 
 // listsOf writes the script of a page whose lists follow its controls; empty where
-// nothing does.
-func listsOf(in deliver.Input, d *screen.Document, root *screen.Element, params map[string]string) string {
+// nothing does. up leads to the folder of the modules that it takes from.
+func listsOf(in deliver.Input, d *screen.Document, root *screen.Element, params map[string]string, up string) string {
 	names := resolve.NamesOf(root, in.Cat).On(d.Route)
 	if !names.Spoken {
 		return ""
@@ -137,9 +137,12 @@ func listsOf(in deliver.Input, d *screen.Document, root *screen.Element, params 
 	walk(root, nil, nil)
 
 	var b strings.Builder
-	b.WriteString("import { act } from './lists.js'\nimport * as x from './x.js'\n")
+	if up == "" {
+		up = "./"
+	}
+	fmt.Fprintf(&b, "import { act } from '%[1]slists.js'\nimport * as x from '%[1]sx.js'\n", up)
 	for _, id := range slices.Sorted(maps.Keys(models)) {
-		fmt.Fprintf(&b, "import { %[1]s } from './data/%[1]s.js'\n", deliver.ListName(id))
+		fmt.Fprintf(&b, "import { %[1]s } from '%[2]sdata/%[1]s.js'\n", deliver.ListName(id), up)
 	}
 	usual := make(map[string]any, len(names.Controls))
 	for name, c := range names.Controls {
