@@ -52,7 +52,7 @@ func commands() []*cobra.Command {
 	return []*cobra.Command{
 		serveCommand(),
 		auditCommand(), initCommand(), settleCommand(), watchCommand(), readCommand(),
-		deliverCommand(),
+		deliverCommand(), textsCommand(),
 		exportCommand(),
 		importCommand(),
 		seedCommand(),

@@ -1,9 +1,6 @@
 package deliver
 
 import (
-	"bytes"
-	"encoding/json"
-
 	"ubiquant/core/screen"
 	"ubiquant/core/texts"
 )
@@ -64,36 +61,15 @@ func (t *Texts) Files() (files []File) {
 
 // File is what the texts are in a language, as JSON.
 func (t *Texts) File(language string) []byte {
-	var b bytes.Buffer
-	b.WriteByte('{')
-	first := true
+	var lines []texts.Line
 	for i := range t.List {
 		message, ok := t.List[i].Message, true
 		if language != t.Written {
 			message, ok = t.Is[language][t.List[i].Key]
 		}
-		if !ok {
-			continue
+		if ok {
+			lines = append(lines, texts.Line{Key: t.List[i].Key, Is: message})
 		}
-		if !first {
-			b.WriteByte(',')
-		}
-		first = false
-		b.WriteString("\n  " + quoted(t.List[i].Key) + ": " + quoted(message))
 	}
-	if !first {
-		b.WriteByte('\n')
-	}
-	b.WriteString("}\n")
-	return b.Bytes()
-}
-
-func quoted(s string) string {
-	var b bytes.Buffer
-	enc := json.NewEncoder(&b)
-	enc.SetEscapeHTML(false)
-	if err := enc.Encode(s); err != nil { // a text always can be
-		return `""`
-	}
-	return string(bytes.TrimRight(b.Bytes(), "\n"))
+	return texts.Write(lines)
 }

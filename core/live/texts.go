@@ -1,0 +1,46 @@
+package live
+
+import (
+	"fmt"
+	"slices"
+
+	"ubiquant/core/change"
+	"ubiquant/core/texts"
+)
+
+// Texts are all texts of the workspace, and what people read that is none.
+func (s *Scene) Texts() ([]texts.Text, []texts.Left) { return texts.List(s.W.Texts(s.Cat)) }
+
+// TakeTexts is the change by which a file of texts is taken into a language, which is added where
+// the texts are not in it yet, with what the file brings.
+func (l *Live) TakeTexts(language string, file []texts.Line) (change.Change, texts.Took, error) {
+	out := change.Change{Title: "Texts in " + texts.Name(language)}
+	if err := texts.Check(language); err != nil {
+		return out, texts.Took{}, err
+	}
+	if language == l.W.Written() {
+		return out, texts.Took{}, fmt.Errorf("the texts are written in %s; they are changed on the screens", texts.Name(language))
+	}
+	list, _ := l.Scene().Texts()
+	took := texts.Take(list, language, l.W.Translations, file)
+	if len(took.Said) > 0 && !slices.Contains(l.W.Translated(), language) {
+		out.Steps = append(out.Steps, &change.PutLanguage{Language: texts.Language{ID: language}})
+	}
+	for _, s := range took.Said {
+		out.Steps = append(out.Steps, &change.Translate{Said: s})
+	}
+	return out, took, nil
+}
+
+// LeaveLanguage is the change by which the texts are no longer in a language: what is said in it
+// goes along.
+func (l *Live) LeaveLanguage(language string) change.Change {
+	out := change.Change{Title: "No texts in " + texts.Name(language)}
+	for _, s := range l.W.Translations {
+		if s.Language == language {
+			out.Steps = append(out.Steps, &change.Untranslate{Said: s})
+		}
+	}
+	out.Steps = append(out.Steps, &change.DropLanguage{Language: texts.Language{ID: language}})
+	return out
+}
