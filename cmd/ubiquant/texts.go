@@ -61,10 +61,13 @@ func (f *saying) run(cmd *cobra.Command, workspace string) error {
 	case f.take != "":
 		return f.taken(w, workspace, l)
 	case f.out != "":
-		lines, err := sayingsOf(l.W, list, f.language)
-		if err != nil {
+		if f.language == "" {
+			f.language = l.W.Written()
+		}
+		if err := texts.Check(f.language); err != nil {
 			return broken(err)
 		}
+		lines := texts.Lines(list, f.language, l.W.Written(), l.W.Translations)
 		if f.out == "-" {
 			_, err = w.Write(texts.Write(lines))
 			return err
@@ -101,27 +104,6 @@ func (f *saying) run(cmd *cobra.Command, workspace string) error {
 		}
 	}
 	return nil
-}
-
-// sayingsOf are the texts in a language, as a file has them.
-func sayingsOf(w *model.Workspace, list []texts.Text, language string) ([]texts.Line, error) {
-	lines := []texts.Line{}
-	if language == "" || language == w.Written() {
-		for i := range list {
-			lines = append(lines, texts.Line{Key: list[i].Key, Is: list[i].Message})
-		}
-		return lines, nil
-	}
-	if err := texts.Check(language); err != nil {
-		return nil, err
-	}
-	table := texts.Beside(list, language, w.Translations)
-	for i := range list {
-		if s := table.Of(&list[i]); s != nil {
-			lines = append(lines, texts.Line{Key: list[i].Key, Is: s.Is})
-		}
-	}
-	return lines, nil
 }
 
 // taken takes a file in, and writes the workspace where it was read from.

@@ -27,6 +27,7 @@ type Scene struct {
 	models map[string]*sample.Model
 	cache  *resolve.Cache
 	sets   *sampleSets
+	spoken sync.Map // scenes in other languages, by language
 }
 
 // sampleSets are the sample sets with what is computed in them, made when they are first
@@ -312,14 +313,18 @@ func (s *Scene) WithTexts(in *deliver.Input) {
 
 // In is what screens look like in a language.
 func (s *Scene) In(language string) *Scene {
+	if made, ok := s.spoken.Load(language); ok {
+		return made.(*Scene)
+	}
 	w, _ := s.W.In(language, s.Cat)
 	if w == s.W {
 		return s
 	}
-	return &Scene{
+	made, _ := s.spoken.LoadOrStore(language, &Scene{
 		W: w, Kit: s.Kit, Cat: model.NewCatalog(s.Kit, w), Today: s.Today,
 		models: s.models, cache: resolve.NewCache(), sets: s.sets,
-	}
+	})
+	return made.(*Scene)
 }
 
 // bind gives a delivery the ways to render its screens.

@@ -108,6 +108,21 @@ func ReadFile(data []byte) ([]Line, error) {
 	return out, nil
 }
 
+// Lines are the texts in a language, as its file has them: those that it says, and all of the one
+// that they are written in.
+func Lines(list []Text, language, written string, said []Said) []Line {
+	out := []Line{}
+	table := Beside(list, language, said)
+	for i := range list {
+		if language == written {
+			out = append(out, Line{list[i].Key, list[i].Message})
+		} else if s := table.Of(&list[i]); s != nil {
+			out = append(out, Line{list[i].Key, s.Is})
+		}
+	}
+	return out
+}
+
 // Took is what a file brings to a language.
 type Took struct {
 	Said    []Said    `json:"-"`       // new, or otherwise than before

@@ -40,6 +40,8 @@ type deliverIn struct {
 	Target  string   `json:"target"`
 	App     string   `json:"app,omitempty"`
 	Screens []string `json:"screens,omitempty"`
+	// Texts stand in files of their own; so they do where the workspace is translated.
+	Texts bool `json:"texts,omitempty"`
 }
 
 // FileView is a delivered file; Text is empty for binary ones.
@@ -76,6 +78,9 @@ func (s *Server) files(c fiber.Ctx, in *deliverIn) (files []deliver.File, notes 
 			return bad("%s", err)
 		}
 		input.Take(b)
+		if in.Texts || len(l.W.Translated()) > 0 {
+			l.WithTexts(&input)
+		}
 		files, notes, err = t.Deliver(input)
 		return err
 	})

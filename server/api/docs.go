@@ -15,6 +15,7 @@ import (
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
 	"ubiquant/core/snippet"
+	"ubiquant/core/texts"
 	"ubiquant/core/usage"
 	"ubiquant/server/store"
 )
@@ -124,8 +125,9 @@ type workspaceOut struct {
 	Docs       []DocHead         `json:"docs"`
 	Sets       []named           `json:"sets"`
 	Models     []named           `json:"models"`
-	Sourced    []string          `json:"sourced"` // models whose records can come from a service
-	Dress      string            `json:"dress"`   // changes when what the team adds to the kit does
+	Sourced    []string          `json:"sourced"`   // models whose records can come from a service
+	Languages  []named           `json:"languages"` // that the texts are translated into
+	Dress      string            `json:"dress"`     // changes when what the team adds to the kit does
 	Questions  int               `json:"questions"`
 	Strays     int               `json:"strays"`
 	Findings   int               `json:"findings"`
@@ -151,6 +153,10 @@ func (s *Server) workspace(c *Call, _ *none) (*workspaceOut, error) {
 	err = s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
 		out.Name, out.Kit, out.KitVersion, out.Seq = l.W.Name, l.Kit.Title, l.Kit.Version, seq
 		out.Go = l.Kit.Code.Go
+		out.Languages = []named{}
+		for _, id := range l.W.Translated() {
+			out.Languages = append(out.Languages, named{id, texts.Name(id)})
+		}
 		b, err := s.kitOf(c.Context(), l.W)
 		if err != nil {
 			return err
@@ -348,6 +354,8 @@ type pagesIn struct {
 	Set     string   `json:"set,omitempty"`
 	NoShell bool     `json:"noShell,omitempty"`
 	State   string   `json:"state,omitempty"`
+	// Language that the texts are shown in; empty is the one that they are written in.
+	Language string `json:"language,omitempty"`
 }
 
 type pagesOut struct {
@@ -371,6 +379,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 		}
 	}
 	err := s.onScene(c.Context(), func(l *live.Scene) error {
+		l = l.In(in.Language)
 		for _, key := range in.Docs {
 			d, ok := l.W.Doc(key)
 			if !ok {
@@ -378,12 +387,21 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 			}
 			root, _ := screen.In(d, in.State, l.Cat)
 			p := pageOf(l, d, root, views[key])
+			p.HTML = directed(p.HTML, in.Language)
 			p.Problems = append(told[key], p.Problems...)
 			out.Pages = append(out.Pages, p)
 		}
 		return nil
 	})
 	return out, err
+}
+
+// directed has a page run from the right, where its language does.
+func directed(html, language string) string {
+	if end := strings.IndexAny(html, " >"); end > 0 && texts.Direction(language) == "rtl" {
+		return html[:end] + ` dir="rtl"` + html[end:]
+	}
+	return html
 }
 
 func pageOf(l *live.Scene, d *screen.Document, root *screen.Element, v live.View) Page {

@@ -8,11 +8,13 @@ import (
 )
 
 type heldIn struct {
-	Doc   string         `json:"doc"`
-	Set   string         `json:"set,omitempty"`
-	State string         `json:"state,omitempty"`
-	From  map[string]any `json:"from"` // what the controls held: texts, numbers, yes/no
-	To    map[string]any `json:"to"`   // what they hold now
+	Doc   string `json:"doc"`
+	Set   string `json:"set,omitempty"`
+	State string `json:"state,omitempty"`
+	// Language that the texts are shown in; empty is the one that they are written in.
+	Language string         `json:"language,omitempty"`
+	From     map[string]any `json:"from"` // what the controls held: texts, numbers, yes/no
+	To       map[string]any `json:"to"`   // what they hold now
 	// What presses did to records, before and now.
 	Touched []sample.Touch `json:"touched,omitempty"`
 	Touches []sample.Touch `json:"touches,omitempty"`
@@ -62,6 +64,7 @@ func (s *Server) held(c *Call, in *heldIn) (*heldOut, error) {
 		return nil, err
 	}
 	err = s.onScene(c.Context(), func(l *live.Scene) error {
+		l = l.In(in.Language)
 		if at := len(in.Touches) - 1; at >= len(in.Touched) && in.Touches[at].Add {
 			m := l.W.ModelMap()[in.Touches[at].List]
 			if m == nil {

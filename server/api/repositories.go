@@ -90,7 +90,9 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 	}
 	var input deliver.Input
 	var t deliver.Target
+	var scene *live.Scene
 	err := s.onScene(c.Context(), func(l *live.Scene) error {
+		scene = l
 		b, err := s.kitOf(c.Context(), l.W)
 		if err != nil {
 			return err
@@ -119,6 +121,9 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 		return nil, bad("%s", err)
 	}
 	defer r.Close()
+	if before, err := r.Record(); in.Texts || len(scene.W.Translated()) > 0 || err == nil && before.Texts {
+		scene.WithTexts(&input)
+	}
 	files, notes, err := r.Files(t, input)
 	if err != nil {
 		return nil, bad("%s", err)

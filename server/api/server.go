@@ -165,6 +165,7 @@ func (s *Server) others() []Route {
 		{Method: "GET", Path: "/api/samples/:model/export", Role: store.Reader, handler: s.exportRecords},
 		{Method: "GET", Path: "/api/themes/:id/take/:form", Role: store.Reader, handler: s.takeTheme},
 		{Method: "GET", Path: "/api/pictures/:id/file", Role: store.Reader, handler: s.pictureFile},
+		{Method: "GET", Path: "/api/texts/file", Role: store.Reader, handler: s.textFile},
 		{Method: "GET", Path: "/api/export", Role: store.Reader, handler: s.export},
 		{Method: "POST", Path: "/api/kits", Role: store.Builder, handler: s.uploadKit},
 		{Method: "GET", Path: "/api/kits/:hash/mapping", Role: store.Reader, handler: s.mappingFile},

@@ -41,6 +41,7 @@ export const router = createRouter({
       name: 'deliver',
       component: () => import('./places/deliver/DeliverPlace.vue'),
     },
+    { path: '/texts', name: 'texts', component: () => import('./places/texts/TextsPlace.vue') },
     { path: '/people', name: 'people', component: () => import('./places/people/PeoplePlace.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('./places/SignIn.vue') },
     { path: '/:rest(.*)', name: 'lost', component: () => import('./places/LostPlace.vue') },

@@ -99,7 +99,7 @@ func Files(p *lower.Program, o Options) ([]deliver.File, error) {
 	add("layout.css", sheet)
 	add("lib/values.ts", expr.Runtime)
 	if t := in.Texts; t != nil {
-		text, err := Fill(files, "files/texts.ts", textsInfo(t))
+		text, err := Fill(files, "files/texts.ts.tmpl", textsInfo(t))
 		if err != nil {
 			return nil, err
 		}

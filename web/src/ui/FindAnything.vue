@@ -38,6 +38,11 @@ const commands: { title: string; words: string; run: () => unknown }[] = [
   },
   { title: 'Strays', words: 'census depart', run: () => router.push('/census/strays') },
   { title: 'House rules', words: 'census catalogue', run: () => router.push('/census/rules') },
+  {
+    title: 'Texts and languages',
+    words: 'translate translation words i18n',
+    run: () => router.push('/texts'),
+  },
   { title: 'Deliver as Vue', words: 'code export', run: () => router.push('/deliver') },
 ]
 const found = computed<Match[]>(() => {

@@ -1,9 +1,6 @@
 // What screens do with the page around them.
 
 import type { KitElements } from './elements'
-{{- if .Texts}}
-import { titleOf } from './texts'
-{{- end}}
 
 /** The type of an element by its tag: the kit's own where it declares one, else what is known
  * of its properties. */
@@ -78,10 +75,7 @@ export function routeOf(event: Event): string | undefined {
 
 /** Tells what screen is shown now: to the tab, and to those who hear the page; who used
  * the keyboard goes on at its beginning. */
-export function arrived({{if .Texts}}named{{else}}title{{end}}: string, moved: boolean) {
-{{- if .Texts}}
-  const title = titleOf(named)
-{{- end}}
+export function arrived(title: string, moved: boolean) {
   document.title = title ? `${title} · ${application}` : application
   if (!moved) return
   const root = document.querySelector<HTMLElement>('[data-screen]')

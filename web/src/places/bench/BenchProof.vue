@@ -103,6 +103,10 @@ async function write(e: MouseEvent) {
   const b = hit(e)
   const el = b && bench.root.value && findIn(bench.root.value, idOf(b.key))?.el
   if (!b || !el || !bench.canBuild.value) return
+  if (bench.language.value) {
+    ws.say('In this language, words are changed among the texts.')
+    return
+  }
   if (typeof el.text !== 'string') {
     bench.editingText.value = el.id
     return
@@ -232,7 +236,10 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
         class="w-16 accent-moss max-xl:hidden"
         aria-label="Width in pixels"
       />
-      <span v-if="!bench.strip.value" class="text-xs whitespace-nowrap text-ink2 max-lg:hidden"
+      <span
+        v-if="!bench.strip.value"
+        class="text-xs whitespace-nowrap text-ink2"
+        :class="ws.data?.languages.length ? 'max-2xl:hidden' : 'max-lg:hidden'"
         >{{ bench.width.value }} px</span
       >
       <span class="ml-auto"></span>
@@ -247,6 +254,15 @@ const place = (b: { x: number; y: number; w: number; h: number }) => ({
       >
         states
       </button>
+      <label v-if="ws.data?.languages.length"
+        ><span class="sr-only">Language of the Proof</span
+        ><select v-model="bench.language.value" class="input h-6 w-16">
+          <option value="">as written</option>
+          <option v-for="l in ws.data.languages" :key="l.id" :value="l.id">
+            {{ l.id }} · {{ l.name }}
+          </option>
+        </select></label
+      >
       <label
         ><span class="sr-only">Theme of the Proof</span
         ><select v-model="bench.theme.value" class="input h-6">

@@ -42,14 +42,21 @@ const scale = computed(() =>
   ),
 )
 watch(
-  [looks, () => bench.seq.value],
+  [looks, () => bench.seq.value, bench.language],
   async () => {
     try {
       pages.value = (
         await Promise.all(
           looks.value.map(l =>
             ask(
-              POST('/api/pages', { body: { docs: [bench.doc.value], set: l.set, state: l.state } }),
+              POST('/api/pages', {
+                body: {
+                  docs: [bench.doc.value],
+                  set: l.set,
+                  state: l.state,
+                  language: bench.language.value,
+                },
+              }),
             ),
           ),
         )

@@ -67,6 +67,7 @@ function createBench(kit: () => KitIndex) {
   const error = ref('')
   const refusal = ref('') // why the last change was not taken
   const set = ref('')
+  const language = ref('') // of the Proof's texts; empty is the one that they are written in
   const width = ref(1280)
   const theme = ref('light')
   const preview = ref(false)
@@ -121,7 +122,7 @@ function createBench(kit: () => KitIndex) {
     { flush: 'sync' },
   )
 
-  const look = usePicture({ doc, set: setShown, state })
+  const look = usePicture({ doc, set: setShown, state, language })
 
   /** Brings document and picture up to date, in turn with what is edited. */
   const load = () => inTurn(fetchAll)
@@ -563,7 +564,7 @@ function createBench(kit: () => KitIndex) {
       ws.say((e as Error).message)
     }
   })
-  watch(set, load)
+  watch([set, language], load)
   watch(state, (now, was) => {
     if (now !== was && now !== shownState) void load()
   })
@@ -602,6 +603,7 @@ function createBench(kit: () => KitIndex) {
     redraw,
     error,
     set,
+    language,
     width,
     theme,
     preview,

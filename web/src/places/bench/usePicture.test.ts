@@ -41,7 +41,7 @@ beforeEach(() => {
 
 async function start() {
   const { usePicture } = await import('./usePicture')
-  const look = { doc: ref('screen:a'), set: ref(''), state: ref('') }
+  const look = { doc: ref('screen:a'), set: ref(''), state: ref(''), language: ref('') }
   const at = usePicture(look)
   const shown = () => {
     const edits = at.picture.value!.since.filter(p => p.key === 'edit')

@@ -19,7 +19,12 @@ const MOST = 400
 
 /** What the document on the bench looks like, in one place: nothing else says what the
  * Proof shows. Calls that change it are made one at a time (see inTurn of the bench). */
-export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Ref<string> }) {
+export function usePicture(look: {
+  doc: Ref<string>
+  set: Ref<string>
+  state: Ref<string>
+  language: Ref<string>
+}) {
   const picture = shallowRef<Picture>()
   /** How those who draw it take patches; resolves when they are painted. */
   const paint = shallowRef<(list: Patch[], token: number) => Promise<unknown>>()
@@ -29,8 +34,11 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
   /** The page as it is looked at now; nothing where that is another one meanwhile. */
   async function rendered(): Promise<Page | undefined> {
     const [doc, set, state] = [look.doc.value, look.set.value, look.state.value]
-    const out = await ask(POST('/api/pages', { body: { docs: [doc], set, state } }))
-    return look.doc.value === doc && look.set.value === set ? out.pages[0] : undefined
+    const language = look.language.value
+    const out = await ask(POST('/api/pages', { body: { docs: [doc], set, state, language } }))
+    return look.doc.value === doc && look.set.value === set && look.language.value === language
+      ? out.pages[0]
+      : undefined
   }
 
   function draw(page: Page) {
@@ -70,10 +78,12 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
   async function adopt(out: ChangeOut, known: number | undefined) {
     const p = picture.value
     if (out.page) {
-      draw(out.page)
+      if (look.language.value) await redraw()
+      else draw(out.page)
     } else if (
       !p ||
       p.revision !== known ||
+      look.language.value || // patches speak as the screens are written
       Object.keys(held).length ||
       touched.length ||
       p.since.length + out.patches.length > MOST
@@ -99,6 +109,7 @@ export function usePicture(look: { doc: Ref<string>; set: Ref<string>; state: Re
           doc: look.doc.value,
           set: look.set.value,
           state: look.state.value,
+          language: look.language.value,
           from,
           to,
           touched,

@@ -18,6 +18,7 @@ const {
   targets,
   repositories,
   target,
+  texts,
   into,
   off,
   files,
@@ -62,7 +63,7 @@ async function download() {
   const answer = await fetch('/api/deliver/archive', {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ target: target.value, screens: chosen.value }),
+    body: JSON.stringify({ target: target.value, screens: chosen.value, texts: texts.value }),
   })
   if (!answer.ok) {
     error.value = 'The delivery could not be packed.'
@@ -126,6 +127,22 @@ async function write(connect: boolean) {
           {{ t.refuses }}.
         </p>
       </fieldset>
+      <div class="mb-4">
+        <h2 class="label text-sm font-normal">Texts</h2>
+        <label class="flex gap-2 py-0.5"
+          ><input
+            v-model="texts"
+            type="checkbox"
+            class="accent-moss"
+            :disabled="!!ws.data?.languages.length"
+          />in files, one a language</label
+        >
+        <RouterLink class="text-xs underline" to="/texts">{{
+          ws.data?.languages.length
+            ? `and in ${ws.data.languages.map(l => l.name).join(', ')}`
+            : 'all texts, and other languages'
+        }}</RouterLink>
+      </div>
       <fieldset>
         <legend class="label flex w-full items-baseline gap-2">
           Screens <span>{{ chosen.length }} of {{ ws.screens.length }}</span>

@@ -23,6 +23,12 @@ export function useDelivery(wanted?: string) {
   const target = ref('')
   const into = ref('') // name of a repository; empty: an application of its own
   const off = ref(new Set<string>())
+  const asked = ref(false)
+  /** Texts stand in files of their own: where somebody wants it, or the screens are translated. */
+  const texts = computed({
+    get: () => asked.value || !!ws.data?.languages.length,
+    set: on => (asked.value = on),
+  })
   const files = shallowRef<Schemas['ApiFileView'][]>([])
   const plan = shallowRef<Schemas['ApiIntoOut']>()
   const notes = shallowRef<Schemas['DeliverNote'][]>([])
@@ -52,7 +58,7 @@ export function useDelivery(wanted?: string) {
       return
     }
     busy.value = true
-    const body = { target: target.value, screens: chosen.value }
+    const body = { target: target.value, screens: chosen.value, texts: texts.value }
     try {
       if (into.value) {
         const out = await ask(
@@ -77,7 +83,7 @@ export function useDelivery(wanted?: string) {
       if (mine === latest) busy.value = false
     }
   }
-  watch([target, chosen, into], look)
+  watch([target, chosen, into, texts], look)
 
   /** Writes what was planned, and what the application needs besides where that is wanted. */
   async function write(connect: boolean) {
@@ -86,7 +92,13 @@ export function useDelivery(wanted?: string) {
     try {
       await ask(
         POST('/api/repositories/deliver', {
-          body: { target: target.value, screens: chosen.value, repository: into.value, connect },
+          body: {
+            target: target.value,
+            screens: chosen.value,
+            texts: texts.value,
+            repository: into.value,
+            connect,
+          },
         }),
       )
       await look()
@@ -123,6 +135,7 @@ export function useDelivery(wanted?: string) {
     targets,
     repositories,
     target,
+    texts,
     into,
     off,
     files,
