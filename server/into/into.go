@@ -162,7 +162,7 @@ func (r *Repo) Plan(ctx context.Context, of *record.Record, files []deliver.File
 	if err != nil {
 		return nil, err
 	}
-	d.next.Target, d.next.App, d.next.Kit, d.next.Screens = of.Target, of.App, of.Kit, of.Screens
+	d.next.Target, d.next.App, d.next.Kit, d.next.Screens, d.next.Texts = of.Target, of.App, of.Kit, of.Screens, of.Texts
 	if r.Folder != "." {
 		d.Additions = r.additions(ctx)
 	}
