@@ -5,10 +5,10 @@
  * to standard output:
  *
  *   { "dir": "/repo", "package": "@acme/ui", "drawn": "react", "specs": ["@acme/ui"],
- *     "files": ["/repo/node_modules/@acme/ui/dist/button.js"] }
+ *     "files": ["/repo/node_modules/@acme/ui/dist/button.js"], "names": ["ButtonKind"] }
  *
  * dir is the folder whose node_modules hold the package, specs are what code imports,
- * files those that define custom elements. What is met and not taken is in "left".
+ * files those that define custom elements, names are types whose values are asked for. What is met and not taken is in "left".
  */
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
@@ -22,6 +22,7 @@ interface Question {
   drawn: 'elements' | 'vue' | 'react' | 'angular'
   specs: string[]
   files?: string[]
+  names?: string[] // types that another source names and does not say
   code?: boolean // the modules are code without declarations: what their objects say of themselves counts
 }
 interface Named {
@@ -779,6 +780,25 @@ for (const e of entries)
   })
 for (const e of entries)
   e.events = e.events.filter(v => (counts.get(keyOf(v)) ?? 0) <= limit || TOLD.has(v.name))
+/** What the names that were asked for stand for, wherever the library declares them. */
+function namedTypes() {
+  const asked = new Set(question.names)
+  const out: { name: string; file: string; values: string[] }[] = []
+  if (!asked.size) return out
+  for (const file of program.getSourceFiles()) {
+    if (file.fileName === probe || path.dirname(file.fileName) === LIB_DIR) continue
+    for (const s of file.statements) {
+      if (!ts.isEnumDeclaration(s) && !ts.isTypeAliasDeclaration(s)) continue
+      if (!asked.has(s.name.text)) continue
+      const symbol = checker.getSymbolAtLocation(s.name)
+      const known = symbol && valuesOf(checker.getDeclaredTypeOfSymbol(symbol))
+      if (known && !known.loose && !known.yesNo && known.values.length > 1)
+        out.push({ name: s.name.text, file: file.fileName, values: known.values })
+    }
+  }
+  return out
+}
+
 const plain = <T extends Prop | Named>({ declared: _, ...p }: T) => p
 process.stdout.write(
   JSON.stringify({
@@ -789,6 +809,7 @@ process.stdout.write(
       events: e.events.map(plain),
     })),
     system: [...system.values()].map(plain),
+    named: namedTypes(),
     left,
   }),
 )

@@ -648,12 +648,31 @@ func (l *library) modules() {
 		return
 	}
 	l.specs = nil
-	if l.exported["."] != "" || l.pkg.Main != "" || l.pkg.Module != "" || l.first("index.js", "index.mjs") != "" {
-		l.specs = []string{l.pkg.Name}
+	if main := l.mainModule(); main != "" {
+		l.specs = []string{main}
 	}
 	if l.Drawn == describe.Angular || l.Drawn != describe.Elements && len(l.specs) == 0 {
 		l.specs = append(l.specs, l.subpaths()...)
 	}
+}
+
+// mainModule is what code imports for the main module; empty where there is none. A package that
+// says what it exports gives nothing else: its main file may stand behind a path of its own.
+func (l *library) mainModule() string {
+	if len(l.exported) > 0 && l.exported["."] == "" {
+		for _, file := range []string{l.pkg.Module, l.pkg.Main} {
+			for _, key := range sortedKeys(l.exported) {
+				if file != "" && path.Clean(l.exported[key]) == path.Clean(file) {
+					return path.Join(l.pkg.Name, key)
+				}
+			}
+		}
+		return ""
+	}
+	if l.exported["."] != "" || l.pkg.Main != "" || l.pkg.Module != "" || l.first("index.js", "index.mjs") != "" {
+		return l.pkg.Name
+	}
+	return ""
 }
 
 // subpaths are the modules that a package exports beside its main one.

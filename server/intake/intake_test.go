@@ -215,3 +215,48 @@ func TestWithoutNodeTheRestIsRead(t *testing.T) {
 	}
 	assert.Contains(t, said, "types")
 }
+
+// A manifest that names types, and says nothing of them, is completed from the declarations; and a
+// package that exports its main module under another path is imported by that.
+func TestTypesThatAManifestNamesAreLookedUp(t *testing.T) {
+	reader, err := assets.Reader()
+	require.NoError(t, err)
+	field := func(name, typ string) string {
+		return `{"kind":"field","name":"` + name + `","attribute":"` + name + `","type":{"text":"` + typ + `"}}`
+	}
+	files := map[string]string{
+		orchard + "package.json":      `{"name":"@acme/orchard","version":"2.1.0","type":"module","main":"es/index.js","exports":{"./es":"./es/index.js","./es/*":"./es/*"},"customElements":"custom-elements.json"}`,
+		orchard + "es/index.js":       `import './chip/chip.js'; import './tag/tag.js'`,
+		orchard + "es/index.d.ts":     `export * from './chip/chip'; export * from './tag/tag'`,
+		orchard + "es/chip/chip.js":   `customElements.define('ac-chip', class extends HTMLElement {})`,
+		orchard + "es/chip/chip.d.ts": `export declare enum TONE { CALM = "calm", LOUD = "loud" }` + "\n" + `export type Size = 's' | 'm'` + "\n" + `export type Shape = { round: boolean }`,
+		orchard + "es/tag/tag.js":     `customElements.define('ac-tag', class extends HTMLElement {})`,
+		orchard + "es/tag/tag.d.ts":   `export declare enum TAG_TONE { A = "a", B = "b" }` + "\n" + `export { TAG_TONE as TONE_OF_TAG }` + "\n" + `type Size = 'xs' | 'xl'` + "\n" + `export declare const one: Size`,
+		orchard + "custom-elements.json": `{"modules":[
+			{"path":"src/chip/chip.ts","declarations":[{"tagName":"ac-chip","name":"Chip","members":[` + strings.Join([]string{field("tone", "TONE | undefined"), field("size", "Size"), field("shape", "Shape"), field("like", "TONE | string")}, ",") + `]}]},
+			{"path":"src/tag/tag.ts","declarations":[{"tagName":"ac-tag","name":"Tag","members":[` + strings.Join([]string{field("tone", "TAG_TONE"), field("size", "Size"), field("name", "Nowhere")}, ",") + `]}]}]}`,
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard", Reader: reader})
+	k, err := a.Kit()
+	require.NoError(t, err)
+	values := func(tag, prop string) ([]string, bool) {
+		c, ok := k.Component(tag)
+		require.True(t, ok, tag)
+		p, ok := c.Prop(prop)
+		require.True(t, ok, prop)
+		return p.Values, p.Open
+	}
+	for _, want := range []struct {
+		tag, prop string
+		values    []string
+		open      bool
+	}{
+		{"ac-chip", "tone", []string{"calm", "loud"}, false}, {"ac-chip", "like", []string{"calm", "loud"}, true},
+		{"ac-chip", "size", []string{"s", "m"}, false}, {"ac-tag", "size", []string{"xs", "xl"}, false},
+		{"ac-tag", "tone", []string{"a", "b"}, false}, {"ac-tag", "name", nil, false}, {"ac-chip", "shape", nil, false},
+	} {
+		got, open := values(want.tag, want.prop)
+		assert.Equal(t, want.values, got, "%s %s", want.tag, want.prop)
+		assert.Equal(t, want.open, open, "%s %s", want.tag, want.prop)
+	}
+}

@@ -124,7 +124,7 @@ func (l *library) ask(ctx context.Context, specs []string, code bool) ([]byte, e
 	if code {
 		specs = l.own(specs)
 	}
-	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code})
+	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "names": l.catalog.Unsaid()})
 }
 
 // underModules tells whether the package is found under its name from the folder.

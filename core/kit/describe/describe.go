@@ -52,6 +52,8 @@ type Catalog struct {
 	System []Prop  `json:"system,omitempty"`
 	Tokens []Token `json:"tokens,omitempty"` // custom properties of its style sheets
 	Left   []Left  `json:"left,omitempty"`   // what was met and not taken
+	// Named are types that were asked for by their names, as declarations say them.
+	Named []NamedType `json:"named,omitempty"`
 }
 
 // Entry is one component as described.

@@ -18,7 +18,7 @@ func (c *Catalog) Declared(src []byte, prefix string) error {
 	if err := json.Unmarshal(src, &read); err != nil {
 		return err
 	}
-	c.System = append(c.System, read.System...)
+	c.System, c.Named = append(c.System, read.System...), append(c.Named, read.Named...)
 	for _, l := range read.Left {
 		c.left(l.Where, "%s", l.What)
 	}
@@ -153,6 +153,7 @@ func (c *Catalog) Merge(o *Catalog, only bool) {
 		}
 		to.complete(from, c.Drawn)
 	}
+	c.settleNamed(o.Named)
 }
 
 func (c *Catalog) counterpart(e *Entry) *Entry {
