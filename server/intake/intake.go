@@ -451,13 +451,7 @@ func (l *library) describe(ctx context.Context) error {
 	if len(c.Entries) == 0 {
 		return l.nothing()
 	}
-	// A library that says of no component what may stand in it has not said that nothing may.
-	if !slices.ContainsFunc(c.Entries, func(e describe.Entry) bool { return len(e.Slots) > 0 }) {
-		for i := range c.Entries {
-			c.Entries[i].Slots = []describe.Slot{{From: describe.FromGuess}}
-		}
-		l.meta.Notes = append(l.meta.Notes, "no component says what may stand in it: each is given a main slot")
-	}
+	l.mainSlots()
 	slices.SortFunc(c.Entries, func(a, b describe.Entry) int { return strings.Compare(a.ID, b.ID) })
 	if file := l.first("notes.json", path.Base(l.pkg.Name)+".notes.json", l.short+".notes.json"); file != "" {
 		if l.notes, err = readFile(file, 8<<20); err != nil {
@@ -465,6 +459,30 @@ func (l *library) describe(ctx context.Context) error {
 		}
 	}
 	return nil
+}
+
+// mainSlots gives a main slot to components that say nothing of what may stand in them, where the
+// library says it of few or none: it has not said that nothing may.
+func (l *library) mainSlots() {
+	c, silent := l.catalog, 0
+	for i := range c.Entries {
+		if len(c.Entries[i].Slots) == 0 {
+			silent++
+		}
+	}
+	if silent == 0 || 4*(len(c.Entries)-silent) >= len(c.Entries) {
+		return
+	}
+	for i := range c.Entries {
+		if len(c.Entries[i].Slots) == 0 {
+			c.Entries[i].Slots = []describe.Slot{{From: describe.FromGuess}}
+		}
+	}
+	note := "no component says what may stand in it: each is given a main slot"
+	if silent < len(c.Entries) {
+		note = fmt.Sprintf("%d of %d components say nothing of what may stand in them: each is given a main slot", silent, len(c.Entries))
+	}
+	l.meta.Notes = append(l.meta.Notes, note)
 }
 
 // nothing says what was looked for where no component was found.

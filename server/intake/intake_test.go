@@ -260,3 +260,34 @@ func TestTypesThatAManifestNamesAreLookedUp(t *testing.T) {
 		assert.Equal(t, want.open, open, "%s %s", want.tag, want.prop)
 	}
 }
+
+// A library that says of few of its components what may stand in them has not said that nothing may
+// stand in the rest.
+func TestSilenceOfMostIsNoEmptyElement(t *testing.T) {
+	slotted := func(says int) []string {
+		files := elements()
+		var list []string
+		for i := range 6 {
+			slots := ""
+			if i < says {
+				slots = `,"slots":[{"name":"icon"}]`
+			}
+			list = append(list, `{"tagName":"ac-n`+string(rune('a'+i))+`","name":"N"`+slots+`}`)
+		}
+		files[orchard+"dist/custom-elements.json"] = `{"modules":[{"path":"chip.js","declarations":[` + strings.Join(list, ",") + `]}]}`
+		files[orchard+"dist/chip.js"] = `for (const t of 'abcdef') customElements.define('ac-n' + t, class extends HTMLElement {})`
+		a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+		var main []string
+		for _, e := range a.Catalog.Entries {
+			for _, s := range e.Slots {
+				if s.Name == "" {
+					main = append(main, e.ID)
+				}
+			}
+		}
+		return main
+	}
+	assert.Len(t, slotted(0), 6)
+	assert.Equal(t, []string{"ac-nb", "ac-nc", "ac-nd", "ac-ne", "ac-nf"}, slotted(1))
+	assert.Empty(t, slotted(3), "here the rest is empty indeed")
+}
