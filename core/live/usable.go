@@ -203,7 +203,7 @@ func (u *Usability) Reasons(c *kit.Component) []Reason {
 	if c.Deprecated != "" {
 		r := Reason{
 			Kind:   "deprecated",
-			Words:  "Deprecated: " + c.Deprecated,
+			Words:  deprecated(c.Deprecated),
 			Remedy: "Do without it.",
 			Tag:    c.Replacement,
 		}
@@ -231,4 +231,13 @@ func (u *Usability) Reasons(c *kit.Component) []Reason {
 		}
 	}
 	return out
+}
+
+// deprecated is what a library says of a component that it wants used no longer, as a sentence.
+func deprecated(says string) string {
+	says = strings.TrimRight(strings.TrimSpace(says), ".")
+	if says == "" || strings.EqualFold(says, "deprecated") {
+		return "Deprecated."
+	}
+	return "Deprecated: " + says + "."
 }

@@ -169,7 +169,7 @@ func pascal(s string) string {
 }
 
 // wrapper chooses the component that a library wants around everything, and how it is told
-// the theme: one that bears the library's name and ends with Provider, or the one for
+// the theme: one that bears the library's name and takes a theme or ends with Provider, or the one for
 // themes or settings; of these, one that needs nothing but its content.
 func (l *library) wrapper() (name, settings string) {
 	if l.Wrap == "-" || l.Drawn == describe.Angular {
@@ -184,7 +184,8 @@ func (l *library) wrapper() (name, settings string) {
 		candidates = candidates[:0]
 		for _, e := range l.catalog.Entries {
 			lower := strings.ToLower(e.Export)
-			if strings.HasSuffix(lower, "provider") && strings.HasPrefix(lower, l.short) && !strings.Contains(e.Export, ".") {
+			themed := lower == l.short && slices.ContainsFunc(e.Props, func(p describe.Prop) bool { return strings.HasPrefix(p.Name, "theme") })
+			if themed || strings.HasSuffix(lower, "provider") && strings.HasPrefix(lower, l.short) && !strings.Contains(e.Export, ".") {
 				candidates = append(candidates, e.Export)
 			}
 		}

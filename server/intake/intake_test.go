@@ -291,3 +291,20 @@ func TestSilenceOfMostIsNoEmptyElement(t *testing.T) {
 	assert.Equal(t, []string{"ac-nb", "ac-nc", "ac-nd", "ac-ne", "ac-nf"}, slotted(1))
 	assert.Empty(t, slotted(3), "here the rest is empty indeed")
 }
+
+// Where the look of a library is a package of its own, what is installed beside and called alike is it.
+func TestTheSheetOfASisterPackageIsTaken(t *testing.T) {
+	for name, taken := range map[string]bool{"orchard": true, "orchard-css": true, "orchids": false, "grove": false} {
+		files := map[string]string{
+			"package.json":                                 `{"dependencies":{"orchard-ui":"1","` + name + `":"2"}}`,
+			"node_modules/orchard-ui/package.json":         `{"name":"orchard-ui","version":"1.0.0","main":"index.js","customElements":"custom-elements.json"}`,
+			"node_modules/orchard-ui/index.js":             `customElements.define('or-apple', class extends HTMLElement {})`,
+			"node_modules/orchard-ui/custom-elements.json": `{"modules":[{"path":"index.js","declarations":[{"tagName":"or-apple","name":"Apple"}]}]}`,
+			"node_modules/" + name + "/package.json":       `{"name":"` + name + `","version":"2.0.0","style":"dist/all.css"}`,
+			"node_modules/" + name + "/dist/all.css":       `:root { --apple: red }`,
+		}
+		a := run(t, intake.Options{Dir: folder(t, files), Package: "orchard-ui"})
+		assert.Equal(t, taken, strings.Contains(string(a.Files[pack.SheetFile]), "--apple"), name)
+		assert.Equal(t, taken, strings.Contains(strings.Join(a.Meta.Notes, "\n"), "installed beside and called alike"), name)
+	}
+}

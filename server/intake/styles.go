@@ -2,9 +2,12 @@ package intake
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"io/fs"
+	"os"
 	"path"
+	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -135,6 +138,10 @@ func (l *library) styles(context.Context) error {
 			take(all[at], fmt.Sprintf("one of %d themes; others with --style", len(all)))
 		}
 	}
+	if spec := l.sheetBeside(); len(l.sheets) == 0 && spec != "" {
+		l.sheets = append(l.sheets, spec)
+		note("style sheet %s: its package is installed beside and called alike; others with --style", spec)
+	}
 	if len(l.sheets) == 0 && len(all) > 0 {
 		note("%d style sheets are there and none is called as main sheets are (%s …): name those needed with --style", len(all), all[0])
 	}
@@ -160,4 +167,45 @@ func (l *library) ofComponents(sheets []string) bool {
 		}
 	}
 	return 2*n > len(sheets)
+}
+
+// purpose are parts of names that say what a package is written for, or holds.
+var purpose = map[string]bool{"react": true, "vue": true, "vue3": true, "angular": true, "ng": true, "ngx": true, "next": true, "js": true, "ui": true, "css": true, "styles": true, "components": true}
+
+// stemOf is what is left of a package's name without its purpose.
+func stemOf(name string) string {
+	parts := strings.FieldsFunc(name, func(r rune) bool { return strings.ContainsRune("@/-.", r) })
+	return strings.Join(slices.DeleteFunc(parts, func(p string) bool { return purpose[p] }), "-")
+}
+
+// sheetBeside is the style sheet of a package that the repository has installed beside the library,
+// where that is its look: "orchard-react" with "orchard", or with "orchard-css".
+func (l *library) sheetBeside() string {
+	var repo struct{ Dependencies, DevDependencies, PeerDependencies map[string]string }
+	src, err := readFile(filepath.Join(l.Dir, "package.json"), 4<<20)
+	if err != nil || json.Unmarshal(src, &repo) != nil {
+		return ""
+	}
+	stem := stemOf(l.pkg.Name)
+	names := append(sortedKeys(repo.Dependencies), sortedKeys(repo.DevDependencies)...)
+	for _, name := range append(names, sortedKeys(l.pkg.PeerDependencies)...) {
+		if name == l.pkg.Name || len(stem) < 4 || stemOf(name) != stem {
+			continue
+		}
+		dir := filepath.Join(l.Dir, "node_modules", filepath.FromSlash(name))
+		var beside struct{ Style, Main string }
+		if src, err := readFile(filepath.Join(dir, "package.json"), 4<<20); err != nil || json.Unmarshal(src, &beside) != nil {
+			continue
+		}
+		for _, file := range []string{beside.Style, beside.Main, path.Base(name) + ".min.css", stem + ".min.css", stem + ".css"} {
+			file = strings.TrimPrefix(path.Clean("/"+file), "/")
+			if !strings.HasSuffix(file, ".css") {
+				continue
+			}
+			if info, err := os.Stat(filepath.Join(dir, filepath.FromSlash(file))); err == nil && info.Mode().IsRegular() {
+				return path.Join(name, file)
+			}
+		}
+	}
+	return ""
 }
