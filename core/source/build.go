@@ -93,6 +93,8 @@ type builder struct {
 	elements map[string]string          // tag of a custom element -> type
 	sels     map[string][]selectedType
 	props    map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
+	slotted  map[string]bool                 // "type.slot", made plain: slots that are filled like props
+	handsOn  map[string]bool                 // types that hand what they do not know to an element of the page
 	wraps    map[*Component]string           // components that stand for one of a kit -> type
 	sets     map[*Component]bool             // of these, those that set something themselves
 	bare     map[*Component]bool             // without anything of a kit in them
@@ -115,7 +117,7 @@ type selectedType struct {
 func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
-		props: map[string]map[string]*kit.Prop{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
+		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
 		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
@@ -211,6 +213,10 @@ func (b *builder) index(full []*describe.Catalog) {
 				if p.Attr != "" {
 					b.props[def.Tag][plainName(p.Attr)] = p
 				}
+			}
+			b.handsOn[def.Tag] = def.Export != ""
+			for _, s := range def.Slots {
+				b.slotted[def.Tag+"."+plainName(s.Name)] = true
 			}
 			b.kitDefs = append(b.kitDefs, def)
 		}
@@ -614,7 +620,8 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		}
 		p, known := props[plainName(a.Name)]
 		if !known {
-			if !shown.MatchString(a.Name) && a.Kind != "handler" {
+			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
+			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[typ+"."+plainName(a.Name)] {
 				r.Strange[typ+"."+a.Name]++
 			}
 			continue

@@ -17,6 +17,10 @@ import (
 // names for code, what is told to those who cannot see.
 var shown = regexp.MustCompile(`^(class|className|classNames|style|styles|sx|css|key|ref|id|slot|is|tabIndex|tabindex|role|data-.*|aria-.*|@.*|on[A-Z].*|v-.*|\*.*|#.*|ngClass|ngStyle|ngIf|ngFor|formControlName|formControl|formGroup|ngModel|routerLink|routerLinkActive|xmlns.*|dangerouslySetInnerHTML|as|component|asChild|innerHTML|children|trackBy|autoFocus|autofocus|suppressHydrationWarning)$`)
 
+// handedOn are attributes of the page that components of frameworks hand on to the element that they
+// draw, whether they declare them or not.
+var handedOn = regexp.MustCompile(`^(type|value|defaultValue|checked|defaultChecked|placeholder|href|target|rel|download|src|alt|title|name|min|max|step|rows|cols|maxLength|minLength|pattern|autoComplete|disabled|required|readOnly|htmlFor|for|form|action|method|width|height|hidden|lang|dir|accept|multiple|colSpan|rowSpan|scope|loading)$`)
+
 // word is a value that reads like a choice: one word of letters, digits and dashes.
 var word = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9_.:/-]{0,23}$`)
 

@@ -23,6 +23,9 @@ var _ = add(&audit.Rule{
 	},
 	Looks: func(c *kit.Component) bool { return c.Picture != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
+		if _, shows := fixed(n, n.Def.Picture.Src); !shows {
+			return // it shows initials, or an icon; what must have a picture is told that it is missing
+		}
 		if v, ok := n.Prop(n.Def.Picture.Decorative); ok && v.Text != "false" {
 			return
 		}

@@ -5,6 +5,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/screen"
 )
 
 var _ = add(&audit.Rule{
@@ -23,7 +24,8 @@ var _ = add(&audit.Rule{
 			if !def.Required {
 				continue
 			}
-			if _, ok := fixed(n, def.Name); !ok {
+			given := slices.ContainsFunc(n.Children, func(c *screen.Element) bool { return c.Slot == def.Name }) // as elements
+			if _, ok := fixed(n, def.Name); !ok && !given {
 				p.Report(n, def.Name, n.Def.Title+" needs “"+def.Name+"”", "")
 			}
 		}

@@ -305,3 +305,15 @@ func TestAScreenThatNothingLeadsToIsTold(t *testing.T) {
 	assert.Empty(t, told(link(`"/beds"`), link(`{"expr":"'/beds/' + record.id"}`), "", ""), "an address that is computed leads to its kind")
 	assert.Empty(t, told(link(`"/beds"`), link(`"/beds/north"`), "", ""), "so does that of one record")
 }
+
+// What is required may be given as elements, where code fills a prop with them; and what shows no
+// picture needs no words for one.
+func TestWhatIsGivenOtherwiseIsNotMissed(t *testing.T) {
+	for tree, rule := range map[string]string{
+		`{"id":"a","type":"sorrel-icon-button","props":{"icon":"pencil"},"children":[{"id":"b","type":"sorrel-text","slot":"label","text":"Edit"}]}`: "required-missing",
+		`{"id":"a","type":"sorrel-picture","props":{"ratio":"wide"}}`:                                                                                "picture-alt",
+	} {
+		found := find(t, []string{tree})
+		assert.Empty(t, found[rule], tree)
+	}
+}
