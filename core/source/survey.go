@@ -143,7 +143,8 @@ func Look(in *Input) *Survey {
 					s.selectors[tag] = append(s.selectors[tag], selected{attrs, Found{File: f, Component: c}})
 				}
 			}
-			if f.Language == "vue" {
+			// A page is reached by its route; what is used by its name alone is no page.
+			if f.Language == "vue" && !viewFolder.MatchString(f.Path) {
 				s.global[c.Name] = Found{File: f, Component: c}
 			}
 		}

@@ -10,6 +10,7 @@ package usage
 import (
 	"maps"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -168,10 +169,38 @@ var states = map[string]bool{
 	"shown":      true,
 }
 
+// flags are states besides, as other libraries call them.
+var flags = map[string]bool{
+	"opened": true, "visible": true, "show": true, "closed": true, "loading": true, "pending": true, "saving": true,
+	"invalid": true, "valid": true, "error": true, "errors": true, "warning": true, "readonly": true, "expanded": true,
+	"collapsed": true, "focused": true, "focus": true, "hovered": true, "indeterminate": true, "current": true,
+	"toggled": true, "completed": true, "done": true, "touched": true, "dirty": true, "frozen": true, "highlighted": true,
+}
+
+// ahead are beginnings of names that say nothing of what a flag is about.
+var ahead = regexp.MustCompile(`^(is|has|default|initially|model)[-A-Z]`)
+
+// state tells whether a prop says how a thing is now: by its name, as "disabled", or a flag by a name
+// that means as much, as "isOpen".
+func state(p *kit.Prop) bool {
+	if states[p.Name] {
+		return true
+	}
+	if p.Type != kit.Bool {
+		return false
+	}
+	name := p.Name
+	if m := ahead.FindStringSubmatch(name); m != nil {
+		name = strings.TrimPrefix(name[len(m[1]):], "-")
+	}
+	name = strings.ToLower(strings.ReplaceAll(name, "-", ""))
+	return states[name] || flags[name]
+}
+
 // Tracked reports whether norms are made of a prop: choices, looks and steps,
 // never texts, ids or states.
 func Tracked(p *kit.Prop) bool {
-	if states[p.Name] {
+	if state(p) {
 		return false
 	}
 	return p.Type == kit.Enum || p.Type == kit.Bool || p.Tokens != "" || p.Icon

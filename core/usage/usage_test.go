@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/internal/generate"
@@ -250,4 +251,14 @@ func TestAHabitIsWhatMostScreensDo(t *testing.T) {
 	assert.True(t, titled(docs...))
 	assert.False(t, indexOf(t, docs...).Titled("sorrel-page-header", "size"))
 	assert.False(t, indexOf(t, docs...).Titled("sorrel-card", "heading"))
+}
+
+func TestHowAThingIsNowIsNoHabit(t *testing.T) {
+	for name, want := range map[string]bool{
+		"disabled": false, "isDisabled": false, "is-open": false, "defaultChecked": false, "hasError": false, "invalid": false, "modelSelected": false,
+		"outlined": true, "isolated": true, "hasty": true, "clearable": true, "opener": true, "islands": true,
+	} {
+		assert.Equal(t, want, usage.Tracked(&kit.Prop{Name: name, Type: kit.Bool}), name)
+	}
+	assert.True(t, usage.Tracked(&kit.Prop{Name: "error", Type: kit.Enum, Values: []string{"soft", "loud"}}), "a choice says how it looks")
 }

@@ -183,7 +183,9 @@ import { KitCard } from '@acme/kit'
 defineProps<{ title: string }>()
 </script>
 <template><div><KitCard :title="title"><slot /></KitCard></div></template>`,
-		"src/views/Pug.vue": "<template lang=\"pug\">\ndiv\n</template>\n",
+		// A page that is called as a component is not what its name means elsewhere.
+		"src/views/AppBadge.vue": "<script setup>\nimport { KitButton } from '@acme/kit'\n</script>\n<template><KitButton>All badges</KitButton></template>",
+		"src/views/Pug.vue":      "<template lang=\"pug\">\ndiv\n</template>\n",
 	})), nil)
 	assert.Equal(t, strings.TrimLeft(`
 parts
