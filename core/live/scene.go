@@ -28,6 +28,9 @@ type Scene struct {
 	cache  *resolve.Cache
 	sets   *sampleSets
 	spoken sync.Map // scenes in other languages, by language
+	// missing are what languages lack of each document, in words; made when it is first asked for.
+	missing     map[string][]string
+	missingOnce sync.Once
 }
 
 // sampleSets are the sample sets with what is computed in them, made when they are first

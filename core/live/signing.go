@@ -66,6 +66,9 @@ func (l *Live) UnmetOf(d *screen.Document, findings []audit.Finding, strays []no
 	if slices.Contains(asks, "no owner") && d.Owner == "" {
 		out = append(out, "nobody owns it")
 	}
+	if slices.Contains(asks, "missing texts") {
+		out = append(out, l.Scene().unsaid()[d.Address()]...)
+	}
 	if slices.Contains(asks, "work given") {
 		key := usage.DocKey(d)
 		for _, a := range l.W.Assignments {

@@ -11,7 +11,9 @@ import (
 	"ubiquant/core/change"
 	"ubiquant/core/live"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 	"ubiquant/internal/testkit/opened"
+	"ubiquant/internal/testkit/translated"
 )
 
 // asks sets what a sign-off asks for.
@@ -67,6 +69,25 @@ func TestASignOffAsksForWhatTheTeamSays(t *testing.T) {
 
 	_, err = l.Take(one(&change.Tune{Tuning: audit.Tuning{Rule: rules.Signing.ID, Settings: map[string]string{"asks": "errors, luck"}}}))
 	assert.ErrorContains(t, err, `does not know "luck"; accepted: errors, warnings`)
+}
+
+// A sign-off may ask that a screen is said in every language: what is missing, or was said of other
+// words, is open.
+func TestASignOffMayAskForTexts(t *testing.T) {
+	l := opened.Demo(t)
+	asks(t, l, map[string]string{"asks": "missing texts"})
+	assert.Empty(t, l.Unmet("screen:forgot"), "there is one language")
+	translated.Into(l.W, l.Cat, "de", func(key string) bool { return key == "screens.forgot.title" })
+	_, err := l.Take(one(&change.PutLanguage{Language: texts.Language{ID: "fr"}}))
+	require.NoError(t, err)
+	open := l.Unmet("screen:forgot")
+	require.Len(t, open, 2)
+	assert.Equal(t, "1 text is not said in German (Deutsch)", open[0])
+	assert.Regexp(t, `^\d+ texts are not said in French \(français\)$`, open[1])
+	assert.Len(t, l.Unmet("screen:sign-in"), 1)
+	_, err = l.Take(one(&change.Translate{Said: texts.Said{Language: "de", Key: "screens.forgot.title", Is: "Vergessen", Of: "Something else"}}))
+	require.NoError(t, err)
+	assert.Len(t, l.Unmet("screen:forgot"), 2, "it was said of other words")
 }
 
 // A team may deliver only what is signed off as it stands: an edit afterwards counts.

@@ -11,6 +11,35 @@ import (
 // Texts are all texts of the workspace, and what people read that is none.
 func (s *Scene) Texts() ([]texts.Text, []texts.Left) { return texts.List(s.W.Texts(s.Cat)) }
 
+// unsaid is what languages lack of each document, in words: texts that are not said, that cannot be
+// shown, or that were said of other words.
+func (s *Scene) unsaid() map[string][]string {
+	s.missingOnce.Do(func() {
+		s.missing = map[string][]string{}
+		languages := s.W.Translated()
+		if len(languages) == 0 {
+			return
+		}
+		list, _ := s.Texts()
+		for _, language := range languages {
+			lacks := map[string]int{}
+			for _, e := range texts.Entries(list, texts.Beside(list, language, s.W.Translations)) {
+				if e.Is == "" || e.Wrong != "" || e.Was != "" {
+					lacks[e.Doc]++
+				}
+			}
+			for doc, n := range lacks {
+				words := "1 text is not said"
+				if n > 1 {
+					words = fmt.Sprintf("%d texts are not said", n)
+				}
+				s.missing[doc] = append(s.missing[doc], words+" in "+texts.Name(language))
+			}
+		}
+	})
+	return s.missing
+}
+
 // TakeTexts is the change by which a file of texts is taken into a language, which is added where
 // the texts are not in it yet, with what the file brings.
 func (l *Live) TakeTexts(language string, file []texts.Line) (change.Change, texts.Took, error) {

@@ -11,7 +11,7 @@ var Signing = &audit.Rule{
 	Settings: []audit.Setting{
 		{
 			Name: "asks", Help: "Not with", Default: "errors",
-			Choices: []string{"errors", "warnings", "strays", "missing states", "wrong looks", "no owner", "work given"},
+			Choices: []string{"errors", "warnings", "strays", "missing states", "wrong looks", "no owner", "work given", "missing texts"},
 		},
 		{Name: "certainty", Help: "Strays that are slips with more than so many in 100", Default: "80", Number: true},
 		{
