@@ -94,6 +94,11 @@ func (t *Text) Read(message string) (m Message, warning string, err error) {
 			return nil, "", fmt.Errorf("%s is a number; a plural with =0 and the like asks for it", name)
 		}
 	}
+	for _, name := range m.plain() {
+		if v, ok := t.named(name); ok && v.Of == expr.Bool {
+			return nil, "", fmt.Errorf("%s is yes or no; a select with true and other asks for it", name)
+		}
+	}
 	var gone []string
 	for _, v := range t.Values {
 		if _, ok := used[v.Name]; !ok {

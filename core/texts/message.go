@@ -310,6 +310,20 @@ func (m Message) args() map[string]Kind {
 	return out
 }
 
+// plain are the values that a message puts in as they are.
+func (m Message) plain() []string {
+	var out []string
+	for _, p := range m {
+		if p.Arg != "" && p.Kind == AsItIs {
+			out = append(out, p.Arg)
+		}
+		for _, c := range p.Cases {
+			out = append(out, c.Says.plain()...)
+		}
+	}
+	return out
+}
+
 // spoken tells whether a message has words in it, besides values.
 func (m Message) spoken() bool {
 	return slices.ContainsFunc(m, func(p Part) bool {

@@ -91,16 +91,6 @@ func newWalk(in Input) *walk {
 	return w
 }
 
-// place is where a value stands.
-type place struct {
-	doc         *screen.Document
-	state       string
-	element     *screen.Element // whose id and type count; nil of a title
-	prop        string          // empty of a text
-	scope       expr.Scope
-	definitions *walk
-}
-
 // turn gives a value instead of another; it may give the same.
 type turn func(t *Text, v screen.Value) screen.Value
 

@@ -302,6 +302,19 @@ func TestWhatDoesNotHoldIsSaid(t *testing.T) {
 	}
 }
 
+func TestYesAndNoAreAskedForBySelect(t *testing.T) {
+	in := input(t, over(screen.Value{Kind: screen.Expr, Text: "record.late ? 'Late' : 'In time'"}))
+	for is, why := range map[string]string{"{late}": "late is yes or no", "{late, select, true {Zu spät} other {}}": ""} {
+		_, problems := texts.In(in, "de", []texts.Said{{Language: "de", Key: "screens.loans.button-2.text", Is: is}})
+		if why == "" {
+			assert.Empty(t, problems, is)
+			continue
+		}
+		require.Len(t, problems, 1)
+		assert.Contains(t, problems[0].Message, why)
+	}
+}
+
 func TestWhatIsSaidFollowsTheElement(t *testing.T) {
 	said := []texts.Said{
 		{Language: "de", Key: "screens.loans.old-thing-2.text", Is: "Zurück"}, {Language: "de", Key: "screens.loans.button-7.text", Is: "Weg"},
