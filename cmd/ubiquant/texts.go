@@ -124,7 +124,7 @@ func (f *saying) taken(w io.Writer, workspace string, l *live.Live) error {
 	if language == "" {
 		language = strings.TrimSuffix(filepath.Base(f.take), ".json")
 	}
-	made, took, err := l.TakeTexts(language, lines)
+	made, took, err := l.Scene().TakeTexts(language, lines)
 	if err != nil {
 		return broken(fmt.Errorf("%s: %w", f.take, err))
 	}

@@ -42,21 +42,21 @@ func (s *Scene) unsaid() map[string][]string {
 
 // TakeTexts is the change by which a file of texts is taken into a language, which is added where
 // the texts are not in it yet, with what the file brings.
-func (l *Live) TakeTexts(language string, file []texts.Line) (change.Change, texts.Took, error) {
+func (s *Scene) TakeTexts(language string, file []texts.Line) (change.Change, texts.Took, error) {
 	out := change.Change{Title: "Texts in " + texts.Name(language)}
 	if err := texts.Check(language); err != nil {
 		return out, texts.Took{}, err
 	}
-	if language == l.W.Written() {
+	if language == s.W.Written() {
 		return out, texts.Took{}, fmt.Errorf("the texts are written in %s; they are changed on the screens", texts.Name(language))
 	}
-	list, _ := l.Scene().Texts()
-	took := texts.Take(list, language, l.W.Translations, file)
-	if len(took.Said) > 0 && !slices.Contains(l.W.Translated(), language) {
+	list, _ := s.Texts()
+	took := texts.Take(list, language, s.W.Translations, file)
+	if len(took.Said) > 0 && !slices.Contains(s.W.Translated(), language) {
 		out.Steps = append(out.Steps, &change.PutLanguage{Language: texts.Language{ID: language}})
 	}
-	for _, s := range took.Said {
-		out.Steps = append(out.Steps, &change.Translate{Said: s})
+	for _, said := range took.Said {
+		out.Steps = append(out.Steps, &change.Translate{Said: said})
 	}
 	return out, took, nil
 }

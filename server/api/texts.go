@@ -31,7 +31,6 @@ type textsOut struct {
 	Texts     []texts.Entry  `json:"texts"`
 	Lost      []texts.Said   `json:"lost"` // said of no text
 	Left      []texts.Left   `json:"left"` // what people read that is no text of its own
-	Seq       int64          `json:"seq"`
 }
 
 // texts are all texts of the screens, beside what a language says for them.
@@ -42,9 +41,9 @@ func (s *Server) texts(c *Call, in *textsIn) (*textsOut, error) {
 			return nil, bad("%s", err)
 		}
 	}
-	return out, s.Live.Read(c.Context(), func(l *live.Live, seq int64) error {
-		list, left := l.Scene().Texts()
-		out.Seq, out.Left = seq, append([]texts.Left{}, left...)
+	return out, s.onScene(c.Context(), func(l *live.Scene) error {
+		list, left := l.Texts()
+		out.Left = append([]texts.Left{}, left...)
 		written := l.W.Written()
 		out.Languages = []LanguageView{{ID: written, Name: texts.Name(written), Direction: texts.Direction(written), Written: true, Said: len(list)}}
 		for _, id := range l.W.Translated() {
@@ -156,7 +155,7 @@ func (s *Server) takeFile(c *Call, in *textFileIn) (*textFileOut, error) {
 	}
 	out := &textFileOut{}
 	if in.Look {
-		return out, s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		return out, s.onScene(c.Context(), func(l *live.Scene) error {
 			if _, out.Took, err = l.TakeTexts(in.Language, lines); err != nil {
 				return bad("%s", err)
 			}
@@ -164,7 +163,7 @@ func (s *Server) takeFile(c *Call, in *textFileIn) (*textFileOut, error) {
 		})
 	}
 	out.Change, err = s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
-		made, took, err := l.TakeTexts(in.Language, lines)
+		made, took, err := l.Scene().TakeTexts(in.Language, lines)
 		if out.Took = took; err != nil {
 			return made, bad("%s", err)
 		}
@@ -180,14 +179,14 @@ func (s *Server) takeFile(c *Call, in *textFileIn) (*textFileOut, error) {
 func (s *Server) textFile(c fiber.Ctx) error {
 	language := strings.Clone(c.Query("language"))
 	var lines []texts.Line
-	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		if language == "" {
 			language = l.W.Written()
 		}
 		if err := texts.Check(language); err != nil {
 			return bad("%s", err)
 		}
-		list, _ := l.Scene().Texts()
+		list, _ := l.Texts()
 		lines = texts.Lines(list, language, l.W.Written(), l.W.Translations)
 		return nil
 	})

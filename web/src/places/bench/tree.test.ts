@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import type { Element } from '../../api/client'
 import {
   before,
+  cellsUnder,
   contains,
   findIn,
   isBound,
@@ -232,5 +233,35 @@ describe('narrowing', () => {
   it('tells a selector from a word', () => {
     expect(['sorrel-button', '[tone=bad]', 'stack > row', '#a'].every(isSelector)).toBe(true)
     expect(['ticket', 'New ticket', 'Oak'].some(isSelector)).toBe(false)
+  })
+})
+
+describe('the head of a column', () => {
+  const cell = (id: string): Element => ({ id, type: 'x-cell' })
+  const head = (id: string): Element => ({ id, type: 'x-column', slot: 'columns' })
+  const table: Element = {
+    id: 't',
+    type: 'x-table',
+    children: [
+      head('h1'),
+      head('h2'),
+      head('h3'),
+      { id: 'r', type: 'x-row', children: [cell('c1'), cell('c2'), cell('c3')] },
+      { id: 'r2', type: 'x-row', children: [cell('d1'), cell('d2'), cell('d3')] },
+      { id: 'more', type: 'x-row', children: [cell('wide')] },
+      { id: 'foot', type: 'x-pager', slot: 'footer' },
+    ],
+  }
+  const ids = (list: Element[]) => list.map(e => e.id)
+  it('has its cells under it', () => {
+    const under = cellsUnder(table, table.children![1]!, ['x-table'])
+    expect(ids(under.cells)).toEqual(['c2', 'd2'])
+    expect(ids(under.others)).toEqual(['more'])
+  })
+  it('is nothing that may stand elsewhere, or in which something stands', () => {
+    expect(cellsUnder(table, table.children![1]!, undefined).cells).toEqual([])
+    expect(cellsUnder(table, table.children![1]!, ['x-grid']).cells).toEqual([])
+    expect(cellsUnder(table, table.children![3]!, ['x-table']).cells).toEqual([])
+    expect(cellsUnder(table, table, ['x-table']).cells).toEqual([])
   })
 })

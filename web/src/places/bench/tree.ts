@@ -17,7 +17,7 @@ export interface Line {
 
 export type KitIndex = Map<
   string,
-  Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level'>
+  Pick<Component, 'tag' | 'title' | 'telling' | 'props' | 'slots' | 'level' | 'parents'>
 >
 
 export function words(v: Value | undefined): string {
@@ -195,6 +195,25 @@ export function before(parent: Element, el: Element): string {
 }
 
 /** Ids are made by the client, so that an edit names what it makes. */
+/** The cells that stand under the head of a column: at its place in each row that has as many
+ * cells as there are heads, and what rows have another number. Only what may stand nowhere else
+ * is taken for a head. */
+export function cellsUnder(root: Element, head: Element, parents: readonly string[] | undefined) {
+  const parent = findIn(root, head.id)?.parent
+  const none = { cells: [] as Element[], others: [] as Element[] }
+  if (!parent || !head.slot || head.children?.length || !parents?.includes(parent.type)) return none
+  const heads = mates(parent, head).filter(m => m.type === head.type)
+  const at = heads.findIndex(h => h.id === head.id)
+  const beside = parent.children!.filter(c => c.slot !== head.slot)
+  const full = (r: Element) => r.children?.length === heads.length
+  const row = beside.find(full)?.type
+  const rows = beside.filter(c => c.type === row)
+  return {
+    cells: rows.filter(full).map(r => r.children![at]!),
+    others: rows.filter(r => !full(r)),
+  }
+}
+
 export const newId = () =>
   'e' + crypto.getRandomValues(new Uint32Array(2)).reduce((s, n) => s + n.toString(36), '')
 

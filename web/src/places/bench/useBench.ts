@@ -14,6 +14,7 @@ import {
   type Finding,
   type Stray,
 } from '../../api/client'
+import { counted } from '../../use/counted'
 import { useWorkspace, type Seen } from '../../use/workspace'
 import { chosenIn, copyOf, freeNames, pasteAt } from './clipboard'
 import {
@@ -28,6 +29,7 @@ import {
   newId,
   newIds,
   reuse,
+  cellsUnder,
   type KitIndex,
 } from './tree'
 import { usePicture, type Touch } from './usePicture'
@@ -355,7 +357,11 @@ function createBench(kit: () => KitIndex) {
   async function remove() {
     const tree = root.value
     if (!tree) return
-    const all = chosen.value.flatMap(id => findIn(tree, id)?.el ?? [])
+    const named = chosen.value.flatMap(id => findIn(tree, id)?.el ?? [])
+    // The head of a column takes its cells along.
+    const under = named.map(el => cellsUnder(tree, el, kit().get(el.type)?.parents))
+    const all = [...new Set([...named, ...under.flatMap(u => u.cells)])]
+    const cells = all.length - named.length
     // What stands inside another that goes as well needs no edit of its own.
     const gone = all.filter(
       el => el.id !== tree.id && !all.some(o => o.id !== el.id && contains(o, el.id)),
@@ -364,11 +370,19 @@ function createBench(kit: () => KitIndex) {
     const left = lines.value.filter(l => !gone.some(g => contains(g, l.el.id)))
     const at = lines.value.findIndex(l => l.el.id === gone[0]!.id)
     const beside = left.find(l => lines.value.indexOf(l) > at) ?? left.at(-1)
-    await edit(
-      `Remove ${gone.length === 1 ? titleOf(gone[0]!) : gone.length + ' elements'}`,
+    const what = named.length === 1 ? titleOf(named[0]!) : `${gone.length - cells} elements`
+    const taken = await edit(
+      `Remove ${what}${cells ? ` and ${named.length > 1 ? 'their' : 'its'} ${cells === 1 ? 'cell' : 'cells'}` : ''}`,
       gone.map(el => ({ op: 'remove', id: el.id })),
       beside?.el.id,
     )
+    const other = under.flatMap(u => u.others).length
+    if (taken && other)
+      ws.say(
+        `${counted(other, 'row')} beside ${other === 1 ? 'has' : 'have'} another number of cells, and ${other === 1 ? 'keeps its' : 'keep their'} own.`,
+      )
+    else if (taken && cells)
+      ws.say(`${counted(cells, 'cell')} went with ${named.length > 1 ? 'them' : 'it'}.`)
   }
   /** What is selected, in reading order, the root and what stands in another left out. */
   const blocks = () =>
