@@ -44,7 +44,7 @@ func (l *library) entry() string {
 			}
 		} else if key, own := strings.CutPrefix(sheet, l.pkg.Name+"/"); own {
 			// Some let a sheet be imported by style sheets only ("style" among the conditions).
-			if file := l.inside(l.exported["./"+key]); file != "" && l.exported["./"+key] != "" {
+			if file := l.inside(l.behind("./" + key)); file != "" {
 				sheet = file
 			}
 		}

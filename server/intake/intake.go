@@ -226,6 +226,21 @@ func exportsOf(raw json.RawMessage) map[string]string {
 	return out
 }
 
+// behind is the file that a path of the package stands for, by what it exports: under that path, or
+// a pattern that fits; empty where it exports none such.
+func (l *library) behind(key string) string {
+	if file := l.exported[key]; file != "" {
+		return file
+	}
+	for _, pattern := range sortedKeys(l.exported) {
+		before, after, starred := strings.Cut(pattern, "*")
+		if starred && strings.HasPrefix(key, before) && strings.HasSuffix(key, after) && len(key) > len(before)+len(after) {
+			return strings.ReplaceAll(l.exported[pattern], "*", key[len(before):len(key)-len(after)])
+		}
+	}
+	return ""
+}
+
 func leads(value json.RawMessage, depth int) string {
 	var file string
 	if json.Unmarshal(value, &file) == nil {
@@ -239,7 +254,7 @@ func leads(value json.RawMessage, depth int) string {
 	if depth > 5 || json.Unmarshal(value, &conditions) != nil {
 		return ""
 	}
-	for _, name := range []string{"browser", "style", "sass", "module", "import", "default", "require", "types"} {
+	for _, name := range []string{"browser", "module", "import", "default", "require", "style", "sass", "types"} {
 		if file := leads(conditions[name], depth+1); file != "" {
 			return file
 		}

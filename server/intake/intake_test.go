@@ -308,3 +308,17 @@ func TestTheSheetOfASisterPackageIsTaken(t *testing.T) {
 		assert.Equal(t, taken, strings.Contains(strings.Join(a.Meta.Notes, "\n"), "installed beside and called alike"), name)
 	}
 }
+
+// A sheet that the package lets only style sheets import, by a path of its own or by a pattern, is
+// packed all the same; what it exports for code comes before what it exports for sheets.
+func TestASheetForSheetsOnlyIsPacked(t *testing.T) {
+	for name, exports := range map[string]string{
+		"by its path":  `"./*":"./dist/*","./themes/*":{"style":"./dist/*.css"},"./dist/styles.css":{"style":"./dist/styles.css"}`,
+		"by a pattern": `"./themes/*":{"style":"./dist/*.css"},"./dist/custom-elements.json":"./dist/custom-elements.json"`,
+	} {
+		files := elements()
+		files[orchard+"package.json"] = `{"name":"@acme/orchard","version":"2.1.0","customElements":"dist/custom-elements.json","exports":{".":{"sass":"./dist/_all.scss","default":"./dist/index.js"},` + exports + `}}`
+		a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+		assert.Contains(t, string(a.Files[pack.SheetFile]), "--ac-color-ink", name)
+	}
+}

@@ -39,10 +39,12 @@ func (l *library) styles(context.Context) error {
 	// How a file of the package is imported: by the export that leads to it, else by its path.
 	importOf := func(rel string) (string, bool) {
 		for _, key := range sortedKeys(l.exported) {
-			target := strings.TrimPrefix(path.Clean(l.exported[key]), "./")
-			if target == rel && key != "." {
+			if key != "." && path.Clean(l.exported[key]) == rel {
 				return path.Join(l.pkg.Name, key), true
 			}
+		}
+		for _, key := range sortedKeys(l.exported) {
+			target := path.Clean(l.exported[key])
 			if before, after, ok := strings.Cut(target, "*"); ok && strings.HasPrefix(rel, before) && strings.HasSuffix(rel, after) && len(rel) > len(before)+len(after) {
 				name := strings.TrimSuffix(strings.TrimPrefix(rel, before), after)
 				return path.Join(l.pkg.Name, strings.Replace(key, "*", name, 1)), true
