@@ -78,6 +78,13 @@ func TestTextsAreSaidInAnotherLanguage(t *testing.T) {
 	assert.Contains(t, show("de"), "Any state", "what is not said stays")
 	assert.Contains(t, show(""), "14 tickets")
 
+	require.Equal(t, 200, noor.post("/api/texts/language", object{"id": "ar"}, nil))
+	assert.Contains(t, show("ar"), ` dir="rtl"`)
+	for _, other := range []string{"", "de", "he"} {
+		assert.NotContains(t, show(other), ` dir="rtl"`, "%q runs from the left, or is not there", other)
+	}
+	require.Equal(t, 200, noor.post("/api/texts/language", object{"id": "ar", "drop": true}, nil))
+
 	// What is written otherwise since is told, and what is removed.
 	edit := func(edits ...object) {
 		require.Equal(t, 200, noor.post("/api/changes", object{"change": object{

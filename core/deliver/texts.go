@@ -14,6 +14,8 @@ type Texts struct {
 	// and key; what is missing is shown as it is written.
 	Others []string
 	Is     map[string]map[string]string
+	// Notes say what is not translated, and what cannot be.
+	Notes []Note
 
 	at map[textPlace]int
 }

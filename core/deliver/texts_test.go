@@ -28,11 +28,23 @@ func TestCodeSaysTheTextsOfItsFiles(t *testing.T) {
 		require.NoError(t, err)
 		l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
 		translated.Into(l.W, model.NewCatalog(l.Kit, l.W), "de", func(key string) bool { return strings.HasPrefix(key, "shells.") })
+		for i := range l.W.Translations {
+			if l.W.Translations[i].Key == "screens.forgot.title" {
+				l.W.Translations[i].Is = "{x}"
+			}
+		}
 		in, err := l.DeliverInput("ops", nil, kitFiles)
 		require.NoError(t, err)
 		l.WithTexts(&in)
-		files, _, err := target.Deliver(in)
+		files, notes, err := target.Deliver(in)
 		require.NoError(t, err)
+		told := ""
+		for _, n := range notes {
+			told += n.Message + "\n"
+		}
+		assert.Regexp(t, `in German \(Deutsch\), \d+ of \d+ texts are not said`, told)
+		assert.Contains(t, told, "screens.forgot.title is shown as it is written, in German (Deutsch) as well: there is no value x")
+		assert.Contains(t, told, "are no texts of their own")
 		said := map[string]bool{}
 		written, other := map[string]string{}, map[string]string{}
 		german := 0

@@ -282,18 +282,32 @@ func (s *Scene) WithTexts(in *deliver.Input) {
 		}
 	}
 	t := &deliver.Texts{Written: s.W.Written(), Others: s.W.Translated(), Is: map[string]map[string]string{}}
-	t.List, _ = texts.List(from)
+	var left []texts.Left
+	t.List, left = texts.List(from)
+	note := func(format string, args ...any) {
+		t.Notes = append(t.Notes, deliver.Note{Message: fmt.Sprintf(format, args...)})
+	}
+	if len(left) > 0 && len(t.Others) > 0 {
+		note("%d things that people read are no texts of their own, and are the same in each language; Texts lists them", len(left))
+	}
 	for _, language := range t.Others {
 		t.Is[language] = map[string]string{}
+		missing := 0
 		table := texts.Beside(t.List, language, s.W.Translations)
 		for i := range t.List {
 			said := table.Of(&t.List[i])
 			if said == nil {
+				missing++
 				continue
 			}
-			if _, _, err := t.List[i].Read(said.Is); err == nil { // else it is shown as it is written
-				t.Is[language][t.List[i].Key] = said.Is
+			if _, _, err := t.List[i].Read(said.Is); err != nil {
+				note("%s is shown as it is written, in %s as well: %s", t.List[i].Key, texts.Name(language), err)
+				continue
 			}
+			t.Is[language][t.List[i].Key] = said.Is
+		}
+		if missing > 0 {
+			note("in %s, %d of %d texts are not said, and are shown as they are written", texts.Name(language), missing, len(t.List))
 		}
 	}
 	in.Texts = t

@@ -379,7 +379,10 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 		}
 	}
 	err := s.onScene(c.Context(), func(l *live.Scene) error {
-		l = l.In(in.Language)
+		language := l.W.Written()
+		if there := l.In(in.Language); there != l {
+			l, language = there, in.Language
+		}
 		for _, key := range in.Docs {
 			d, ok := l.W.Doc(key)
 			if !ok {
@@ -387,7 +390,7 @@ func (s *Server) pages(c *Call, in *pagesIn) (*pagesOut, error) {
 			}
 			root, _ := screen.In(d, in.State, l.Cat)
 			p := pageOf(l, d, root, views[key])
-			p.HTML = directed(p.HTML, in.Language)
+			p.HTML = directed(p.HTML, language)
 			p.Problems = append(told[key], p.Problems...)
 			out.Pages = append(out.Pages, p)
 		}

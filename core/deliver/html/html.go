@@ -24,7 +24,11 @@ var Target = deliver.Target{
 	ID: "html", Title: "HTML", Purpose: "Plain pages with the kit's module and styles; no build needed.",
 	Inside: func(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 		files, err := write(in)
-		return files, untouched(in), err
+		notes := untouched(in)
+		if in.Texts != nil {
+			notes = append(notes, in.Texts.Notes...)
+		}
+		return files, notes, err
 	},
 	Around:  func(deliver.Target, deliver.Input, string) ([]deliver.File, error) { return nil, nil },
 	Element: element,

@@ -60,6 +60,9 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	if in.Kit.HasElements() && f.Elements != nil {
 		add("kit-elements.d.ts", f.Elements(p))
 	}
+	if in.Texts != nil {
+		p.Notes = append(p.Notes, in.Texts.Notes...)
+	}
 	return out, p.Notes, nil
 }
 

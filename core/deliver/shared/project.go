@@ -14,6 +14,7 @@ import (
 	"ubiquant/core/deliver/lower"
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
+	"ubiquant/core/texts"
 )
 
 // InfoOf is what text files say of an application.
@@ -21,6 +22,9 @@ func InfoOf(in deliver.Input) Info {
 	info := Info{Name: in.Name, Title: emit.EscapeHTML(in.Name), Theme: in.Kit.Tokens.Themes[0], Dark: in.Dark, Light: in.Light}
 	info.Texts, info.Language = in.Texts != nil, in.Language()
 	info.ThemeAttr = ` data-theme="` + emit.EscapeHTML(info.Theme) + `"`
+	if texts.Direction(info.Language) == "rtl" {
+		info.ThemeAttr += ` dir="rtl"`
+	}
 	if in.Light != "" {
 		name, value, _ := strings.Cut(in.Light, "=")
 		info.ThemeAttr += " " + name + `="` + emit.EscapeHTML(value) + `"`
