@@ -88,14 +88,11 @@ func (t *Text) Read(message string) (m Message, warning string, err error) {
 		switch {
 		case !ok:
 			return nil, "", fmt.Errorf("there is no value %s; known: %s", name, t.names())
-		case used[name] == Plural && v.Of != expr.Number:
+		case used[name][Plural] && v.Of != expr.Number:
 			return nil, "", fmt.Errorf("%s is no number, and has no plural", name)
-		case used[name] == Select && v.Of == expr.Number:
+		case used[name][Select] && v.Of == expr.Number:
 			return nil, "", fmt.Errorf("%s is a number; a plural with =0 and the like asks for it", name)
-		}
-	}
-	for _, name := range m.plain() {
-		if v, ok := t.named(name); ok && v.Of == expr.Bool {
+		case used[name][AsItIs] && v.Of == expr.Bool:
 			return nil, "", fmt.Errorf("%s is yes or no; a select with true and other asks for it", name)
 		}
 	}

@@ -162,6 +162,9 @@ func (p *parser) value(depth int) (Part, error) {
 	}
 	p.at++
 	part := Part{Arg: p.word()}
+	if part.Arg != "" && !key.MatchString(part.Arg) {
+		return part, fmt.Errorf("%q is no name of a value; accepted: letters, digits and _", part.Arg)
+	}
 	if part.Arg == "" {
 		return part, fmt.Errorf("the name of a value is missing behind {; write '{' for the sign itself")
 	}
@@ -198,6 +201,8 @@ func (p *parser) value(depth int) (Part, error) {
 			return part, fmt.Errorf("a form is missing")
 		case slices.ContainsFunc(part.Cases, func(c Case) bool { return c.Is == is }):
 			return part, fmt.Errorf("%s stands twice", is)
+		case part.Kind == Select && !key.MatchString(is):
+			return part, fmt.Errorf("%q cannot be asked for; accepted: letters, digits and _", is)
 		case part.Kind == Plural && !formed(is):
 			return part, fmt.Errorf("%q is no form; accepted: %s, and = with a number", is, strings.Join(forms, ", "))
 		case p.peek(0) != '{':
@@ -288,39 +293,25 @@ func quote(b *strings.Builder, words string, plural bool) {
 	}
 }
 
-// args are the values that a message puts in, with how: the strongest of its uses.
-func (m Message) args() map[string]Kind {
-	out := map[string]Kind{}
+// args are the values that a message puts in, with all ways in which it does.
+func (m Message) args() map[string]map[Kind]bool {
+	out := map[string]map[Kind]bool{}
 	var walk func(m Message)
 	walk = func(m Message) {
 		for _, p := range m {
-			if p.Arg == "" {
+			if p.Arg == "" || p.Kind == Number { // of which its plural counts
 				continue
 			}
-			if p.Kind == Number {
-				continue // its plural counts
+			if out[p.Arg] == nil {
+				out[p.Arg] = map[Kind]bool{}
 			}
-			out[p.Arg] = max(out[p.Arg], p.Kind)
+			out[p.Arg][p.Kind] = true
 			for _, c := range p.Cases {
 				walk(c.Says)
 			}
 		}
 	}
 	walk(m)
-	return out
-}
-
-// plain are the values that a message puts in as they are.
-func (m Message) plain() []string {
-	var out []string
-	for _, p := range m {
-		if p.Arg != "" && p.Kind == AsItIs {
-			out = append(out, p.Arg)
-		}
-		for _, c := range p.Cases {
-			out = append(out, c.Says.plain()...)
-		}
-	}
 	return out
 }
 

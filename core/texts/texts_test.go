@@ -91,6 +91,8 @@ func TestMessagesAreReadAndWritten(t *testing.T) {
 		"{n, plural, some {x} other {}}":        `"some" is no form`,
 		"{n, plural, one {x} one {y} other {}}": "one stands twice",
 		"{n, select, other {x}":                 "a form is missing",
+		"{n, select, far-away {x} other {}}":    `"far-away" cannot be asked for`,
+		"{a-b}":                                 `"a-b" is no name of a value`,
 		"{n, select, other {x":                  "a } is missing",
 	} {
 		_, err := texts.Parse(bad)
@@ -280,13 +282,14 @@ func TestAnotherLanguageCountsAsItDoes(t *testing.T) {
 func TestWhatDoesNotHoldIsSaid(t *testing.T) {
 	v := screen.Value{Kind: screen.Expr, Text: "'Due ' + day(record.due) + ' ' + text(record.days)"}
 	for is, why := range map[string]string{
-		"{when}":                              "there is no value when; known: due, days",
-		"{due, plural, other {x}}":            "due is no number",
-		"{days, select, other {x}}":           "days is a number",
-		" ":                                   "it says nothing",
-		"{due":                                "} or a comma is missing",
-		strings.Repeat("x", 4000):             "it is too long",
-		"{due} {days, plural, other {{due}}}": "", "{due} {days}": "",
+		"{when}":                   "there is no value when; known: due, days",
+		"{due, plural, other {x}}": "due is no number",
+		"{due, select, a {} other {{due, plural, other {}}}}": "due is no number",
+		"{days, select, other {x}}":                           "days is a number",
+		" ":                                                   "it says nothing",
+		"{due":                                                "} or a comma is missing",
+		strings.Repeat("x", 4000):                             "it is too long",
+		"{due} {days, plural, other {{due}}}":                 "", "{due} {days}": "",
 		"{days}": "it does not say due",
 	} {
 		docs, problems := texts.In(input(t, over(v)), "de", []texts.Said{{Language: "de", Key: "screens.loans.button-2.text", Is: is}})
