@@ -77,19 +77,9 @@ func (f *saying) run(cmd *cobra.Command, workspace string) error {
 	fmt.Fprintf(w, "%d texts, written in %s\n", len(list), texts.Name(l.W.Written()))
 	for _, language := range l.W.Translated() {
 		table := texts.Beside(list, language, l.W.Translations)
-		var missing, changed, wrong int
-		for _, e := range texts.Entries(list, table) {
-			switch {
-			case e.Is == "":
-				missing++
-			case e.Wrong != "":
-				wrong++
-			case e.Was != "":
-				changed++
-			}
-		}
+		far := texts.Count(texts.Entries(list, table))
 		fmt.Fprintf(w, "  %s: %d missing, %d of words that changed since, %d that cannot be shown, %d of no text\n",
-			texts.Name(language), missing, changed, wrong, len(table.Lost))
+			texts.Name(language), len(list)-far.Said, far.Changed, far.Wrong, len(table.Lost))
 	}
 	if len(left) > 0 {
 		fmt.Fprintf(w, "  %d more are read by people and are no texts of their own", len(left))

@@ -242,9 +242,9 @@ var read = []string{
 	"prefix", "suffix", "unit", "empty", "success", "warning", "confirm",
 }
 
-// ReadAloud tells whether people read what a prop holds in whatever language they speak: all
+// HoldsWords tells whether people read what a prop holds in whatever language they speak: all
 // that Speaks, and whatever its name says.
-func (c *Component) ReadAloud(p *Prop) bool {
+func (c *Component) HoldsWords(p *Prop) bool {
 	if c.Speaks(p) {
 		return true
 	}

@@ -24,7 +24,7 @@ func (s *Scene) unsaid() map[string][]string {
 		for _, language := range languages {
 			lacks := map[string]int{}
 			for _, e := range texts.Entries(list, texts.Beside(list, language, s.W.Translations)) {
-				if e.Is == "" || e.Wrong != "" || e.Was != "" {
+				if e.Open() {
 					lacks[e.Doc]++
 				}
 			}

@@ -62,13 +62,3 @@ func (w *Workspace) In(language string, cat kit.Catalog) (*Workspace, []texts.Pr
 	out.Docs, problems = texts.In(w.Texts(cat), language, w.Translations)
 	return &out, problems
 }
-
-// Said counts the texts that a language says, of those given.
-func Said(list []texts.Text, table *texts.Table) (n int) {
-	for i := range list {
-		if table.Of(&list[i]) != nil {
-			n++
-		}
-	}
-	return n
-}

@@ -228,3 +228,30 @@ func Entries(list []Text, t *Table) []Entry {
 	}
 	return out
 }
+
+// Tally is how far a language is.
+type Tally struct {
+	Said    int `json:"said"`    // texts that it says, of all
+	Changed int `json:"changed"` // of them, of words that are others now
+	Wrong   int `json:"wrong"`   // of them, that cannot be shown
+}
+
+// Count tells how far a language is with texts.
+func Count(entries []Entry) (t Tally) {
+	for i := range entries {
+		switch e := &entries[i]; {
+		case e.Is == "":
+			continue
+		case e.Wrong != "":
+			t.Wrong++
+		case e.Was != "":
+			t.Changed++
+		}
+		t.Said++
+	}
+	return t
+}
+
+// Open tells whether something is to be done about a text: it is not said, cannot be shown, or was said
+// of other words.
+func (e *Entry) Open() bool { return e.Is == "" || e.Wrong != "" || e.Was != "" }

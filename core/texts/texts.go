@@ -236,7 +236,7 @@ func (w *walk) reads(e *screen.Element, prop string, depth int) (yes bool, whole
 	if !ok {
 		return false, nil
 	}
-	return def.ReadAloud(p), p
+	return def.HoldsWords(p), p
 }
 
 // value is one value, turned where it is a text.

@@ -21,9 +21,7 @@ type LanguageView struct {
 	Name      string `json:"name"`      // in English and in itself
 	Direction string `json:"direction"` // ltr or rtl
 	Written   bool   `json:"written"`   // the texts are written in it
-	Said      int    `json:"said"`      // texts that it says, of all
-	Changed   int    `json:"changed"`   // of them, of words that are others now
-	Wrong     int    `json:"wrong"`     // of them, that cannot be shown
+	texts.Tally
 }
 
 type textsOut struct {
@@ -45,20 +43,10 @@ func (s *Server) texts(c *Call, in *textsIn) (*textsOut, error) {
 		list, left := l.Texts()
 		out.Left = append([]texts.Left{}, left...)
 		written := l.W.Written()
-		out.Languages = []LanguageView{{ID: written, Name: texts.Name(written), Direction: texts.Direction(written), Written: true, Said: len(list)}}
+		out.Languages = []LanguageView{{ID: written, Name: texts.Name(written), Direction: texts.Direction(written), Written: true, Tally: texts.Tally{Said: len(list)}}}
 		for _, id := range l.W.Translated() {
 			view := LanguageView{ID: id, Name: texts.Name(id), Direction: texts.Direction(id)}
-			for _, e := range texts.Entries(list, texts.Beside(list, id, l.W.Translations)) {
-				switch {
-				case e.Is == "":
-					continue
-				case e.Wrong != "":
-					view.Wrong++
-				case e.Was != "":
-					view.Changed++
-				}
-				view.Said++
-			}
+			view.Tally = texts.Count(texts.Entries(list, texts.Beside(list, id, l.W.Translations)))
 			out.Languages = append(out.Languages, view)
 		}
 		table := texts.Beside(list, in.Language, l.W.Translations)

@@ -899,33 +899,6 @@ func (b *builder) value(e *screen.Element, v screen.Value, prop *kit.Prop, sc sc
 	return emit.Str(v.Text)
 }
 
-// said says a text by its key, with the values that are put in, where texts have files of their own.
-func (b *builder) said(e *screen.Element, prop string, v screen.Value, sc scope) (emit.Expr, bool) {
-	t := b.p.in.Texts.Find(b.doc, e.ID, prop, v)
-	if t == nil || b.alone {
-		return nil, false
-	}
-	say := emit.Call{Fn: emit.Taken{Module: Texts, Name: "t"}, Args: []emit.Expr{emit.Str(t.Key)}}
-	if len(t.Values) == 0 {
-		return say, true
-	}
-	values := emit.Object{}
-	for _, value := range t.Values {
-		got := b.expression(e, value.Source, sc)
-		code := got.safe()
-		switch value.Of {
-		case expr.Bool:
-			code = got.condition()
-		case expr.Number:
-		default:
-			code = got.text()
-		}
-		values.Fields = append(values.Fields, emit.Field{Key: value.Name, Value: code})
-	}
-	say.Args = append(say.Args, values)
-	return say, true
-}
-
 // literalChoice tells whether an expression gives nothing but texts that a prop takes.
 func literalChoice(e emit.Expr, prop *kit.Prop) bool {
 	switch x := e.(type) {
@@ -1460,20 +1433,4 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 	}
 	slices.SortFunc(out, func(a, b screen.PieceProp) int { return strings.Compare(a.Name, b.Name) })
 	return out
-}
-
-// titleKey is the key of a screen's title; empty where it stands in the code.
-func titleKey(in deliver.Input, d *screen.Document) string {
-	if t := in.Texts.Find(d, "", "title", screen.Lit(d.Title)); t != nil {
-		return t.Key
-	}
-	return ""
-}
-
-// Named is what the title of a route is given as: its key, or the title itself.
-func (c *Component) Named() string {
-	if c.TitleKey != "" {
-		return c.TitleKey
-	}
-	return c.Title
 }

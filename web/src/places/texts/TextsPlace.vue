@@ -87,14 +87,13 @@ function taken(id: string) {
           placeholder="Words, a key, a screen"
           @input="seek"
         />
-        <div v-if="shown" role="radiogroup" aria-label="Which texts" class="flex gap-1">
+        <div v-if="shown" role="group" aria-label="Which texts" class="flex gap-1">
           <button
             v-for="k in shownKinds"
             :key="k"
-            role="radio"
             class="btn btn-bare h-6"
             :class="{ '!border-line': kind === k }"
-            :aria-checked="kind === k"
+            :aria-pressed="kind === k"
             @click="kind = k"
           >
             {{ kinds[k] }} <span class="text-ink2">{{ of(k) }}</span>
