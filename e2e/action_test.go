@@ -102,6 +102,9 @@ func TestAPressSetsControls(t *testing.T) {
 	const root = `document.querySelector('body > div').shadowRoot`
 	cards := root + `.querySelectorAll('.u-grid sorrel-card').length > 0`
 	j.untilInFrame("true", cards)
+	j.pressInFrame("Add")
+	j.untilInFrame("Name is needed.", root+`.querySelector('sorrel-form sorrel-field').error`)
+	j.untilInFrame("Not sent: Name is needed.", `document.querySelector('#faults').textContent`)
 	j.untilInFrame("typed", `(i => (i.value = 'nothing such', i.dispatchEvent(new Event('input', { bubbles: true, composed: true })), 'typed'))(`+root+`.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`)
 	j.untilInFrame("false", cards)
 	j.pressInFrame("Show all")
@@ -142,7 +145,8 @@ func TestAPressTouchesARecord(t *testing.T) {
 	j.untilInFrame(was, chip)
 }
 
-// A form adds a record of what it holds: in the preview it stands in the list, kept nowhere.
+// A form adds a record of what it holds, once that is what the model asks for: in the preview it
+// stands in the list, kept nowhere.
 func TestAFormAddsARecord(t *testing.T) {
 	j := begin(t, "ida")
 	j.bench("volunteers", "> 5")
@@ -153,6 +157,9 @@ func TestAFormAddsARecord(t *testing.T) {
 	const root = `document.querySelector('body > div').shadowRoot`
 	j.click(button("Preview"))
 	j.until(`document.querySelector('button[aria-pressed=true]')?.textContent.trim() === 'Preview'`)
+	j.pressInFrame("Add")
+	j.untilInFrame("Name is needed.", root+`.querySelector('sorrel-form sorrel-field').error`)
+	j.untilInFrame("Not sent: Name is needed.", `document.querySelector('#faults').textContent`)
 	j.untilInFrame("typed", `(i => (i.value = 'Aaron Ash', i.dispatchEvent(new Event('input', { bubbles: true, composed: true })), 'typed'))(`+root+`.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`)
 	j.pressInFrame("Add")
 	j.untilInFrame("Aaron Ash", root+`.querySelector('.u-grid sorrel-card sorrel-heading').textContent.trim()`)

@@ -146,6 +146,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 	types := chromedp.Evaluate(`(i => { i.value = 'the l'; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })(document.querySelector('sorrel-text-input').shadowRoot.querySelector('input'))`, nil)
 	j.run(chromedp.Navigate(pages.URL+"/tickets.html"), rows("sorrel-row", 10), types, rows("sorrel-row", 3), browser.Until(allText+`.includes('3 tickets')`),
 		chromedp.Navigate(pages.URL+"/specimens.html"), rows(".u-grid sorrel-card", 6), types, rows(".u-grid sorrel-card", 0))
+	j.formSays(pages.URL + "/new-volunteer.html")
 	for _, target := range targets.All() {
 		if target.Framework == "" {
 			continue
@@ -154,6 +155,30 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 			conforms(t, target, in, at, expected, routes)
 		})
 	}
+}
+
+// formSays sends a form that is not whole: each field says what is wrong with it, all of it is said
+// aloud, the first has the focus, and what is put right is taken back.
+func (j *journey) formSays(url string) {
+	j.t.Helper()
+	const says = `[...document.querySelectorAll('sorrel-field')].map(f => f.error).join('|')`
+	const aloud = `document.querySelector('#faults')?.textContent`
+	types := func(name, what string) chromedp.Action {
+		return chromedp.Evaluate(fmt.Sprintf(`(i => { i.value = %q; i.dispatchEvent(new Event('input', { bubbles: true, composed: true })) })([...document.querySelectorAll('sorrel-text-input')].find(e => e.name === %q).shadowRoot.querySelector('input'))`, what, name), nil)
+	}
+	const save = `[...document.querySelectorAll('sorrel-button')].find(e => e.action === 'submit')?.shadowRoot?.querySelector('button')`
+	press := chromedp.Evaluate(save+`.click()`, nil)
+	j.run(chromedp.Navigate(url), browser.Until(save),
+		types("email", "aaron"), press,
+		browser.Until(says+` === 'Name is needed.|E-mail address is no e-mail address.|'`),
+		browser.Until(aloud+` === 'Not sent: Name is needed. E-mail address is no e-mail address.'`),
+		browser.Until(`document.activeElement?.name === 'name'`),
+		types("name", "Aaron Ash"),
+		browser.Until(says+` === '|E-mail address is no e-mail address.|'`),
+		types("email", "aaron@fernhollow.example"),
+		browser.Until(says+` === '||'`), browser.Until(aloud+` === ''`),
+		press, browser.Until(says+` === '||'`),
+	)
 }
 
 // withClover is the demo's kit with a part from elsewhere beside it.
@@ -212,9 +237,10 @@ func conforms(t *testing.T, target deliver.Target, in deliver.Input, service str
 	// Own code takes what a form hands over, and reaches elements and the state by name.
 	own("screens/NewTicket.own.ts", `import type { UseNewTicket } from './NewTicket.parts'
 
-export const useNewTicket: UseNewTicket = () => ({
+export const useNewTicket: UseNewTicket = screen => ({
   submit: {
     form: values => {
+      if (values.title === 'Taken') screen.blame('title', 'There is one.')
       document.title = `+"`${values.title}/${values.urgent ? 'urgent' : 'calm'}`"+`
     },
   },
@@ -315,7 +341,9 @@ export const useSettings: UseSettings = screen => {
 	j.run(browser.Until(fmt.Sprintf(`%s !== %q && %s.textContent.includes('Night rounds')`, chip, was, first)))
 	press("sorrel-button", `e.textContent.trim() === 'Take away'`)
 	j.run(browser.Until(fmt.Sprintf(`%s?.querySelector('sorrel-heading') && !%s.includes(%q)`, first, allText, name)))
-	// A form adds a record, which stands where the list has it.
+	// A form adds a record, which stands where the list has it, once it is what the model asks.
+	press("sorrel-button", `e.textContent.trim() === 'Add'`)
+	j.run(browser.Until(`[...document.querySelectorAll('sorrel-form')].find(f => f.label === 'Quick')?.querySelector('sorrel-field').error === 'Name is needed.'`))
 	j.run(type_("sorrel-text-input", "Aaron Ash"))
 	press("sorrel-button", `e.textContent.trim() === 'Add'`)
 	j.run(browser.Until(first + `?.querySelector('sorrel-heading')?.textContent.trim() === 'Aaron Ash'`))
@@ -330,12 +358,16 @@ export const useSettings: UseSettings = screen => {
 		browser.Until(`document.querySelector('[aria-live]')?.textContent === 'Beds'`),
 	)
 	assert.Equal(t, "true", j.text(`String(window.stays === true)`), "the page was loaded again")
-	// Forms hand over typed values.
+	// Forms say what is wrong with them, and hand over typed values.
+	j.formSays(app.URL + "/volunteers/new")
 	j.run(chromedp.Navigate(app.URL+"/tickets/new"), browser.Until(`document.querySelector('sorrel-form')?.shadowRoot`),
 		type_("sorrel-text-input", "Prune"))
 	j.run(chromedp.Evaluate(`document.querySelector('sorrel-checkbox').shadowRoot.querySelector('input').click()`, nil))
+	j.run(type_("sorrel-text-input", "Taken"))
 	press("sorrel-button", `e.action === 'submit'`)
-	j.run(browser.Until(`document.title === 'Prune/urgent'`))
+	j.run(browser.Until(`document.querySelector('sorrel-field').error === 'There is one.'`), type_("sorrel-text-input", "Prune"))
+	press("sorrel-button", `e.action === 'submit'`)
+	j.run(browser.Until(`document.title === 'Prune/urgent' && !document.querySelector('sorrel-field').error`))
 	// Dialogs open, answer and bring the screen into its states.
 	j.run(chromedp.Navigate(app.URL + "/rounds/r1"))
 	press("sorrel-icon-button", `e.icon === 'bin'`)

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bufio"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -387,12 +388,24 @@ func userCommand() *cobra.Command {
 				return err
 			}
 			defer stop()
-			if full == "" {
-				full = args[0]
+			u := store.User{Name: args[0], FullName: cmp.Or(full, args[0]), Role: store.Role(role)}
+			people, err := st.Users(cmd.Context())
+			if err != nil {
+				return err
 			}
-			if err := st.PutUser(cmd.Context(), store.User{Name: args[0], FullName: full, Role: store.Role(role)}, password, "the command line"); err != nil {
+			for _, is := range people { // who is there keeps what is not named
+				if is.Name != u.Name {
+					continue
+				}
+				u.FullName = cmp.Or(full, is.FullName)
+				if !cmd.Flags().Changed("role") {
+					u.Role = is.Role
+				}
+			}
+			if err := st.PutUser(cmd.Context(), u, password, "the command line"); err != nil {
 				return &exitError{exitBroken, err}
 			}
+			defer fmt.Fprintf(cmd.ErrOrStderr(), "%s (%s) is a %s.\n", u.FullName, u.Name, u.Role)
 			token, err := st.Link(cmd.Context(), args[0])
 			if err != nil {
 				return err
@@ -406,8 +419,8 @@ func userCommand() *cobra.Command {
 		},
 	}
 	db.flags(c)
-	choice(c, &role, "role", "what the person may do", "builder", "keeper", "reader")
-	c.Flags().StringVar(&full, "full-name", "", "the person's full name")
+	choice(c, &role, "role", "what the person may do; who is there keeps it where it is not named", "builder", "keeper", "reader")
+	c.Flags().StringVar(&full, "full-name", "", "the person's full name, likewise")
 	c.Flags().StringVar(&password, "password", "", "password, at least 12 letters; none keeps what is set")
 	return c
 }

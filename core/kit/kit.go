@@ -317,6 +317,9 @@ func (c *Component) held() (prop, at string) {
 }
 
 func (c *Component) index() {
+	if at := c.sends(); c.IsForm() && at != "" {
+		c.Answers = at
+	}
 	if c.Answers == "" && c.Level != Layout && c.Level != Piece {
 		if c.Answers = c.event("press", "click", "change", "submit"); c.Answers == "" && len(c.Acts) > 0 {
 			c.Answers = "click"

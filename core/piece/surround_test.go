@@ -19,9 +19,9 @@ import (
 // stands on a screen.
 var layout = regexp.MustCompile(`</?(?:div|section)\b[^>]*>| data-holds="[^"]*"`)
 
-// What a press opens is told by its place among all elements, layouts too; that it is there was
+// What a press opens, or looks at, is told by its place among all elements, layouts too; that it is there was
 // looked at.
-var opensAt = regexp.MustCompile(`\b(open|close):\d+`)
+var opensAt = regexp.MustCompile(`\b(open|close|at):\d+`)
 
 // shown is what a screen shows in its shells, whatever layouts hold it together.
 func shown(t testing.TB, l *live.Live, doc string) string {

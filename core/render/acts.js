@@ -3,9 +3,10 @@
 
 /** Listens in a root for what its elements answer to. find gives an element by its key,
  * tell takes what is not the elements' own affair: go, state and theme, and for a theme
- * whether it is turned on, where the element says. Returns what is to be called whenever
- * elements were added. */
-export function hear(root, find, tell) {
+ * whether it is turned on, where the element says; refused takes what a form asks of its fields,
+ * and whether what follows is not to happen. Returns what is to be called whenever elements were
+ * added. */
+export function hear(root, find, tell, refused) {
   const heard = new Set()
   const does = (node, type) => node instanceof Element && node.dataset?.does?.startsWith(type + '|')
   function act(event) {
@@ -18,7 +19,9 @@ export function hear(root, find, tell) {
     for (const part of el.dataset.does.split('|').slice(1)) {
       const [verb, rest = ''] = part.split(':')
       const to = decodeURIComponent(rest)
-      if (verb === 'open' || verb === 'close') {
+      if (verb === 'check') {
+        if (refused(to)) return
+      } else if (verb === 'open' || verb === 'close') {
         const other = find(to)
         if (other) other.open = verb === 'open'
       } else if (verb === 'submit') formOf(el)?.requestSubmit()

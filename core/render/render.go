@@ -275,6 +275,17 @@ func does(event string, list []screen.Action) string {
 	return b.String()
 }
 
+// Asks is the module by which forms of a drawn page look at their fields; it stands beside Faults,
+// which says what is wrong with a value.
+//
+//go:embed asks.ts
+var Asks string
+
+// Faults says what is wrong with what a field holds, and says it aloud. Both are TypeScript.
+//
+//go:embed faults.ts
+var Faults string
+
 // Acts is the script that does what elements are told to, in the frame and in pages
 // that are delivered.
 //

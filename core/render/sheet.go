@@ -39,11 +39,16 @@ func Sheet(k *kit.Kit) string {
 	if steps := k.Tokens.Steps("space"); !slices.Contains(steps, usual) && len(steps) > 0 {
 		usual = steps[len(steps)/2]
 	}
+	if k.Drawn != "" {
+		// What a page says of an element holds over what the element says of itself, however
+		// weak: an element keeps the width that its kit gives it. A framework's class wins anyway.
+		b.WriteString(":where(.u-stack>*,.u-section>*,.u-column>*){max-width:100%}\n")
+	}
 	fmt.Fprintf(&b, `.u-screen{container-type:inline-size;display:flow-root;min-height:100%%}
 .u-section,.u-stack,.u-row,.u-column,.u-grid{--u-gap:%s;box-sizing:border-box;min-width:0}
 .u-section,.u-stack,.u-column{display:flex;flex-direction:column;gap:var(--u-gap)}
 .u-section>.u-section{width:100%%}
-.u-stack>*,.u-section>*,.u-column>*{flex:none;min-width:0;max-width:100%%}
+.u-stack>*,.u-section>*,.u-column>*{flex:none;min-width:0}
 .u-row{--u-row-gap:var(--u-gap);display:flex;flex-wrap:wrap;gap:var(--u-gap)}
 .u-row>*{flex:1 1 0;min-width:0}
 .u-grid{display:grid;gap:var(--u-gap);grid-template-columns:repeat(auto-fill,minmax(min(var(--u-least,240px),100%%),1fr))}

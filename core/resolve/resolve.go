@@ -212,6 +212,7 @@ func Resolve(in Input) (*Node, []Problem) {
 	if r.aimed {
 		aim(roots)
 	}
+	r.checked(roots)
 	if len(roots) > 1 { // a piece of several parts, looked at by itself, or a shell of several
 		stack, _ := in.Catalog.Component("stack")
 		around := &Node{Key: in.Screen.ID, ID: in.Screen.ID, Type: "stack", Component: stack, Children: roots}

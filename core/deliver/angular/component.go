@@ -60,6 +60,8 @@ func (w *component) known(r emit.Read, class bool) emit.Expr {
 		return emit.Member{Of: member("controls"), Name: r.Name}
 	case "opened":
 		return emit.Member{Of: member("opened"), Name: r.Name}
+	case "fault":
+		return emit.Member{Of: member("faults"), Name: r.Name}
 	case "status":
 		return member(statusVar(r.Name))
 	case "path":
@@ -171,7 +173,7 @@ func (w *component) memberName(wanted string) string {
 // name already.
 func (w *component) taken(name string) bool {
 	c := w.c
-	return slices.Contains([]string{"state", "controls", "opened", "own", "path", "router", "navigate"}, name) ||
+	return slices.Contains([]string{"state", "controls", "opened", "faults", "own", "path", "router", "navigate"}, name) ||
 		slices.ContainsFunc(c.Lists, func(l lower.List) bool { return l.Var == name }) ||
 		slices.ContainsFunc(c.Derived, func(d lower.Derived) bool { return d.Var == name }) ||
 		slices.ContainsFunc(c.Props, func(p lower.Prop) bool { return p.Name == name }) ||
@@ -297,6 +299,9 @@ func (w *component) class() []emit.Doc {
 		part("// What is open, by the name of what opens.",
 			field(seen, "opened", call(w.value(up+"lib/kept", "kept"), shared.Opened(c))))
 	}
+	if len(c.Faults) > 0 {
+		part("// "+shared.Said, field(seen, "faults", call(w.value(up+"lib/kept", "kept"), shared.Faults(c))))
+	}
 	var data []emit.Doc
 	records := func(name string) string { return w.value(up+"data/records", name) }
 	for _, l := range c.Loads {
@@ -321,6 +326,9 @@ func (w *component) class() []emit.Doc {
 		data = append(data, field(seen, is.Name, is.Is))
 	}
 	part(data...)
+	for _, check := range c.Checks {
+		part("// "+shared.Asked, field("private readonly ", check.Name, emit.Arrow{Of: w.inClass(check.Asks)}))
+	}
 	if c.Kind == screen.ScreenDoc {
 		part(w.own(field)...)
 	}
@@ -366,6 +374,9 @@ func (w *component) own(field func(modifier, name string, is emit.Expr) emit.Doc
 		if has.yes {
 			set(has.name, emit.Name("this."+has.name))
 		}
+	}
+	if len(c.Faults) > 0 {
+		set("blame", emit.Name("this.faults.keep"))
 	}
 	use := emit.Call{Fn: emit.Name(w.imports.Value("./"+c.Own()+".own", "use"+c.Own(), "")), Args: []emit.Expr{o}}
 	return append(out, field("protected readonly ", "own", use))
@@ -592,6 +603,9 @@ func (w *component) on(x *lower.El, on lower.On) emit.Doc {
 		}}
 	}
 	list = append(list, acts...)
+	if on.Check != nil {
+		list = shared.Guarded(w.value(up+"lib/forms", "fine"), on.Check, "event", "this.", "this.faults.keep", list)
+	}
 	if len(list) == 0 {
 		return nil
 	}

@@ -13,6 +13,7 @@ import (
 	"strings"
 
 	"ubiquant/core/deliver"
+	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
@@ -148,7 +149,14 @@ func write(in deliver.Input) ([]deliver.File, error) {
 			in.Kit.Code.Go,
 		),
 	)
-	add("acts.js", render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
+	for name, source := range map[string]string{"asks.js": render.Asks, "faults.js": render.Faults} {
+		text, err := script(source)
+		if err != nil {
+			return nil, err
+		}
+		add(name, text)
+	}
+	add("acts.js", "import { asking, elements } from './asks.js'\n"+render.Acts+fmt.Sprintf(start, in.Kit.Tokens.Themes[0]))
 	about := &site{styles: styles, module: module, head: head, acting: map[string]bool{}}
 	if in.Texts != nil {
 		about.languages = append([]string{in.Texts.Written}, in.Texts.Others...)
@@ -171,7 +179,7 @@ func write(in deliver.Input) ([]deliver.File, error) {
 		}
 	}
 	if len(about.acting) > 0 {
-		x, err := runtime()
+		x, err := script(expr.Runtime)
 		if err != nil {
 			return nil, err
 		}
@@ -313,12 +321,14 @@ func fileOf(d *screen.Document, state, id string) string {
 const start = `
 const usual = %q
 const states = JSON.parse(document.body.dataset.states ?? '{}')
-hear(document, key => document.querySelector('[data-e="' + CSS.escape(key) + '"]'), (verb, to, on) => {
+const find = key => document.querySelector('[data-e="' + CSS.escape(key) + '"]')
+const tell = (verb, to, on) => {
   const page = verb === 'go' ? pageOf(to.split(/[?#]/)[0]) : verb === 'state' ? states[to] : ''
   if (page) location.href = page
   const { dataset } = document.documentElement
   if (verb === 'theme') dataset.theme = turned(dataset.theme, to, usual, on)
-})()
+}
+hear(document, find, tell, asking(elements(find)))()
 `
 
 // element writes one element with its literal settings.

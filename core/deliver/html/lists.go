@@ -23,14 +23,14 @@ import (
 //go:embed lists.js
 var Lists string
 
-// runtime is the runtime of expressions as a browser reads it.
-func runtime() (string, error) {
+// script is TypeScript as a browser reads it.
+func script(source string) (string, error) {
 	out := api.Transform(
-		expr.Runtime,
+		source,
 		api.TransformOptions{Loader: api.LoaderTS, Target: api.ES2022, Format: api.FormatESModule},
 	)
 	if len(out.Errors) > 0 {
-		return "", fmt.Errorf("the runtime of expressions: %s", out.Errors[0].Text)
+		return "", fmt.Errorf("what pages share: %s", out.Errors[0].Text)
 	}
 	return string(out.Code), nil
 }

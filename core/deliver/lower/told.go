@@ -73,7 +73,7 @@ func (p *program) tells() {
 
 // known are the names that components give to what they work with.
 var known = []string{
-	"record", "slot", "children", "state", "setState", "controls", "hold", "opened", "open", "own", "route", "router",
+	"record", "slot", "children", "state", "setState", "controls", "hold", "opened", "open", "faults", "blame", "own", "route", "router",
 	"path", "params", "navigate", "elements", "maybe", "text", "today",
 }
 

@@ -41,6 +41,9 @@ type Component struct {
 	Loads              []Load
 	Pieces             []string // used in it
 	Forms              []Form
+	Faults             []string // what is kept of fields that do not hold what they are asked for
+	ShowsFaults        bool
+	Checks             []*Check
 	Root               []Node
 	Outlets            []string // of a piece, by their names
 	Names              *emit.Names
@@ -106,6 +109,7 @@ type Form struct {
 type FormField struct {
 	Name, Type string
 	Holds      string // the property of the control with the value
+	Read       bool   // the value is a text that is read as a number
 }
 
 // Node is *El, *Each, Words or *Outlet.
@@ -203,6 +207,7 @@ type On struct {
 	Hold  *Control // keeps what the control holds
 	Holds *kit.Prop
 	Form  *Form
+	Check *Check // nothing happens unless it finds nothing wrong
 }
 
 // Case is what happens in one state.
@@ -241,6 +246,8 @@ type builder struct {
 	lends    map[string]string // controls of a piece that are told, with the props that do it
 	matching map[*screen.Element]emit.Expr
 	lists    map[string]string
+	checks   map[*screen.Element][]*asked
+	blames   map[*screen.Element]map[string]blame
 	alone    bool
 	compared map[string]map[string]bool
 }
@@ -252,6 +259,7 @@ func (p *program) builder(d *screen.Document) *builder {
 		c:        &Component{Kind: d.Kind, ID: d.ID, Name: name, Title: d.Title, TitleKey: titleKey(p.in, d), Route: d.Route, doc: d, Names: &emit.Names{}},
 		variants: map[*screen.Element]variant{}, targets: map[string]*Target{},
 		matching: map[*screen.Element]emit.Expr{}, lists: map[string]string{},
+		checks: map[*screen.Element][]*asked{}, blames: map[*screen.Element]map[string]blame{},
 	}
 	b.c.Names.Keep(known...)
 	b.c.Names.Keep("setControls", "setOpened", name)
@@ -285,6 +293,7 @@ func (p *program) component(d *screen.Document) *Component {
 	root := b.united()
 	b.ownNames(root)
 	b.aimed(root)
+	b.ask(root)
 	if root.Type == "parts" {
 		c.ManyRoots = true
 		for _, child := range root.Children {
@@ -1035,9 +1044,17 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	if target != nil {
 		b.opening(el, e, def, target, sc)
 	}
+	b.blamedProps(el, e, def)
 	b.doing(el, e, def, sc)
 	b.active(el, e, def)
 	b.form(el, e, def)
+	if c := b.check(e, sc); c != nil {
+		at := slices.IndexFunc(el.On, func(on On) bool { return on.Event == def.Answers })
+		if at < 0 {
+			at, el.On = len(el.On), append(el.On, On{Event: def.Answers})
+		}
+		el.On[at].Check = c
+	}
 }
 
 // active marks a place of the navigation that leads to the route that is shown.
@@ -1068,7 +1085,7 @@ func (b *builder) active(el *El, e *screen.Element, def *kit.Component) {
 
 // form has a form hand its values to own code.
 func (b *builder) form(el *El, e *screen.Element, def *kit.Component) {
-	if b.c.Kind != screen.ScreenDoc || b.alone || !isForm(def) {
+	if b.c.Kind != screen.ScreenDoc || b.alone || !def.IsForm() {
 		return
 	}
 	name := "form"
@@ -1089,7 +1106,7 @@ func (b *builder) form(el *El, e *screen.Element, def *kit.Component) {
 			return true
 		}
 		holds, _ := cdef.Prop(cdef.Holds)
-		typ := "string"
+		typ, read := "string", false
 		switch holds.Type {
 		case kit.Bool:
 			typ = "boolean"
@@ -1097,20 +1114,12 @@ func (b *builder) form(el *El, e *screen.Element, def *kit.Component) {
 			typ = "number"
 		}
 		if kind, ok := c.Prop("kind"); ok && kind.Text == "number" || holds.Name == "valueAsNumber" {
-			typ = "number"
+			typ, read = "number", holds.Type == kit.Text
 		}
-		f.Fields = append(f.Fields, FormField{Name: named.Text, Type: typ, Holds: holds.Name})
+		f.Fields = append(f.Fields, FormField{Name: named.Text, Type: typ, Holds: holds.Name, Read: read})
 		return true
 	})
-	event := ""
-	for _, ev := range def.Events {
-		if strings.EqualFold(ev.Name, "submit") || strings.EqualFold(ev.Name, "onSubmit") || strings.HasSuffix(ev.Name, "-submit") || ev.Name == "onFinish" || ev.Name == "finish" {
-			event = ev.Name
-		}
-	}
-	if event == "" && def.Export == "" {
-		event = "submit"
-	}
+	event := def.Answers
 	if event == "" {
 		b.p.note(b.doc, e.ID, "%s does not tell that it was sent; its values are handed to nobody", def.Title)
 		return
@@ -1123,10 +1132,6 @@ func (b *builder) form(el *El, e *screen.Element, def *kit.Component) {
 		}
 	}
 	el.On = append(el.On, On{Event: event, Form: &f})
-}
-
-func isForm(def *kit.Component) bool {
-	return def.Role == "form" || strings.HasSuffix(def.Tag, "-form") || def.Export == "Form"
 }
 
 // aimed notes what is opened and closed in a document, and by which names the code

@@ -48,6 +48,8 @@ func (w *component) read(e emit.Expr) emit.Expr {
 				return emit.Member{Of: emit.Name("controls"), Name: x.Name}
 			case "opened":
 				return emit.Member{Of: emit.Name("opened"), Name: x.Name}
+			case "fault":
+				return emit.Member{Of: emit.Name("faults"), Name: x.Name}
 			case "status":
 				return emit.Name(statusVar(x.Name))
 			case "path":
@@ -246,6 +248,13 @@ func (w *component) body() []emit.Stmt {
 		part(emit.Remark("What is open, by the name of what opens."),
 			emit.Const{Name: "[opened, open]", Is: call(w.value(up+"lib/use-kept", "useKept"), shared.Opened(c))})
 	}
+	if len(c.Faults) > 0 {
+		kept := "[faults, blame]"
+		if !c.ShowsFaults {
+			kept = "[, blame]"
+		}
+		part(emit.Remark(shared.Said), emit.Const{Name: kept, Is: call(w.value(up+"lib/use-kept", "useKept"), shared.Faults(c))})
+	}
 	var data []emit.Stmt
 	records := func(name string) string { return w.value(up+"data/use-records", name) }
 	for _, l := range c.Loads {
@@ -265,6 +274,9 @@ func (w *component) body() []emit.Stmt {
 		data = append(data, emit.Const{Name: d.Var, Is: w.read(d.Code)})
 	}
 	part(data...)
+	for _, check := range c.Checks {
+		part(emit.Remark(shared.Asked), emit.Const{Name: check.Name, Is: emit.Arrow{Of: w.read(check.Asks)}})
+	}
 	part(w.kinds...)
 	if c.Kind == screen.ScreenDoc {
 		part(w.own()...)
@@ -308,6 +320,9 @@ func (w *component) own() []emit.Stmt {
 	if len(c.Targets) > 0 {
 		set("opened", emit.Name("opened"))
 		set("open", emit.Name("open"))
+	}
+	if len(c.Faults) > 0 {
+		set("blame", emit.Name("blame"))
 	}
 	use := emit.Call{Fn: emit.Name(w.imports.Value("./"+c.Own()+".own", "use"+c.Own(), "")), Args: []emit.Expr{o}}
 	if len(c.Forms) == 0 && !shared.Settable(c) {
@@ -564,6 +579,9 @@ func (w *component) on(x *lower.El, on lower.On) (string, emit.Expr) {
 		}}
 	}
 	list = append(list, acts...)
+	if on.Check != nil {
+		list = shared.Guarded(w.value(up+"lib/forms", "fine"), on.Check, "event", "", "blame", list)
+	}
 	if len(list) == 0 {
 		return "", nil
 	}

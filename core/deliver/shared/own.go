@@ -75,6 +75,13 @@ func OwnFiles(c *lower.Component, s OwnShape) []deliver.File {
 		}
 		part("What is open.", s.Kept("opened", "open", object(fields, ""))...)
 	}
+	if len(c.Faults) > 0 {
+		var fields []string
+		for _, name := range c.Faults {
+			fields = append(fields, emit.Plain.Quote(name))
+		}
+		part("Has a field say what is wrong with it, until the form is sent again.", "blame: (field: "+strings.Join(fields, " | ")+", words: string) => void")
+	}
 	list(own+"Parts", "What own code of the screen works with.", parts)
 	var gives, settings []string
 	if len(takes) > 0 {
@@ -183,7 +190,36 @@ func Told(c *lower.Component, does func(lower.Control) emit.Expr) emit.Object {
 func Holds(f *lower.Form) emit.Expr {
 	o := emit.Object{}
 	for _, field := range f.Fields {
-		o.Fields = append(o.Fields, emit.Field{Key: field.Name, Value: emit.Str(field.Holds)})
+		is := emit.Expr(emit.Str(field.Holds))
+		if field.Read {
+			is = emit.List{Of: []emit.Expr{is, emit.Str("number")}}
+		}
+		o.Fields = append(o.Fields, emit.Field{Key: field.Name, Value: is})
+	}
+	return o
+}
+
+// Said and Asked are remarks at what forms look at.
+const (
+	Said  = "What fields say that do not hold what they are asked for."
+	Asked = "What is asked of fields before they are sent."
+)
+
+// Guarded are statements that come only where fields hold what they are asked for: fine is the
+// function that looks, of is what stands before what is asked, blame takes what fields say.
+func Guarded(fine string, c *lower.Check, event, of, blame string, list []emit.Stmt) []emit.Stmt {
+	looks := emit.Call{Fn: emit.Name(fine), Args: []emit.Expr{emit.Name(event), emit.Name(of + c.Name), emit.Name(blame)}}
+	if len(list) == 0 {
+		return []emit.Stmt{emit.Do{Of: looks}}
+	}
+	return append([]emit.Stmt{emit.If{If: emit.Unary{Op: "!", Of: looks}, Then: []emit.Stmt{emit.Return{}}}}, list...)
+}
+
+// Faults is what is kept of what fields say once they were sent: nothing, at first.
+func Faults(c *lower.Component) emit.Expr {
+	o := emit.Object{}
+	for _, name := range c.Faults {
+		o.Fields = append(o.Fields, emit.Field{Key: name, Value: emit.Str("")})
 	}
 	return o
 }

@@ -86,6 +86,14 @@ func Files(p *lower.Program, o Options) ([]deliver.File, error) {
 		}
 		add("data/service.ts", text)
 	}
+	if slices.ContainsFunc(slices.Concat(p.Screens, p.Shells, p.Pieces), func(c *lower.Component) bool { return len(c.Checks) > 0 }) {
+		text, err := Fill(files, "files/forms.ts", info)
+		if err != nil {
+			return nil, err
+		}
+		add("lib/forms.ts", text)
+		add("lib/faults.ts", render.Faults)
+	}
 	layout, err := Fill(files, "files/layout.css", info)
 	if err != nil {
 		return nil, err

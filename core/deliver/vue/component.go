@@ -58,6 +58,8 @@ func (w *component) known(r emit.Read, script bool) emit.Expr {
 		return emit.Member{Of: emit.Name("controls"), Name: r.Name}
 	case "opened":
 		return emit.Member{Of: emit.Name("opened"), Name: r.Name}
+	case "fault":
+		return emit.Member{Of: emit.Name("faults"), Name: r.Name}
 	case "path":
 		if script {
 			w.used.router = true
@@ -155,6 +157,12 @@ func (w *component) script() string {
 	if len(c.Targets) > 0 {
 		part(emit.Remark("What is open, by the name of what opens."), emit.Const{Name: "opened", Is: call(vue("reactive"), shared.Opened(c))})
 	}
+	if len(c.Faults) > 0 {
+		part(emit.Remark(shared.Said), emit.Const{Name: "faults", Is: call(vue("reactive"), shared.Faults(c))},
+			emit.Const{Name: "blame", Is: emit.Arrow{Params: []string{"field: keyof typeof faults", "words: string"}, Body: []emit.Stmt{
+				emit.Do{Of: emit.Binary{Op: "=", L: emit.Index{Of: emit.Name("faults"), At: emit.Name("field")}, R: emit.Name("words")}},
+			}}})
+	}
 	var data []emit.Stmt
 	for _, l := range c.Loads {
 		o := emit.Object{}
@@ -174,6 +182,9 @@ func (w *component) script() string {
 	}
 	if len(data) > 0 {
 		part(data...)
+	}
+	for _, check := range c.Checks {
+		part(emit.Remark(shared.Asked), emit.Const{Name: check.Name, Is: emit.Arrow{Of: w.read(check.Asks, true)}})
 	}
 	if c.Kind == screen.ScreenDoc {
 		part(w.own()...)
@@ -278,6 +289,9 @@ func (w *component) own() []emit.Stmt {
 	}
 	if len(c.Targets) > 0 {
 		o.Fields = append(o.Fields, emit.Field{Key: "opened", Value: emit.Name("opened")})
+	}
+	if len(c.Faults) > 0 {
+		o.Fields = append(o.Fields, emit.Field{Key: "blame", Value: emit.Name("blame")})
 	}
 	use := emit.Call{Fn: emit.Name(w.imports.Value("./"+c.Own()+".own", "use"+c.Own(), "")), Args: []emit.Expr{o}}
 	if len(c.Forms) == 0 && !shared.Settable(c) {
@@ -495,6 +509,9 @@ func (w *component) on(x *lower.El, on lower.On) emit.Doc {
 		}}
 	}
 	list = append(list, acts...)
+	if on.Check != nil {
+		list = shared.Guarded(w.imports.Value(up+"lib/forms", "fine", ""), on.Check, "$event", "", "blame", list)
+	}
 	if len(list) == 0 {
 		return nil
 	}

@@ -31,6 +31,8 @@ func Demo(t testing.TB) *live.Live {
 
 var marks = regexp.MustCompile(` data-e="[^"]*"`)
 var opens = regexp.MustCompile(`\b(?:open|close):[^|"]*`)
+var looksAt = regexp.MustCompile(`\bcheck:[^|"]*`)
+var keys = regexp.MustCompile(`"key":"([^"]*)"`)
 
 // Look is what a document shows, without the ids of its elements.
 func Look(t testing.TB, l *live.Live, doc string) string { return LookIn(t, l, doc, live.View{}) }
@@ -57,6 +59,15 @@ func LookIn(t testing.TB, l *live.Live, doc string, v live.View) string {
 		require.NoError(t, err)
 		require.Contains(t, at, key)
 		return verb + ":" + at[key]
+	})
+	html = looksAt.ReplaceAllStringFunc(html, func(s string) string {
+		fields, err := url.PathUnescape(s)
+		require.NoError(t, err)
+		return keys.ReplaceAllStringFunc(fields, func(s string) string {
+			key := keys.FindStringSubmatch(s)[1]
+			require.Contains(t, at, key)
+			return "at:" + at[key]
+		})
 	})
 	html = byName.ReplaceAllString(html, "$1")
 	return marks.ReplaceAllString(html, "") + strings.Join(props, "\n")

@@ -2,6 +2,7 @@
 // shadow root, and tells where their elements stand. It touches only what it set.
 import { measure } from '../../../core/geometry/measure.js'
 import { follow, hear } from '../../../core/render/acts.js'
+import { asking, elements, type Drawn } from '../../../core/render/asks'
 import { inksOf } from './inks'
 import { nodeOf, setSetting, settingsOf, stale, told, type Drawer, type Tells } from './plan'
 import { tileSheet } from './sheets'
@@ -19,6 +20,9 @@ interface Tile {
   place: TilePlace
   set: Map<Element, Set<string>>
   boxed?: boolean
+  /** How high the page was when that was last told, and what sees it grow or shrink by itself. */
+  height?: number
+  grows?: ResizeObserver
   hear: () => void
 }
 
@@ -66,6 +70,7 @@ function tileOf(place: TilePlace): Tile {
         if (verb === 'go') tell({ type: 'go', id, to })
         else tell({ type: 'act', id, verb, to, on })
       },
+      asking(elements(key => byKey(made, key))),
     )
     const made: Tile = {
       host,
@@ -82,8 +87,9 @@ function tileOf(place: TilePlace): Tile {
     tiles.set(id, tile)
     if (framed) {
       made.plan = document.createElement('div')
+      const refused = asking(planned(made, id))
       made.tells = {
-        does: el => perform(made, id, el),
+        does: el => perform(made, id, el, refused),
         holds: (el, args) => {
           const [, prop = '', name = ''] = el.getAttribute('data-holds')?.split('|') ?? []
           const value = told(args)
@@ -175,23 +181,49 @@ function filled(tile: Tile, text: string): string {
   if (from)
     touch.set = Object.fromEntries(
       Object.entries(from).map(([name, [key]]) => {
-        const at = drawer?.find(boxOf(tile), key)[0]
-        const field = at?.matches('input, select, textarea')
-          ? at
-          : at?.querySelector('input, select, textarea')
-        const is = field as HTMLInputElement | undefined | null
+        const is = fieldOf(tile, key)
         return [name, is?.type === 'checkbox' ? is.checked : (is?.value ?? '')]
       }),
     )
   return JSON.stringify(touch)
 }
 
+/** The field on the page in which people type or choose for an element of the plan. */
+function fieldOf(tile: Tile, key: string) {
+  const at = drawer?.find(boxOf(tile), key)[0]
+  const field = at?.matches('input, select, textarea')
+    ? at
+    : at?.querySelector('input, select, textarea')
+  return (field ?? undefined) as HTMLInputElement | undefined
+}
+
+/** Elements of a plan, for forms that look at their fields. */
+function planned(tile: Tile, id: string): Drawn {
+  return {
+    at: key => drawer?.find(boxOf(tile), key)[0] as HTMLElement | undefined,
+    held: (key, prop) => {
+      const field = fieldOf(tile, key)
+      if (!field) return settingsOf(byKey(tile, key) ?? boxOf(tile))[prop]
+      return field.type === 'checkbox' || field.type === 'radio' ? field.checked : field.value
+    },
+    setting: (key, prop) => settingsOf(byKey(tile, key) ?? boxOf(tile))[prop],
+    set: (key, prop, value) => {
+      const el = byKey(tile, key)
+      if (!el) return
+      setSetting(el, prop, value)
+      void redraw(tile, id)
+    },
+  }
+}
+
 /** Does what an element of the plan is told to do. */
-function perform(tile: Tile, id: string, el: Element) {
+function perform(tile: Tile, id: string, el: Element, refused: (text: string) => boolean) {
   for (const part of el.getAttribute('data-does')?.split('|').slice(1) ?? []) {
     const [verb = '', rest = ''] = part.split(':')
     const to = decodeURIComponent(rest)
-    if (verb === 'open' || verb === 'close') {
+    if (verb === 'check') {
+      if (refused(to)) return
+    } else if (verb === 'open' || verb === 'close') {
       const other = byKey(tile, to)
       if (!other) continue
       const has = settingsOf(other)
@@ -460,7 +492,8 @@ async function look(tile: Tile, id: string, token?: number, boxed = true) {
     : measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
   if (!stands) undefinedOnes(tile, id)
   const content = tile.screen.firstElementChild?.getBoundingClientRect()
-  tell({ type: 'drawn', id, height: content ? content.height / k : 0, boxes, token })
+  tile.height = content ? content.height / k : 0
+  tell({ type: 'drawn', id, height: tile.height, boxes, token })
   // Texts change their widths when their font arrives.
   if (document.fonts.status === 'loading') void document.fonts.ready.then(() => look(tile, id))
 }
@@ -471,6 +504,19 @@ function undefinedOnes(tile: Tile, id: string) {
   for (const el of tile.screen.querySelectorAll('[data-e]:not(:defined)')) names.add(el.localName)
   if (names.size)
     tell({ type: 'broken', id, message: `the kit does not define <${[...names].join('>, <')}>` })
+}
+
+/** Looks again when the page grows or shrinks by what is done on it: an error that is shown, a
+ * part that is opened. */
+function watch(tile: Tile, id: string) {
+  tile.grows?.disconnect()
+  const content = tile.screen.firstElementChild
+  if (!tile.boxed || !content) return
+  tile.grows = new ResizeObserver(() => {
+    const height = content.getBoundingClientRect().height / tile.place.scale
+    if (tile.place.live && tile.height && Math.abs(height - tile.height) > 1) void look(tile, id)
+  })
+  tile.grows.observe(content)
 }
 
 function fill(content: TileContent, wantMeasure: boolean) {
@@ -492,6 +538,7 @@ function fill(content: TileContent, wantMeasure: boolean) {
     })
   }
   void look(tile, content.id, undefined, wantMeasure)
+  watch(tile, content.id)
 }
 
 function receive(message: ToFrame) {
@@ -537,6 +584,7 @@ function receive(message: ToFrame) {
       for (const id of message.ids) {
         const tile = tiles.get(id)
         if (tile?.plan) drawer?.drop(boxOf(tile))
+        tile?.grows?.disconnect()
         tile?.host.remove()
         tiles.delete(id)
       }

@@ -96,21 +96,43 @@ export function arrived(title: string, moved: boolean) {
 }
 const application = '{{inner .Name}}'
 
-/** The values of a form, by the names of its controls, each from the property that holds it. A
- * button that sends stands among the controls. */
-export function valuesOf(event: unknown, fields: Readonly<Record<string, string>>): unknown {
+/** What holds a value of a form: a property of its control, with what a text is read as. */
+export type Holds = string | readonly [prop: string, as: 'number']
+
+/** The part of the page that an event comes from with the controls of these names; a button that
+ * sends stands among them. */
+export function partOf(event: unknown, names: readonly string[]): Element {
   let target = ((event as Event).currentTarget ?? (event as Event).target) as Element
-  const named = (name: string) =>
-    ([...target.querySelectorAll('*')] as unknown as Record<string, unknown>[]).find(
-      c => c['name'] === name || (c as unknown as Element).getAttribute('name') === name,
-    )
-  while (target.tagName !== 'FORM' && !Object.keys(fields).some(named) && target.parentElement)
+  while (
+    target.tagName !== 'FORM' &&
+    !names.some(name => controlIn(target, name)) &&
+    target.parentElement
+  )
     target = target.parentElement
-  const form =
-    target.tagName === 'FORM' ? (target as HTMLFormElement) : target.querySelector('form')
-  const data = form ? new FormData(form) : undefined
+  return target
+}
+
+/** A control by its name. */
+export const controlIn = (part: Element, name: string): HTMLElement | undefined =>
+  [...part.querySelectorAll<HTMLElement>('*')].find(
+    c => (c as unknown as { name?: unknown }).name === name || c.getAttribute('name') === name,
+  )
+
+/** What a control of a form holds. */
+export function valueIn(part: Element, name: string, prop: string): unknown {
+  const form = part.tagName === 'FORM' ? (part as HTMLFormElement) : part.querySelector('form')
+  const is = (controlIn(part, name) as unknown as Record<string, unknown> | undefined)?.[prop]
+  return is ?? (form ? new FormData(form).get(name) : undefined) ?? undefined
+}
+
+/** The values of a form, by the names of its controls. */
+export function valuesOf(event: unknown, fields: Readonly<Record<string, Holds>>): unknown {
+  const part = partOf(event, Object.keys(fields))
   const values: Record<string, unknown> = {}
-  for (const [name, prop] of Object.entries(fields))
-    values[name] = named(name)?.[prop] ?? data?.get(name) ?? undefined
+  for (const [name, holds] of Object.entries(fields)) {
+    const [prop, as] = typeof holds === 'string' ? [holds] : holds
+    const is = valueIn(part, name, prop)
+    values[name] = as ? (is === '' || is === undefined ? undefined : Number(is)) : is
+  }
   return values
 }
