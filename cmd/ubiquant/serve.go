@@ -405,11 +405,11 @@ func userCommand() *cobra.Command {
 			if err := st.PutUser(cmd.Context(), u, password, "the command line"); err != nil {
 				return &exitError{exitBroken, err}
 			}
-			defer fmt.Fprintf(cmd.ErrOrStderr(), "%s (%s) is a %s.\n", u.FullName, u.Name, u.Role)
 			token, err := st.Link(cmd.Context(), args[0])
 			if err != nil {
 				return err
 			}
+			fmt.Fprintf(cmd.ErrOrStderr(), "%s (%s) is a %s.\n", u.FullName, u.Name, u.Role)
 			if at := db.served(); at != "" {
 				fmt.Fprintf(cmd.OutOrStdout(), "%s/sign-in#%s\n", at, token)
 				return nil
