@@ -106,7 +106,7 @@ func TestAnAssembledScreenActsOnAFrameworksKit(t *testing.T) {
 			{ op: 'insert', parent: card.id, tree: { id: 'away', type: 'yarrow-button', text: 'Away', props: { does: 'remove' } } },
 			{ op: 'insert', parent: root.id, tree: { id: 'new', type: 'stack', children: [
 				{ id: 'new-text', type: 'yarrow-text-field', name: 'text', props: { label: 'What' } },
-				{ id: 'new-by', type: 'yarrow-text-field', name: 'by', props: { label: 'Who' } },
+				{ id: 'new-by', type: 'yarrow-text-field', name: 'by', props: { label: 'Who', type: 'email' } },
 				{ id: 'new-add', type: 'yarrow-button', text: 'Add', props: { does: 'add events' } }] } },
 		] }] } })
 		return made.status + ' ' + acts.status
@@ -124,9 +124,19 @@ func TestAnAssembledScreenActsOnAFrameworksKit(t *testing.T) {
 	j.untilInFrame("6", buttons("Away")+".length")
 	j.untilInFrame("pressed", `(`+buttons("Away")+`[0].click(), 'pressed')`)
 	j.untilInFrame("5", buttons("Away")+".length")
-	for i, words := range []string{"Pruned", "Noor Ash"} {
+	types := func(i int, words string) {
 		j.untilInFrame("typed", fmt.Sprintf(`((i, to) => (Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, to), i.dispatchEvent(new Event('input', { bubbles: true })), 'typed'))(%s.filter(e => e.tagName === 'INPUT')[%d], %q)`, all, i, words))
 	}
+	types(0, "Pruned")
+	types(1, "Noor Ash")
+	// What is wrong with a field is said through the component's own prop for it, and taken back.
+	j.untilInFrame("pressed", `(`+buttons("Add")+`[0].click(), 'pressed')`)
+	faults := all + `.filter(e => e.classList.contains('yr-error')).map(e => e.textContent).join()`
+	j.untilInFrame("Who is no e-mail address.", faults)
+	j.untilInFrame("Not sent: Who is no e-mail address.", all+`.find(e => e.id === 'faults')?.textContent`)
+	j.untilInFrame("5", buttons("Away")+".length")
+	types(1, "noor@fernhollow.example")
+	j.untilInFrame("", faults)
 	j.untilInFrame("pressed", `(`+buttons("Add")+`[0].click(), 'pressed')`)
 	j.untilInFrame("6", buttons("Away")+".length")
 	j.untilDrawn("Pruned")
