@@ -8,7 +8,7 @@
  *     "files": ["/repo/node_modules/@acme/ui/dist/button.js"], "names": ["ButtonKind"] }
  *
  * dir is the folder whose node_modules hold the package, specs are what code imports,
- * files those that define custom elements, names are types whose values are asked for. What is met and not taken is in "left".
+ * files those that define custom elements, drawing those with the code of one each, names are types whose values are asked for. What is met and not taken is in "left".
  */
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
@@ -22,6 +22,7 @@ interface Question {
   drawn: 'elements' | 'vue' | 'react' | 'angular'
   specs: string[]
   files?: string[]
+  drawing?: string[] // modules of elements, one each, whose code says what may stand in them
   names?: string[] // types that another source names and does not say
   code?: boolean // the modules are code without declarations: what their objects say of themselves counts
 }
@@ -219,7 +220,7 @@ const EVENT = /^on[A-Z:]/
 /** Handlers that the page gives every element; of them these are worth knowing. */
 const TOLD = new Set(['onClick', 'onChange', 'onSubmit', 'onInput'])
 const OWN_AFFAIR =
-  /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|\$.*|v-slots|__.*|_.*|#.*)$/
+  /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|[$@].*|v-slots|__.*|_.*|#.*)$/
 
 /** The settings, slots and events in a type of properties. */
 function propsOf(type: ts.Type, who: string, drawn: string): Read {
@@ -652,9 +653,83 @@ function element(tag: string, type: ts.Type, cls: string, module: string) {
     deprecated: s && deprecatedOf(s),
     props: read.props,
     slots: [],
-    events: [],
+    events: heardOf(type),
   })
 }
+
+/** The events that an element's declaration lets one listen to by their names: those of the maps
+ * that addEventListener takes its names from, but for what every element of a page tells. */
+function heardOf(type: ts.Type): Named[] {
+  const listen = type.getProperty('addEventListener')
+  const out = new Map<string, Named>()
+  for (const d of listen?.declarations ?? []) {
+    if (!ts.isMethodSignature(d) && !ts.isMethodDeclaration(d)) continue
+    const names = d.typeParameters?.[0]?.constraint
+    if (!names || !ts.isTypeOperatorNode(names) || names.operator !== ts.SyntaxKind.KeyOfKeyword)
+      continue
+    for (const p of checker.getPropertiesOfType(checker.getTypeFromTypeNode(names.type)))
+      if (!foreign(p)) out.set(p.name, { name: p.name, summary: docOf(p) || undefined })
+  }
+  return [...out.values()]
+}
+
+/** What the code of elements says may stand in them: the places that it draws, and those that
+ * remarks at its classes name. Of a file that has one element. */
+function placesOf(file: string): { tag: string; slots: Named[] } | undefined {
+  const text = readFile(file)
+  if (!text || text.length > 1_000_000 || !/slot/.test(text)) return
+  const tree = ts.createSourceFile(file, text, ts.ScriptTarget.ES2022, true, ts.ScriptKind.JS)
+  const tags = new Set(defines(file).map(d => d.tag))
+  const slots = new Map<string, Named>()
+  const put = (name: string, summary?: string) => {
+    const known = slots.get(name)
+    slots.set(name, { name, summary: known?.summary ?? summary })
+  }
+  const inMarkup = (markup: string) => {
+    for (const [, attributes = ''] of markup.matchAll(/<slot((?:\s[^>]*)?)>/g))
+      put(/\sname\s*=\s*["']?([\w-]+)/.exec(attributes)?.[1] ?? '')
+  }
+  const visit = (n: ts.Node) => {
+    if (
+      ts.isGetAccessorDeclaration(n) &&
+      n.name.getText() === 'is' &&
+      n.body?.statements[0] &&
+      ts.isReturnStatement(n.body.statements[0])
+    ) {
+      const is = n.body.statements[0].expression
+      if (is && ts.isStringLiteralLike(is)) tags.add(is.text)
+    }
+    if (ts.isClassLike(n))
+      for (const tag of ts.getJSDocTags(n))
+        if (tag.tagName.text === 'slot') {
+          const says = ts.getTextOfJSDocComment(tag.comment) ?? ''
+          const [, name = '', what] = /^(?:([\w-]+)\s*)?(?:-\s*(.*))?$/s.exec(says.trim()) ?? []
+          put(name === 'default' ? '' : name, what?.trim() || undefined)
+        }
+    if (ts.isCallExpression(n)) {
+      const [what, settings] = n.arguments
+      if (what && ts.isStringLiteralLike(what) && what.text === 'slot') {
+        let name: string | undefined = ''
+        if (settings && ts.isObjectLiteralExpression(settings))
+          for (const p of settings.properties)
+            if (ts.isPropertyAssignment(p) && p.name.getText() === 'name')
+              name = ts.isStringLiteralLike(p.initializer) ? p.initializer.text : undefined
+        if (name !== undefined) put(name)
+      }
+    }
+    if (
+      ts.isNoSubstitutionTemplateLiteral(n) ||
+      ts.isTemplateHead(n) ||
+      ts.isTemplateMiddleOrTemplateTail(n)
+    )
+      inMarkup(n.text)
+    ts.forEachChild(n, visit)
+  }
+  visit(tree)
+  const [tag, other] = tags
+  return tag && !other ? { tag, slots: [...slots.values()] } : undefined
+}
+
 /** What a class has and nobody sets. */
 function isMethodOrReadonly(p: ts.Symbol): boolean {
   const d = p.declarations?.[0]
@@ -744,6 +819,11 @@ if (moduleSymbol) {
         }
       }
     })
+    for (const file of [...(question.files ?? []), ...(question.drawing ?? [])]) {
+      const places = placesOf(file)
+      const entry = places && entries.find(e => e.tag === places.tag)
+      if (entry && !entry.slots.length) entry.slots = places.slots
+    }
   } else
     question.specs.forEach((spec, i) => {
       const given = exportsOf('m' + i)

@@ -1,6 +1,7 @@
 package intake_test
 
 import (
+	"maps"
 	"os"
 	"path/filepath"
 	"testing"
@@ -122,4 +123,105 @@ func TestElementsThatACallRegisters(t *testing.T) {
 	a = run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
 	require.Len(t, a.Meta.Missing, 1)
 	assert.Contains(t, a.Meta.Missing[0].What, "<ac-chip>")
+}
+
+// Elements that only their declarations and code tell of: events stand in the maps that listeners
+// take names from, places in remarks at the class and in what it draws. What the page gives every
+// element is not theirs.
+func TestElementsTellEventsAndPlaces(t *testing.T) {
+	reader, err := assets.Reader()
+	require.NoError(t, err)
+	files := map[string]string{
+		orchard + "package.json": `{"name":"@acme/orchard","version":"2.1.0","main":"dist/index.js","types":"dist/index.d.ts"}`,
+		orchard + "dist/index.js": `import './plate.js'
+import './cup.js'
+`,
+		orchard + "dist/plate.js": `/**
+ * @slot default - What lies on it.
+ * @slot rim
+ */
+class Plate extends HTMLElement {
+  render() { return h('div', null, h('slot', { key: 'x' }), h('slot', { name: 'foot' }), h('slot', { name: this.own })) }
+}
+customElements.define('ac-plate', Plate)
+export { Plate }`,
+		orchard + "dist/cup.js": `class Cup extends HTMLElement {
+  render() { return html` + "`<p><slot name=\"handle\"></slot>${this.more}<slot></slot></p>`" + ` }
+}
+customElements.define('ac-cup', Cup)
+export { Cup }`,
+		orchard + "dist/index.d.ts": `
+interface PlateEventMap {
+  /** It was emptied. */
+  emptied: void
+  'plate-turned': number
+}
+export interface PlateElement extends HTMLElement {
+  size: 's' | 'm'
+  '@eventTypes': PlateEventMap
+  addEventListener<K extends keyof PlateEventMap>(type: K, listener: (ev: CustomEvent<PlateEventMap[K]>) => void): void
+  addEventListener<K extends keyof HTMLElementEventMap>(type: K, listener: (ev: HTMLElementEventMap[K]) => void): void
+  addEventListener(type: string, listener: EventListener): void
+}
+export interface CupElement extends HTMLElement { full: boolean }
+declare global {
+  interface HTMLElementTagNameMap { 'ac-plate': PlateElement; 'ac-cup': CupElement }
+}`,
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard", Reader: reader, Drawn: "elements"})
+	plate, ok := a.Catalog.Find("ac-plate")
+	require.True(t, ok)
+	var events, places []string
+	for _, e := range plate.Events {
+		events = append(events, e.Name+": "+e.Summary)
+	}
+	assert.ElementsMatch(t, []string{"emptied: It was emptied.", "plate-turned: "}, events)
+	for _, s := range plate.Slots {
+		places = append(places, s.Name+": "+s.Summary)
+	}
+	assert.ElementsMatch(t, []string{": What lies on it.", "rim: ", "foot: "}, places)
+	cup, ok := a.Catalog.Find("ac-cup")
+	require.True(t, ok)
+	assert.Empty(t, cup.Events)
+	require.Len(t, cup.Slots, 2)
+	assert.ElementsMatch(t, []string{"handle", ""}, []string{cup.Slots[0].Name, cup.Slots[1].Name})
+	for _, l := range a.Catalog.Left {
+		assert.NotContains(t, l.What, "@eventTypes")
+	}
+}
+
+// Main sheets are called like their package in many ways; themes apart go in pairs; a single sheet
+// needs no name; and the look that a library asks for is its own.
+func TestSheetsAreFoundByMoreNames(t *testing.T) {
+	const sheet = `:root{--ac-ink:#111}`
+	for name, c := range map[string]struct {
+		files  map[string]string
+		styles []string
+	}{
+		"scope and name":  {map[string]string{orchard + "dist/acme-orchard.css": sheet, orchard + "dist/acme-orchard-core.css": sheet}, []string{"@acme/orchard/dist/acme-orchard.css"}},
+		"a pair":          {map[string]string{orchard + "theme/classic-light.css": sheet, orchard + "theme/classic-dark.css": `[data-m=dark]{--a:1px;--b:2px;--c:3px}`, orchard + "theme/other-dark.css": sheet}, []string{"@acme/orchard/theme/classic-light.css", "@acme/orchard/theme/classic-dark.css"}},
+		"the only one":    {map[string]string{orchard + "dist/tokens/values.css": sheet}, []string{"@acme/orchard/dist/tokens/values.css"}},
+		"two that differ": {map[string]string{orchard + "dist/a.css": sheet, orchard + "dist/b.css": sheet}, nil},
+		"what it asks for": {map[string]string{
+			"node_modules/@acme/acme/package.json": `{"name":"@acme/acme","version":"1.0.0","style":"all.css"}`, "node_modules/@acme/acme/all.css": sheet,
+			orchard + "package.json": `{"name":"@acme/vue","version":"2.1.0","main":"index.js","customElements":"c.json","dependencies":{"@acme/acme":"1"}}`,
+		}, []string{"@acme/acme/all.css"}},
+	} {
+		files := map[string]string{
+			"package.json":           `{}`,
+			orchard + "package.json": `{"name":"@acme/orchard","version":"2.1.0","main":"index.js","customElements":"c.json"}`,
+			orchard + "index.js":     `customElements.define('ac-chip', class extends HTMLElement {})`,
+			orchard + "c.json":       `{"modules":[{"path":"index.js","declarations":[{"tagName":"ac-chip","name":"Chip"}]}]}`,
+		}
+		maps.Copy(files, c.files)
+		if name == "what it asks for" {
+			for _, file := range []string{"package.json", "index.js", "c.json"} {
+				files["node_modules/@acme/vue/"+file] = files[orchard+file]
+				delete(files, orchard+file)
+			}
+		}
+		pkg := map[bool]string{true: "@acme/vue", false: "@acme/orchard"}[name == "what it asks for"]
+		a := run(t, intake.Options{Dir: folder(t, files), Package: pkg})
+		assert.Equal(t, c.styles, a.Meta.Styles, name)
+	}
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -124,7 +125,29 @@ func (l *library) ask(ctx context.Context, specs []string, code bool) ([]byte, e
 	if code {
 		specs = l.own(specs)
 	}
-	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "names": l.catalog.Unsaid()})
+	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "drawing": l.drawing(), "names": l.catalog.Unsaid()})
+}
+
+// maxDrawing bounds the modules whose code is read for what may stand in elements.
+const maxDrawing = 1000
+
+// drawing are the modules that have the code of one element each, as far as a first look tells.
+func (l *library) drawing() []string {
+	out := []string{}
+	if l.Drawn != describe.Elements {
+		return out
+	}
+	l.walk(func(rel string, _ fs.DirEntry) {
+		if len(out) == maxDrawing || strings.HasSuffix(rel, ".min.js") || !strings.HasSuffix(rel, ".js") && !strings.HasSuffix(rel, ".mjs") {
+			return
+		}
+		file := filepath.Join(l.root, filepath.FromSlash(rel))
+		src, err := readFile(file, 1<<20)
+		if err == nil && bytes.Contains(src, []byte("slot")) && (bytes.Contains(src, []byte("static get is()")) || bytes.Contains(src, []byte("customElement"))) {
+			out = append(out, file)
+		}
+	})
+	return out
 }
 
 // underModules tells whether the package is found under its name from the folder.

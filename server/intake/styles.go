@@ -83,7 +83,8 @@ func (l *library) styles(context.Context) error {
 		return strings.Compare(a, b)
 	})
 	if len(l.sheets) == 0 {
-		short := []string{l.short, path.Base(l.pkg.Name), strings.TrimPrefix(path.Dir(l.pkg.Name), "@")}
+		bare := strings.TrimPrefix(l.pkg.Name, "@")
+		short := []string{l.short, path.Base(l.pkg.Name), path.Dir(bare), strings.ReplaceAll(bare, "/", "-")}
 	search:
 		for _, want := range sheetNames {
 			names := []string{want}
@@ -114,6 +115,11 @@ func (l *library) styles(context.Context) error {
 			}
 		}
 	}
+	for _, rel := range all { // of themes with names of their own the first that has both
+		if name, ok := strings.CutSuffix(rel, "-light.css"); ok && light == "" && dark == "" && strings.Contains(rel, "theme") && slices.Contains(all, name+"-dark.css") {
+			light, dark = rel, name+"-dark.css"
+		}
+	}
 	if light != "" {
 		take(light, "themes are sheets of their own")
 	}
@@ -139,6 +145,9 @@ func (l *library) styles(context.Context) error {
 			at := max(0, slices.IndexFunc(all, func(rel string) bool { return usualTheme.MatchString(path.Base(rel)) }))
 			take(all[at], fmt.Sprintf("one of %d themes; others with --style", len(all)))
 		}
+	}
+	if len(l.sheets) == 0 && len(all) == 1 {
+		take(all[0], "it is the only one")
 	}
 	if spec := l.sheetBeside(); len(l.sheets) == 0 && spec != "" {
 		l.sheets = append(l.sheets, spec)
@@ -177,11 +186,12 @@ var purpose = map[string]bool{"react": true, "vue": true, "vue3": true, "angular
 // stemOf is what is left of a package's name without its purpose.
 func stemOf(name string) string {
 	parts := strings.FieldsFunc(name, func(r rune) bool { return strings.ContainsRune("@/-.", r) })
-	return strings.Join(slices.DeleteFunc(parts, func(p string) bool { return purpose[p] }), "-")
+	parts = slices.DeleteFunc(parts, func(p string) bool { return purpose[p] })
+	return strings.Join(slices.Compact(parts), "-") // "@orchard/orchard" is one
 }
 
-// sheetBeside is the style sheet of a package that the repository has installed beside the library,
-// where that is its look: "orchard-react" with "orchard", or with "orchard-css".
+// sheetBeside is the style sheet of a package that is installed beside the library, of the
+// repository's own accord or since the library asks for it, where that is its look: "orchard-react" with "orchard", or with "orchard-css".
 func (l *library) sheetBeside() string {
 	var repo struct{ Dependencies, DevDependencies, PeerDependencies map[string]string }
 	src, err := readFile(filepath.Join(l.Dir, "package.json"), 4<<20)
@@ -190,6 +200,7 @@ func (l *library) sheetBeside() string {
 	}
 	stem := stemOf(l.pkg.Name)
 	names := append(sortedKeys(repo.Dependencies), sortedKeys(repo.DevDependencies)...)
+	names = append(names, sortedKeys(l.pkg.Dependencies)...)
 	for _, name := range append(names, sortedKeys(l.pkg.PeerDependencies)...) {
 		if name == l.pkg.Name || len(stem) < 4 || stemOf(name) != stem {
 			continue

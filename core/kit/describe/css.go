@@ -41,6 +41,26 @@ var (
 	pageRule  = regexp.MustCompile(`^(:root|html|body|:host|\*|::?before|::?after|::backdrop|\.[\w-]*(theme|light|dark|root|body)[\w-]*|\[[^\]]*(theme|mode|scheme|light)[^\]]*\]|:where\(.*\)|:is\(.*\)|[\s,>:]|\(|\)|not|[\w-]*)*$`)
 )
 
+// counterpart is what says light where a mark says dark: what is called like it, else the value of
+// the same attribute that is met most. Classes are of many kinds, and only their names go together.
+func counterpart(dark string, lights map[string]int) string {
+	at := strings.LastIndex(dark, "dark")
+	if at < 0 {
+		return ""
+	}
+	if like := dark[:at] + "light" + dark[at+len("dark"):]; lights[like] > 0 {
+		return like
+	}
+	name, _, _ := strings.Cut(dark, "=")
+	same := map[string]int{}
+	for l, n := range lights {
+		if name != "class" && strings.HasPrefix(l, name+"=") {
+			same[l] = n
+		}
+	}
+	return most(same)
+}
+
 // ReadSheet reads what a style sheet says to the page as a whole. It reads as a browser
 // would: what it does not understand it passes over.
 func ReadSheet(src []byte) Sheet {
@@ -60,13 +80,7 @@ func ReadSheet(src []byte) Sheet {
 				if votes[out.Dark] < 3 { // one component's own look is no theme
 					out.Dark = ""
 				}
-				if name, _, ok := strings.Cut(out.Dark, "="); ok {
-					for l := range lights {
-						if strings.HasPrefix(l, name+"=") && (out.Light == "" || lights[l] > lights[out.Light]) {
-							out.Light = l
-						}
-					}
-				}
+				out.Light = counterpart(out.Dark, lights)
 				return out
 			}
 		case css.BeginAtRuleGrammar:

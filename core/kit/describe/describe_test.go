@@ -172,6 +172,14 @@ func TestThemesAreReadFromASheet(t *testing.T) {
 	} {
 		assert.Equal(t, dark, describe.ReadSheet([]byte(sheet)).Dark, sheet)
 	}
+	// Light is what is called like dark, not whatever else has light in its name.
+	for sheet, light := range map[string]string{
+		`.ac-mode-light{--a:1px}.ac-type-light{--a:1px}.ac-type-light b{--a:1px}.ac-mode-dark{--a:#000;--b:1px;--c:2px}`: "class=ac-mode-light",
+		`.ac-type-light{--a:1px}.ac-mode-dark{--a:#000;--b:1px;--c:2px}`:                                                 "",
+		`[data-mode=day-light]{--a:1px}[data-mode=dark]{--a:#000;--b:1px;--c:2px}`:                                         "data-mode=day-light",
+	} {
+		assert.Equal(t, light, describe.ReadSheet([]byte(sheet)).Light, sheet)
+	}
 	s := describe.ReadSheet([]byte(`:root{--a:#fff;--space-1:4px;--alias:var(--a)}.dark{--a:rgb(0 0 0);--x:#1;--y:1px}`))
 	c := elements()
 	c.Style(s, "kit.css")
