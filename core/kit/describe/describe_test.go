@@ -176,7 +176,7 @@ func TestThemesAreReadFromASheet(t *testing.T) {
 	for sheet, light := range map[string]string{
 		`.ac-mode-light{--a:1px}.ac-type-light{--a:1px}.ac-type-light b{--a:1px}.ac-mode-dark{--a:#000;--b:1px;--c:2px}`: "class=ac-mode-light",
 		`.ac-type-light{--a:1px}.ac-mode-dark{--a:#000;--b:1px;--c:2px}`:                                                 "",
-		`[data-mode=day-light]{--a:1px}[data-mode=dark]{--a:#000;--b:1px;--c:2px}`:                                         "data-mode=day-light",
+		`[data-mode=day-light]{--a:1px}[data-mode=dark]{--a:#000;--b:1px;--c:2px}`:                                       "data-mode=day-light",
 	} {
 		assert.Equal(t, light, describe.ReadSheet([]byte(sheet)).Light, sheet)
 	}
