@@ -288,11 +288,14 @@ func (n *Norms) why(d *departure, s *Stray) string {
 	if r := []rune(s.What); r[0] > 127 {
 		lead = s.What
 	}
-	count := fmt.Sprintf("%d of %d screens", s.Screens, s.Of)
-	if n.screens < FirmFrom {
-		return fmt.Sprintf("%s%s: %s here, %s on %s; so few say little", lead, where, here, there, count)
+	others := fmt.Sprintf("%s on %d of %d screens", there, s.Screens, s.Of)
+	if s.Screens == s.Of { // also where this one stands
+		others = fmt.Sprintf("%s everywhere else, on %d screens", there, s.Of)
 	}
-	return fmt.Sprintf("%s%s: %s here, %s on %s", lead, where, here, there, count)
+	if n.screens < FirmFrom {
+		others += "; so few say little"
+	}
+	return fmt.Sprintf("%s%s: %s here, %s", lead, where, here, others)
 }
 
 // spotKit is a component's definition as the catalog has it.

@@ -203,8 +203,12 @@ func Tracked(p *kit.Prop) bool {
 	if state(p) {
 		return false
 	}
-	return p.Type == kit.Enum || p.Type == kit.Bool || p.Tokens != "" || p.Icon
+	// What takes a number or a text beside yes and no, as a column its width, is a measure.
+	measure := p.Type == kit.Bool && loose.MatchString(p.Shape)
+	return p.Type == kit.Enum || p.Type == kit.Bool && !measure || p.Tokens != "" || p.Icon
 }
+
+var loose = regexp.MustCompile(`\b(number|string)\b`)
 
 func (ix *Index) component(typ string) *tracked {
 	if t, ok := ix.comps[typ]; ok {

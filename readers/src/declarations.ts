@@ -219,6 +219,8 @@ interface Read {
 const EVENT = /^on[A-Z:]/
 /** Handlers that the page gives every element; of them these are worth knowing. */
 const TOLD = new Set(['onClick', 'onChange', 'onSubmit', 'onInput'])
+/** Handlers of the way down, which no component of a library has of its own. */
+const CAUGHT = /^on[A-Z]\w*Capture$/
 const OWN_AFFAIR =
   /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|[$@].*|v-slots|__.*|_.*|#.*)$/
 
@@ -239,6 +241,8 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
         out.slots.push({ name: '' })
       continue
     }
+    // Of what the page gives a declaration may pick names that are not there: anything is.
+    if (CAUGHT.test(name)) continue
     if (isForeign) {
       if (TOLD.has(name) && drawn === 'react') out.events.push({ name })
       continue
@@ -260,7 +264,7 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
       default: tagOf(p, 'default', 'defaultValue'),
       deprecated: deprecatedOf(p),
       required:
-        p.flags & ts.SymbolFlags.Optional
+        p.flags & ts.SymbolFlags.Optional || whole.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)
           ? undefined
           : !(whole.isUnion() && whole.types.some(t => t.flags & ts.TypeFlags.Undefined)),
     }
@@ -290,7 +294,9 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
       if (v.loose || v.yesNo) prop.shape = shape
     } else if (v.yesNo) {
       prop.type = 'yes/no'
-      if (v.loose) prop.shape = shape
+      // What it takes beside is said in full, whatever it is called.
+      if (v.loose)
+        prop.shape = (type.isUnion() ? type.types.map(textOf).join(' | ') : shape).slice(0, 200)
     } else {
       prop.type = simple(type)
       prop.shape = shape

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/usage"
 	"ubiquant/internal/testkit"
 	"ubiquant/server/assets"
 	"ubiquant/server/intake"
@@ -20,27 +21,57 @@ const plum = "node_modules/@acme/plum-day/"
 // packed packs a library of one component with Vue beside it, and gives its kit and its one component.
 func packed(t *testing.T, files map[string]string) (*kit.Kit, *kit.Component, []string) {
 	t.Helper()
+	return packedBeside(t, "tansy", "vue", files)
+}
+
+// packedBeside is packed with what one of our own kits has installed.
+func packedBeside(t *testing.T, of, drawn string, files map[string]string) (*kit.Kit, *kit.Component, []string) {
+	t.Helper()
 	reader, err := assets.Reader()
 	if err != nil {
 		t.Skip("the reader of declarations was not built")
 	}
-	vue := filepath.Join(testkit.Root(), "kits/tansy/node_modules")
+	installed := filepath.Join(testkit.Root(), "kits", of, "node_modules")
 	dir := folder(t, files)
-	names, err := os.ReadDir(vue)
+	names, err := os.ReadDir(installed)
 	if err != nil {
-		t.Skip("Vue is not installed")
+		t.Skip("the framework is not installed")
 	}
 	for _, n := range names {
 		if n.Name() != "@acme" {
-			require.NoError(t, os.Symlink(filepath.Join(vue, n.Name()), filepath.Join(dir, "node_modules", n.Name())))
+			require.NoError(t, os.Symlink(filepath.Join(installed, n.Name()), filepath.Join(dir, "node_modules", n.Name())))
 		}
 	}
 	a := run(t, intake.Options{Dir: dir, Package: "@acme/plum-day", Reader: reader})
 	k, err := a.Kit()
 	require.NoError(t, err)
 	require.Len(t, k.Components, 1)
-	assert.Equal(t, "vue", a.Meta.Drawn)
+	assert.Equal(t, drawn, a.Meta.Drawn)
 	return k, k.Components[0], a.Meta.Notes
+}
+
+// What a declaration picks of the page, and is not there, is nothing that must be set; and a yes or
+// no that is a measure as well says so, whatever its type is called.
+func TestWhatADeclarationPicksOfThePage(t *testing.T) {
+	_, c, _ := packedBeside(t, "yarrow", "react", map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.js","types":"dist/day.d.ts","peerDependencies":{"react":"*"}}`,
+		plum + "dist/day.js":  `import { createElement } from "react"; export const Column = p => createElement("div", p)`,
+		plum + "dist/day.d.ts": `import * as React from 'react'
+type Width = boolean | number | 'auto'
+interface Own { wide?: Width; name: string; quiet: boolean }
+type All = Own & React.RefAttributes<HTMLElement> & { placeholder: any; onPointerEnterCapture: any }
+export declare const Column: React.ForwardRefExoticComponent<Pick<All, 'wide' | 'name' | 'quiet' | 'placeholder' | 'onPointerEnterCapture'>>
+`,
+	})
+	props := propsOf(c)
+	assert.True(t, props["name"].Required)
+	assert.True(t, props["quiet"].Required)
+	assert.False(t, props["placeholder"].Required)
+	assert.NotContains(t, props, "onPointerEnterCapture")
+	wide, quiet := props["wide"], props["quiet"]
+	assert.Contains(t, wide.Shape, "number")
+	assert.False(t, usage.Tracked(&wide), "its width is a measure, no habit")
+	assert.True(t, usage.Tracked(&quiet))
 }
 
 func propsOf(c *kit.Component) map[string]kit.Prop {
