@@ -156,6 +156,7 @@ func (a *auditing) open(ctx context.Context) error {
 		a.repo = r
 		a.live = r.Judge(today())
 		a.report = reportOn(a.live, name, places(r))
+		a.report.FixAt = fixes(r)
 		a.letStand(a.report, true)
 		tellRepository(a.cmd.ErrOrStderr(), r)
 		if a.stood > 0 {

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/source"
 	"ubiquant/server/repo"
 )
 
@@ -41,6 +42,21 @@ func places(r *repo.Repository) func(doc, element string) (audit.Location, bool)
 		}
 		line, column := p.Position()
 		return audit.Location{File: p.File.Path, Line: line, Column: column}, true
+	}
+}
+
+// fixes are what repairs change in the files of a repository.
+func fixes(r *repo.Repository) func(f *audit.Finding) []audit.Replacement {
+	return func(f *audit.Finding) []audit.Replacement {
+		list, err := r.Replacements(source.Repair{Key: f.Key(), Doc: f.Doc, Edits: f.Fix})
+		if err != nil {
+			return nil // more than literals: told by its title
+		}
+		out := make([]audit.Replacement, len(list))
+		for i, c := range list {
+			out[i] = audit.Replacement{File: c.Path, Line: c.Line, Column: c.Column, EndLine: c.EndLine, EndColumn: c.EndColumn, Text: c.Text}
+		}
+		return out
 	}
 }
 

@@ -19,6 +19,14 @@ type Location struct {
 	Line, Column int
 }
 
+// Replacement is a piece of a file that a fix puts another text in place of. Lines and columns begin
+// at 1, columns count letters; the end is where the piece has ended.
+type Replacement struct {
+	File                             string // beneath the report's source
+	Line, Column, EndLine, EndColumn int
+	Text                             string
+}
+
 // Report is what an audit found, for people and programs.
 type Report struct {
 	Tool     string // version of this tool
@@ -38,6 +46,8 @@ type Report struct {
 	Stood []Stood
 	// At finds an element's place in the source; may be nil.
 	At func(doc, element string) (Location, bool)
+	// FixAt is what a finding's fix changes in files; none where it is no such change. May be nil.
+	FixAt func(f *Finding) []Replacement
 }
 
 // Stood is a finding or a stray that is let stand, and why.
@@ -205,6 +215,7 @@ type (
 	}
 	sarifRun struct {
 		Tool    sarifTool     `json:"tool"`
+		Columns string        `json:"columnKind"`
 		Results []sarifResult `json:"results"`
 	}
 	sarifTool struct {
@@ -237,6 +248,22 @@ type (
 		Suppressions []sarifSuppressed `json:"suppressions,omitempty"`
 		Fingerprints map[string]string `json:"partialFingerprints"`
 		Baseline     string            `json:"baselineState,omitempty"`
+		Fixes        []sarifFix        `json:"fixes,omitempty"`
+	}
+	sarifFix struct {
+		Description sarifText     `json:"description"`
+		Changes     []sarifChange `json:"artifactChanges"`
+	}
+	sarifChange struct {
+		Artifact     sarifArtifact      `json:"artifactLocation"`
+		Replacements []sarifReplacement `json:"replacements"`
+	}
+	sarifReplacement struct {
+		Deleted  sarifRegion `json:"deletedRegion"`
+		Inserted sarifText   `json:"insertedContent"`
+	}
+	sarifArtifact struct {
+		URI string `json:"uri"`
 	}
 	sarifSuppressed struct {
 		Kind   string `json:"kind"`
@@ -249,14 +276,14 @@ type (
 		Logical  []sarifLogical `json:"logicalLocations"`
 	}
 	sarifPhysical struct {
-		Artifact struct {
-			URI string `json:"uri"`
-		} `json:"artifactLocation"`
-		Region *sarifRegion `json:"region,omitempty"`
+		Artifact sarifArtifact `json:"artifactLocation"`
+		Region   *sarifRegion  `json:"region,omitempty"`
 	}
 	sarifRegion struct {
-		Line   int `json:"startLine"`
-		Column int `json:"startColumn"`
+		Line      int `json:"startLine"`
+		Column    int `json:"startColumn"`
+		EndLine   int `json:"endLine,omitempty"`
+		EndColumn int `json:"endColumn,omitempty"`
 	}
 	sarifLogical struct {
 		Name string `json:"fullyQualifiedName"`
@@ -278,16 +305,37 @@ func (r *Report) location(f *Finding) sarifLocation {
 	_, at := r.at(f)
 	loc.Physical.Artifact.URI = r.file(at)
 	if at.Line > 0 {
-		loc.Physical.Region = &sarifRegion{at.Line, at.Column}
+		loc.Physical.Region = &sarifRegion{Line: at.Line, Column: at.Column}
 	}
 	loc.Logical = []sarifLogical{{f.Doc + "#" + f.Element}}
 	return loc
 }
 
+// fixes are what a tool can do about a finding by itself: one fix, with all its changes.
+func (r *Report) fixes(f *Finding) []sarifFix {
+	if r.FixAt == nil || len(f.Fix) == 0 || f.Few {
+		return nil
+	}
+	var out sarifFix
+	for _, c := range r.FixAt(f) {
+		uri := r.file(Location{File: c.File})
+		i := slices.IndexFunc(out.Changes, func(o sarifChange) bool { return o.Artifact.URI == uri })
+		if i < 0 {
+			i, out.Changes = len(out.Changes), append(out.Changes, sarifChange{Artifact: sarifArtifact{uri}})
+		}
+		out.Changes[i].Replacements = append(out.Changes[i].Replacements, sarifReplacement{sarifRegion{c.Line, c.Column, c.EndLine, c.EndColumn}, sarifText{c.Text}})
+	}
+	if len(out.Changes) == 0 {
+		return nil
+	}
+	out.Description.Text = f.FixTitle
+	return []sarifFix{out}
+}
+
 // SARIF writes the report as SARIF 2.1.0.
 func (r *Report) SARIF() ([]byte, error) {
 	log := sarifLog{Schema: "https://json.schemastore.org/sarif-2.1.0.json", Version: "2.1.0"}
-	run := sarifRun{Tool: sarifTool{sarifDriver{Name: "Ubiquant", Version: r.Tool}}, Results: []sarifResult{}}
+	run := sarifRun{Tool: sarifTool{sarifDriver{Name: "Ubiquant", Version: r.Tool}}, Columns: "unicodeCodePoints", Results: []sarifResult{}}
 	index := map[string]int{}
 	for _, rule := range append(append([]*Rule{}, r.Rules...), StrayRule) {
 		index[rule.ID] = len(run.Tool.Driver.Rules)
@@ -308,6 +356,7 @@ func (r *Report) SARIF() ([]byte, error) {
 			Message:      sarifText{f.Message},
 			Locations:    []sarifLocation{r.location(f)},
 			Fingerprints: map[string]string{"ubiquant/v1": f.Key()},
+			Fixes:        r.fixes(f),
 		}
 		if f.Like != nil && f.Like.Doc != "" {
 			like := r.location(&Finding{Doc: f.Like.Doc, Element: f.Like.Element})

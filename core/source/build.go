@@ -34,7 +34,12 @@ type Place struct {
 
 // Position is the line and the column at which the element begins, both from 1.
 func (p *Place) Position() (line, column int) {
-	before := p.File.Text[:p.Node.Span[0]]
+	return position(p.File.Text, p.Node.Span[0])
+}
+
+// position is the line and the column of a byte, from 1; columns count letters.
+func position(text []byte, at int) (line, column int) {
+	before := text[:at]
 	return 1 + bytes.Count(before, []byte("\n")), 1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:])
 }
 

@@ -86,6 +86,31 @@ func (r *Read) Patch(repairs []Repair) ([]Patched, []Unmade) {
 	return out, unmade
 }
 
+// Replacement is a piece of a file that a repair puts another text in place of. Lines and columns
+// begin at 1, columns count letters; the end is where the piece has ended.
+type Replacement struct {
+	Path                             string
+	Line, Column, EndLine, EndColumn int
+	Text                             string
+}
+
+// Replacements are what one repair changes, for tools that make it themselves; an error says why it
+// is no change of literals.
+func (r *Read) Replacements(rep Repair) ([]Replacement, error) {
+	var out []Replacement
+	for _, e := range rep.Edits {
+		file, c, err := r.change(rep.Doc, e)
+		if err != nil {
+			return nil, err
+		}
+		one := Replacement{Path: file.Path, Text: c.text}
+		one.Line, one.Column = position(file.Text, c.at[0])
+		one.EndLine, one.EndColumn = position(file.Text, c.at[1])
+		out = append(out, one)
+	}
+	return out, nil
+}
+
 func (r *Read) where(rep Repair) string {
 	for _, e := range rep.Edits {
 		if p := r.Places[rep.Doc][e.ID]; p != nil {
