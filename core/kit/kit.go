@@ -313,6 +313,32 @@ func (c *Component) held() (prop, at string) {
 			}
 		}
 	}
+	if c.Role != "control" {
+		return "", ""
+	}
+	plain := func(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
+	for _, name := range []string{"checked", "on", "value", "modelValue", "model-value"} {
+		if _, ok := c.props[name]; !ok {
+			continue
+		}
+		best := ""
+		for _, e := range c.Events {
+			// By the prop's name: "valueChange", "update:modelValue", "onCheckedChange".
+			said, p := strings.TrimPrefix(plain(e.Name), "on"), plain(name)
+			if said == p+"change" || said == p+"changed" || said == "update:"+p {
+				return name, e.Name
+			}
+			// By the component's own: "acInputChange" of ac-input; else whatever changes, the shortest.
+			if said == plain(c.Tag)+"change" {
+				best = e.Name
+			} else if strings.HasSuffix(said, "change") && plain(best) != plain(c.Tag)+"change" && (best == "" || len(e.Name) < len(best)) {
+				best = e.Name
+			}
+		}
+		if best != "" {
+			return name, best
+		}
+	}
 	return "", ""
 }
 
@@ -331,6 +357,9 @@ func (c *Component) index() {
 	}
 	if c.Holds == "" {
 		c.Holds, c.HoldsAt = c.held()
+	}
+	if c.Answers == "" {
+		c.Answers = c.HoldsAt
 	}
 	if c.Closes == "" && c.Opens() {
 		c.Closes = c.event("close", "toggle")

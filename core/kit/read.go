@@ -80,6 +80,9 @@ func Read(s Sources) (*Kit, error) {
 			return nil, fmt.Errorf("kit notes: %w", err)
 		}
 	}
+	if len(k.Snippets) == 0 {
+		k.arrange()
+	}
 	return k, nil
 }
 

@@ -29,13 +29,14 @@ type Snippet struct {
 // Template is an element of a snippet. Its texts may hold {one}, {many} and {model},
 // {naming} and {figure} for what a record is called by and the first number that it holds;
 // inside an each of fields {field}, {label}, {choices}, {required}, the limits {least} and
-// {most}, both in words as {limits}, and of money {currency} and {decimals}; inside an
+// {most}, both in words as {limits}, the choices as JSON too, {choiceList} of texts and {choicePairs}
+// of objects with value and label, and of money {currency} and {decimals}; inside an
 // each of routes {route} and {title}. In a snippet with pages {list} and {page} are the
 // names by which counts and pages are spoken of, {orders} the orders to choose from. What
 // is empty then, or none of a prop's choices, is
 // not set.
 type Template struct {
-	Type     string
+	Type     string // none of an each of fields that is made as the first of its children that is for the type
 	Slot     string
 	Text     string
 	Props    map[string]string
@@ -182,7 +183,7 @@ func (s *Snippet) check(k *Kit) error {
 			}
 		}
 		c, ok := k.Component(t.Type)
-		if !ok {
+		if !ok && (t.Type != "" || t.Each != "fields") {
 			return fmt.Errorf("snippet %s: the kit has no component %q", s.ID, t.Type)
 		}
 		for _, name := range slices.Sorted(maps.Keys(t.Props)) {

@@ -3,6 +3,7 @@
 package snippet
 
 import (
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -71,7 +72,7 @@ func (l work) offers() []Offer {
 		}
 		figures := s.Tree.Any(func(t *kit.Template) bool { return t.Says("{figure}") })
 		offer := func(m *sample.Model) {
-			if _, figure := figureOf(m); figures && !figure {
+			if _, figure := figureOf(m); figures && !figure || !fills(&s.Tree, m) {
 				return
 			}
 			out = append(
@@ -98,6 +99,22 @@ func (l work) offers() []Offer {
 		}
 	}
 	return out
+}
+
+// fits tells whether a template that is made for each field is made for one.
+func fits(t *kit.Template, f *sample.Field) bool {
+	return !slices.Contains(t.Except, string(f.Type)) &&
+		(f.Compute == "" || !slices.Contains(t.Except, "computed")) &&
+		(len(t.Only) == 0 || slices.Contains(t.Only, string(f.Type)))
+}
+
+// fills tells whether a model has a field for an arrangement of fields: records of pictures alone
+// say nothing in words.
+func fills(tree *kit.Template, m *sample.Model) bool {
+	each := func(t *kit.Template) bool { return t.Each == "fields" }
+	return !tree.Any(each) || tree.Any(func(t *kit.Template) bool {
+		return each(t) && slices.ContainsFunc(m.Fields, func(f sample.Field) bool { return fits(t, &f) })
+	})
 }
 
 // Snippet makes an offer into a tree for an application, to be put on the document with
@@ -239,14 +256,21 @@ func (b *snippetMaker) make(
 		at := 0
 		for i := range b.model.Fields {
 			f := &b.model.Fields[i]
-			if slices.Contains(t.Except, string(f.Type)) ||
-				f.Compute != "" && slices.Contains(t.Except, "computed") ||
-				len(t.Only) > 0 && !slices.Contains(t.Only, string(f.Type)) {
+			if !fits(t, f) {
 				continue
 			}
-			if at++; at > t.Skip && (t.Take == 0 || at <= t.Skip+t.Take) {
-				out = append(out, b.one(t, b.fieldWords(words, f), f, place))
+			if at++; at <= t.Skip || t.Take > 0 && at > t.Skip+t.Take {
+				continue
 			}
+			as := t
+			if t.Type == "" { // the one that is for its type
+				i := slices.IndexFunc(t.Children, func(c kit.Template) bool { return slices.Contains(c.Only, string(f.Type)) })
+				if i < 0 {
+					continue
+				}
+				as = &t.Children[i]
+			}
+			out = append(out, b.one(as, b.fieldWords(words, f), f, place))
 		}
 		return out
 	case "routes":
@@ -316,6 +340,18 @@ func (b *snippetMaker) fieldWords(words map[string]string, f *sample.Field) map[
 		}
 	}
 	own["choices"] = strings.Join(choices, ", ")
+	own["choiceList"], own["choicePairs"] = "", ""
+	if len(choices) > 0 {
+		pairs := make([]map[string]string, len(choices))
+		for i, c := range choices {
+			pairs[i] = map[string]string{"value": c, "label": c}
+		}
+		list, failed := json.Marshal(choices)
+		both, failed2 := json.Marshal(pairs)
+		if failed == nil && failed2 == nil { // texts
+			own["choiceList"], own["choicePairs"] = string(list), string(both)
+		}
+	}
 	own["least"], own["most"], own["limits"] = f.Least, f.Most, limits(f)
 	own["currency"], own["decimals"] = "", ""
 	if f.Type == sample.Money {

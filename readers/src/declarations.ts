@@ -221,6 +221,23 @@ const EVENT = /^on[A-Z:]/
 const TOLD = new Set(['onClick', 'onChange', 'onSubmit', 'onInput'])
 /** Handlers of the way down, which no component of a library has of its own. */
 const CAUGHT = /^on[A-Z]\w*Capture$/
+/** What a field of the page has, and one sets on whatever component is such a field. */
+const FIELD = new Set([
+  'value',
+  'checked',
+  'name',
+  'type',
+  'placeholder',
+  'required',
+  'disabled',
+  'min',
+  'max',
+])
+/** Of the two that say what a field holds it has one: what is ticked is told by its name. */
+const holdsBy = (name: string, who: string) => {
+  const ticked = /check|radio|switch|toggle/i.test(who)
+  return !(name === 'checked' && !ticked) && !((name === 'value' || name === 'type') && ticked)
+}
 const OWN_AFFAIR =
   /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|[$@].*|v-slots|__.*|_.*|#.*)$/
 
@@ -243,10 +260,9 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
     }
     // Of what the page gives a declaration may pick names that are not there: anything is.
     if (CAUGHT.test(name)) continue
-    if (isForeign) {
-      if (TOLD.has(name) && drawn === 'react') out.events.push({ name })
+    if (isForeign && TOLD.has(name) && drawn === 'react') out.events.push({ name })
+    if (isForeign && !(drawn === 'react' && field && FIELD.has(name) && holdsBy(name, who)))
       continue
-    }
     if (/^(aria-|data-)/.test(name) && drawn !== 'elements') continue
     const whole = checker.getTypeOfSymbolAtLocation(p, at)
     const type = checker.getNonNullableType(whole)
@@ -263,8 +279,11 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
       summary: docOf(p) || undefined,
       default: tagOf(p, 'default', 'defaultValue'),
       deprecated: deprecatedOf(p),
+      // What an element always has, nobody has to set.
       required:
-        p.flags & ts.SymbolFlags.Optional || whole.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)
+        drawn === 'elements' ||
+        p.flags & ts.SymbolFlags.Optional ||
+        whole.flags & (ts.TypeFlags.Any | ts.TypeFlags.Unknown)
           ? undefined
           : !(whole.isUnion() && whole.types.some(t => t.flags & ts.TypeFlags.Undefined)),
     }

@@ -219,6 +219,9 @@ declare global {
 	for _, l := range a.Catalog.Left {
 		assert.NotContains(t, l.What, "@eventTypes")
 	}
+	size, ok := plate.Prop("size")
+	require.True(t, ok)
+	assert.False(t, size.Required, "it has one of itself")
 }
 
 // Main sheets are called like their package in many ways; themes apart go in pairs; a single sheet
