@@ -1,16 +1,14 @@
 package kit
 
-import (
-	"strings"
-)
+import "strings"
 
 // arrange gives a kit whose notes have no arrangements those that its components allow: a form of a
 // model, a list of its records as cards. Components are told by what they are called, as those of
 // most libraries are; what a library has not, an arrangement does without, and one that would be
 // nothing is not offered.
 func (k *Kit) arrange() {
-	for _, make := range []func() (Snippet, bool){k.formOf, k.cardsOf} {
-		if s, ok := make(); ok && s.check(k) == nil {
+	for _, of := range []func() (Snippet, bool){k.formOf, k.cardsOf} {
+		if s, ok := of(); ok && s.check(k) == nil {
 			k.Snippets = append(k.Snippets, s)
 		}
 	}

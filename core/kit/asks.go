@@ -97,8 +97,11 @@ func (c *Component) IsForm() bool {
 	return c.Role == "form" || strings.HasSuffix(c.Tag, "-form") || c.Export == "Form"
 }
 
-// sends is the event at which a form was sent; empty where it does not tell.
-func (c *Component) sends() string {
+// SentAt is the event at which a form was sent; empty of what is no form, and where it does not tell.
+func (c *Component) SentAt() string {
+	if !c.IsForm() {
+		return ""
+	}
 	if at := c.event("submit", "finish"); at != "" || c.Export != "" {
 		return at
 	}

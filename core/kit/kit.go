@@ -343,7 +343,7 @@ func (c *Component) held() (prop, at string) {
 }
 
 func (c *Component) index() {
-	if at := c.sends(); c.IsForm() && at != "" {
+	if at := c.SentAt(); at != "" {
 		c.Answers = at
 	}
 	if c.Answers == "" && c.Level != Layout && c.Level != Piece {

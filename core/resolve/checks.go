@@ -55,9 +55,10 @@ func (n *Node) prop(name string) any {
 // checked has forms, and what adds a record, look at their fields first.
 func (r *resolver) checked(roots []*Node) {
 	fields, order := map[string]*Check{}, map[string]int{}
-	alone := map[*Node]bool{}
+	alone, sent := map[*Node]bool{}, false
 	var count func(n *Node) int
 	count = func(n *Node) (controls int) {
+		sent = sent || len(n.Does) > 0 || n.Component != nil && n.Component.IsForm()
 		if n.Component != nil && n.Component.Holds != "" {
 			controls, order[n.Key] = 1, len(order)
 		}
@@ -80,7 +81,7 @@ func (r *resolver) checked(roots []*Node) {
 	for _, n := range roots {
 		count(n)
 	}
-	if len(order) == 0 {
+	if len(order) == 0 || !sent {
 		return
 	}
 	for _, n := range roots {
@@ -112,7 +113,7 @@ func (r *resolver) checked(roots []*Node) {
 			return
 		}
 		var list []*Check
-		if isForm || len(n.Does) > 0 && n.sends() {
+		if isForm && def.SentAt() != "" || len(n.Does) > 0 && n.sends() {
 			list = slices.Clone(form)
 		}
 		for _, a := range n.Does {

@@ -77,7 +77,7 @@ func (b *builder) ask(root *screen.Element) {
 			form = e
 		}
 		var list []*asked
-		if d != nil && d.Answers != "" && form != nil && (form == e || b.sends(e)) {
+		if d != nil && d.Answers != "" && form != nil && (form == e && d.SentAt() != "" || b.sends(e)) {
 			for _, c := range order {
 				if slices.Contains(fields[c].way, form) {
 					list = append(list, fields[c])

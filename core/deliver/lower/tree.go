@@ -1119,7 +1119,7 @@ func (b *builder) form(el *El, e *screen.Element, def *kit.Component) {
 		f.Fields = append(f.Fields, FormField{Name: named.Text, Type: typ, Holds: holds.Name, Read: read})
 		return true
 	})
-	event := def.Answers
+	event := def.SentAt()
 	if event == "" {
 		b.p.note(b.doc, e.ID, "%s does not tell that it was sent; its values are handed to nobody", def.Title)
 		return

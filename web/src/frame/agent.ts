@@ -116,6 +116,7 @@ function tileOf(place: TilePlace): Tile {
   }
   const before = tile.place
   tile.place = place
+  if (before.live !== place.live) watch(tile, place.id)
   const { style } = tile.host
   Object.assign(style, {
     position: 'absolute',
@@ -511,10 +512,10 @@ function undefinedOnes(tile: Tile, id: string) {
 function watch(tile: Tile, id: string) {
   tile.grows?.disconnect()
   const content = tile.screen.firstElementChild
-  if (!tile.boxed || !content) return
+  if (!tile.boxed || !tile.place.live || !content) return
   tile.grows = new ResizeObserver(() => {
     const height = content.getBoundingClientRect().height / tile.place.scale
-    if (tile.place.live && tile.height && Math.abs(height - tile.height) > 1) void look(tile, id)
+    if (tile.height && Math.abs(height - tile.height) > 1) void look(tile, id)
   })
   tile.grows.observe(content)
 }
