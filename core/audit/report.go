@@ -323,7 +323,8 @@ func (r *Report) fixes(f *Finding) []sarifFix {
 		if i < 0 {
 			i, out.Changes = len(out.Changes), append(out.Changes, sarifChange{Artifact: sarifArtifact{uri}})
 		}
-		out.Changes[i].Replacements = append(out.Changes[i].Replacements, sarifReplacement{sarifRegion{c.Line, c.Column, c.EndLine, c.EndColumn}, sarifText{c.Text}})
+		in := &out.Changes[i].Replacements
+		*in = append(*in, sarifReplacement{sarifRegion{c.Line, c.Column, c.EndLine, c.EndColumn}, sarifText{c.Text}})
 	}
 	if len(out.Changes) == 0 {
 		return nil

@@ -108,13 +108,15 @@ func (k *Kit) formOf() (Snippet, bool) {
 		return ok
 	}
 	limits := map[string]string{Least: "{least}", Most: "{most}"}
-	if !add([]string{"number", "money"}, limits, "number field", "number input", "input number", "numeric input", "numeric field") && kinds("number") {
+	numbers := []string{"number field", "number input", "input number", "numeric input", "numeric field"}
+	if !add([]string{"number", "money"}, limits, numbers...) && kinds("number") {
 		add([]string{"number", "money"}, map[string]string{Kind: "number", Least: "{least}", Most: "{most}"}, k.title(text.Type))
 	}
 	if !add([]string{"date"}, limits, "date field", "date input", "date picker", "datepicker", "input date") && kinds("date") {
 		add([]string{"date"}, map[string]string{Kind: "date", Least: "{least}", Most: "{most}"}, k.title(text.Type))
 	}
-	add([]string{"choice", "reference"}, nil, "labeled select", "select", "native select", "select field", "dropdown", "form select", "combobox", "combo box")
+	add([]string{"choice", "reference"}, nil,
+		"labeled select", "select", "native select", "select field", "dropdown", "form select", "combobox", "combo box")
 	add([]string{"long text"}, nil, "labeled textarea", "text area", "textarea", "input textarea", "multiline input", "form textarea")
 	fields = append(fields, text)
 
@@ -138,7 +140,10 @@ func (k *Kit) formOf() (Snippet, bool) {
 		}
 	}
 	tree.Children = append(tree.Children, Template{Type: "stack", Props: map[string]string{"direction": "across"}, Children: []Template{main}})
-	return Snippet{ID: "form", Title: "form of a {one}", Of: "model", Words: []string{"fields", "enter", "edit", "new", "input"}, Tree: tree}, true
+	return Snippet{
+		ID: "form", Title: "form of a {one}", Of: "model",
+		Words: []string{"fields", "enter", "edit", "new", "input"}, Tree: tree,
+	}, true
 }
 
 func (k *Kit) title(tag string) string {

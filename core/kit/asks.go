@@ -60,13 +60,17 @@ type Blame struct {
 func (c *Component) Blames() (Blame, bool) {
 	text := func(p *Prop) bool { return p.Type == Text && !p.JSON && !p.Icon && !p.URL }
 	out := Blame{
-		Words: c.called([]string{"error", "errortext", "errormessage", "invalidtext", "invalidmessage", "validationmessage", "validationtext", "errormessages", "errors"}, text),
-		Mark:  c.called([]string{"invalid", "isinvalid", "error", "haserror", "iserror"}, func(p *Prop) bool { return p.Type == Bool }),
-		As:    true,
+		Words: c.called([]string{
+			"error", "errortext", "errormessage", "invalidtext", "invalidmessage",
+			"validationmessage", "validationtext", "errormessages", "errors",
+		}, text),
+		Mark: c.called([]string{"invalid", "isinvalid", "error", "haserror", "iserror"}, func(p *Prop) bool { return p.Type == Bool }),
+		As:   true,
 	}
 	if out.Mark == nil && c.Holds != "" { // elsewhere these say what kind of thing it is
 		bad := []string{"error", "invalid", "danger", "critical"}
-		out.Mark = c.called([]string{"status", "state", "validationstate", "validationstatus", "validatestatus", "color", "tone"}, func(p *Prop) bool {
+		looks := []string{"status", "state", "validationstate", "validationstatus", "validatestatus", "color", "tone"}
+		out.Mark = c.called(looks, func(p *Prop) bool {
 			return slices.ContainsFunc(bad, func(v string) bool { return slices.Contains(p.Values, v) })
 		})
 		if out.Mark != nil {

@@ -1,6 +1,6 @@
 // Has forms look at their fields before they are sent, where a page is drawn from what the
 // workspace says of it.
-import { announce, faultOf, type Ask } from './faults.js'
+import { announce, faultOf, onceTyped, type Ask } from './faults.js'
 
 interface Setting {
   key: string
@@ -47,7 +47,6 @@ export function elements(find: (key: string) => Element | null): Drawn {
 export function asking(drawn: Drawn): (text: string) => boolean {
   const usual = new Map<string, unknown>()
   const wrong = new Map<string, string>()
-  const heard = new WeakSet<HTMLElement>()
 
   function ask(check: Check): Ask {
     const out: Record<string, unknown> = { label: check.label }
@@ -87,16 +86,11 @@ export function asking(drawn: Drawn): (text: string) => boolean {
     if (!first) return false
     for (const check of checks) {
       const at = drawn.at(check.key)
-      if (!at || heard.has(at)) continue
-      heard.add(at)
-      const again = () =>
-        setTimeout(() => {
-          if (!wrong.has(check.key)) return
-          const was = wrong.get(check.key)
-          if (look(check) !== was) tell()
-        })
-      at.addEventListener('input', again)
-      at.addEventListener('change', again)
+      if (!at) continue
+      onceTyped(at, () => {
+        const was = wrong.get(check.key)
+        if (was && look(check) !== was) tell()
+      })
     }
     focus(drawn.at(first.key))
     return true

@@ -46,10 +46,12 @@ const given = (bound: string | number | undefined): bound is string | number =>
 const say = (rule: keyof typeof words, label: string, bound: string | number = '') =>
   words[rule].replace(/\{(label|bound)\}/g, (_, name) => (name === 'label' ? label : String(bound)))
 
-/** A text for how it stands to a bound: days and times as texts, all else as numbers. */
+/** Whether one comes before the other: days and times as texts, all else as numbers; undefined
+ * where they cannot be compared. */
 function below(text: string, bound: string | number): boolean | undefined {
-  if (day.test(String(bound)) || clock.test(String(bound))) return text < String(bound)
   const [is, limit] = [Number(text), Number(bound)]
+  for (const kind of [day, clock])
+    if (kind.test(text) && kind.test(String(bound))) return text < String(bound)
   return Number.isNaN(is) || Number.isNaN(limit) ? undefined : is < limit
 }
 
@@ -70,10 +72,10 @@ export function faultOf(value: unknown, ask: Ask): string {
     [most, false, 'most', 'latest'],
   ] as const) {
     if (!given(bound)) continue
-    const under = below(text, bound)
-    if (under === undefined) return Number.isNaN(Number(bound)) ? '' : say('number', label)
-    if (early ? under : !under && text !== String(bound) && below(String(bound), text))
-      return say(Number.isNaN(Number(bound)) ? high : low, label, bound)
+    const counts = !Number.isNaN(Number(bound))
+    const past = early ? below(text, bound) : below(String(bound), text)
+    if (past) return say(counts ? low : high, label, bound)
+    if (past === undefined && counts) return say('number', label)
   }
   const letters = [...text].length
   if (given(ask.shortest) && letters < Number(ask.shortest))
@@ -91,6 +93,16 @@ function matches(text: string, pattern: string): boolean {
   } catch {
     return true // as a browser does with a pattern that is none
   }
+}
+
+const heard = new WeakMap<Element, () => void>()
+
+/** Has a field looked at again once something else is typed or chosen in it; what was to be done
+ * then before is done no more. */
+export function onceTyped(at: Element, look: () => void) {
+  const again = () => setTimeout(() => heard.get(at)?.())
+  if (!heard.has(at)) for (const typed of ['input', 'change']) at.addEventListener(typed, again)
+  heard.set(at, look)
 }
 
 const hidden = 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)'

@@ -143,7 +143,8 @@ func (l *library) drawing() []string {
 		}
 		file := filepath.Join(l.root, filepath.FromSlash(rel))
 		src, err := readFile(file, 1<<20)
-		if err == nil && bytes.Contains(src, []byte("slot")) && (bytes.Contains(src, []byte("static get is()")) || bytes.Contains(src, []byte("customElement"))) {
+		says := func(words string) bool { return bytes.Contains(src, []byte(words)) }
+		if err == nil && says("slot") && (says("static get is()") || says("customElement")) {
 			out = append(out, file)
 		}
 	})

@@ -116,7 +116,8 @@ func (l *library) styles(context.Context) error {
 		}
 	}
 	for _, rel := range all { // of themes with names of their own the first that has both
-		if name, ok := strings.CutSuffix(rel, "-light.css"); ok && light == "" && dark == "" && strings.Contains(rel, "theme") && slices.Contains(all, name+"-dark.css") {
+		name, ok := strings.CutSuffix(rel, "-light.css")
+		if ok && light == "" && dark == "" && strings.Contains(rel, "theme") && slices.Contains(all, name+"-dark.css") {
 			light, dark = rel, name+"-dark.css"
 		}
 	}

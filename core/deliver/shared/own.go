@@ -80,7 +80,8 @@ func OwnFiles(c *lower.Component, s OwnShape) []deliver.File {
 		for _, name := range c.Faults {
 			fields = append(fields, emit.Plain.Quote(name))
 		}
-		part("Has a field say what is wrong with it, until the form is sent again.", "blame: (field: "+strings.Join(fields, " | ")+", words: string) => void")
+		part("Has a field say what is wrong with it, until the form is sent again.",
+			"blame: (field: "+strings.Join(fields, " | ")+", words: string) => void")
 	}
 	list(own+"Parts", "What own code of the screen works with.", parts)
 	var gives, settings []string

@@ -39,6 +39,10 @@ describe('what is wrong with a value', () => {
     expect(faultOf('2026-01-11', ask({ most: '2026-01-10' }))).toBe(
       'Due must be 2026-01-10 or earlier.',
     )
+    // A bound that is none hides nothing that is asked besides.
+    expect(faultOf('ab1', ask({ least: 'none', pattern: '[a-z]+' }))).toBe(
+      'Due is not written as it should be.',
+    )
     expect(faultOf('09:00', ask({ least: '08:30', most: '09:00' }))).toBe('')
     // What bounds nothing yet, another field that is empty, asks nothing.
     expect(faultOf('2026-01-11', ask({ least: '', most: undefined }))).toBe('')

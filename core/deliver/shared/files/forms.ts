@@ -1,4 +1,4 @@
-import { announce, faultOf, type Ask } from './faults'
+import { announce, faultOf, onceTyped, type Ask } from './faults'
 import { controlIn, partOf, valueIn } from './page'
 
 /** A field of a form: what it asks, its control's name where that is another, and the property
@@ -9,8 +9,6 @@ export interface Field extends Ask {
   /** It has no place of its own for what is wrong with it. */
   silent?: boolean
 }
-
-const heard = new WeakMap<Element, () => void>()
 
 /** Whether what a form holds can be sent. Else each field says what is wrong with it, all of it is
  * said aloud, and the first has the focus; a field that is put right takes back what it said. asks
@@ -46,15 +44,11 @@ export function fine<N extends string>(
   for (const [key, field] of wrong.length ? fields : []) {
     const at = controlIn(part, field.name ?? key)
     if (!at) continue
-    const again = () => heard.get(at)?.()
-    if (!heard.has(at)) for (const typed of ['input', 'change']) at.addEventListener(typed, again)
-    heard.set(at, () => {
-      setTimeout(() => {
-        const was = said.get(key)
-        if (!was) return
-        look(key)
-        if (said.get(key) !== was) tell()
-      })
+    onceTyped(at, () => {
+      const was = said.get(key)
+      if (!was) return
+      look(key)
+      if (said.get(key) !== was) tell()
     })
   }
   wrong[0]?.focus()
