@@ -38,6 +38,7 @@ var order = []string{
 	"carry",
 	"data",
 	"source",
+	"byhand",
 	"change",
 	"wsfile",
 	"merge",

@@ -23,6 +23,7 @@ type delivering struct {
 	target, kit, out, into, folder, app, format string
 	screens                                     []string
 	dry, check, connect, force, texts           bool
+	byHand, take                                bool
 }
 
 func deliverCommand() *cobra.Command {
@@ -43,11 +44,16 @@ both changed the same lines yours stay and the new text is put beside them, endi
 ` + record.Beside + `. Files that end in .own.ts and .own.css, data/data.ts and data/bases.ts
 are yours: they are written once. ` + record.File + ` says what was delivered; commit it.
 
+--by-hand reads what you edited in the code of a screen (a setting, a word, an element more or
+less, another order) as an edit of the screen, and says what stays in the code alone; --take
+takes it into the workspace.
+
 Targets:
   ` + strings.Join(names, "\n  ") + `
 
 Exit codes: 0 delivered, or with --check all is as delivered; 1 something waits for you (a
-conflict), or with --check something differs; 2 the workspace, the repository or the call
+conflict), with --check something differs, or with --by-hand and --take something stays in the
+code alone; 2 the workspace, the repository or the call
 cannot be used, or the workspace has errors and --force is not given.`,
 		Example: "  ubiquant deliver demo/fernhollow.json --into ~/office --dry-run\n  ubiquant deliver demo/fernhollow.json --into ~/office --connect\n  ubiquant deliver demo/fernhollow.json --target react --out /tmp/app",
 		Args:    cobra.ExactArgs(1),
@@ -65,9 +71,15 @@ cannot be used, or the workspace has errors and --force is not given.`,
 	c.Flags().BoolVar(&f.connect, "connect", false, "make the additions that the application needs")
 	c.Flags().BoolVar(&f.force, "force", false, "deliver a workspace with errors; merge into files with edits that are not committed")
 	c.Flags().BoolVar(&f.texts, "texts", false, "put texts into files, one a language; so where the last delivery did, or the workspace is translated")
+	c.Flags().BoolVar(&f.byHand, "by-hand", false, "tell which edits of the code are edits of the screens, too; write nothing")
+	c.Flags().BoolVar(&f.take, "take", false, "take these edits into the workspace, where it was read from")
 	choice(c, &f.format, "format", "how the list of files is written", "text", "json")
 	c.MarkFlagsOneRequired("into", "out")
 	c.MarkFlagsMutuallyExclusive("into", "out")
+	for _, name := range []string{"out", "check", "connect", "dry-run"} {
+		c.MarkFlagsMutuallyExclusive("by-hand", name)
+		c.MarkFlagsMutuallyExclusive("take", name)
+	}
 	return c
 }
 
@@ -111,7 +123,7 @@ func (f *delivering) run(cmd *cobra.Command, workspace string) error {
 	if why := t.Refuses(l.Kit); why != "" {
 		return broken(errors.New(why))
 	}
-	if errs := errorsOf(l, &in); len(errs) > 0 && !f.force && f.into != "" && !f.check && !f.dry {
+	if errs := errorsOf(l, &in); len(errs) > 0 && !f.force && f.into != "" && !f.check && !f.dry && !f.byHand && !f.take {
 		return broken(fmt.Errorf("the screens have errors; mend them, or deliver with --force:\n  %s", strings.Join(errs, "\n  ")))
 	}
 	repo.Target = t.ID
@@ -123,13 +135,23 @@ func (f *delivering) run(cmd *cobra.Command, workspace string) error {
 	if before, err := r.Record(); err == nil && (f.texts || before.Texts) || len(l.W.Translated()) > 0 {
 		l.WithTexts(&in)
 	}
+	if f.byHand || f.take {
+		return f.hand(cmd, workspace, l, r, t, in)
+	}
 	files, notes, err := f.files(t, in, r)
 	if err != nil {
 		return broken(err)
 	}
+	said := ""
+	if f.into != "" {
+		_, said = r.Settle(cmd.Context(), t, in)
+	}
 	d, err := r.Plan(cmd.Context(), record.Of(in, t.ID), files)
 	if err != nil {
 		return broken(err)
+	}
+	if said != "" {
+		d.Notes = append(d.Notes, said)
 	}
 	return f.finish(cmd, r, t, d, notes)
 }

@@ -14,6 +14,7 @@ import (
 	"strings"
 	"unicode"
 
+	"ubiquant/core/deliver/emit"
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
 	"ubiquant/core/picture"
@@ -30,8 +31,8 @@ type File struct {
 	Own bool `json:"own,omitempty"`
 	// Doc is the document that it is the code of; empty where it is none's.
 	Doc string `json:"doc,omitempty"`
-	// Lines are those on which the elements of the document begin, from 1, by their ids.
-	Lines map[string]int `json:"lines,omitempty"`
+	// Places are where the elements of the document begin, by their ids.
+	Places map[string]emit.Place `json:"-"`
 }
 
 // Input is what a delivery is made of.

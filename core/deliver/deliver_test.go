@@ -16,6 +16,7 @@ import (
 
 	"ubiquant/core/change"
 	"ubiquant/core/deliver"
+	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/targets"
 	"ubiquant/core/live"
 	"ubiquant/core/sample"
@@ -167,17 +168,17 @@ func TestWhatGoesInComesOutOrIsListed(t *testing.T) {
 		}
 		files, notes, err := target.Inside(in)
 		require.NoError(t, err)
-		lines := map[string]map[string]int{}
+		places := map[string]map[string]emit.Place{}
 		code := map[string]string{}
 		for _, f := range files {
 			if f.Doc != "" {
 				code[f.Doc] += strings.Join(strings.Fields(string(f.Data)), " ")
 			}
-			if f.Doc != "" && len(f.Lines) > 0 {
-				lines[f.Doc] = f.Lines
-				for id, line := range f.Lines {
-					assert.LessOrEqual(t, line, strings.Count(string(f.Data), "\n")+1, "%s of %s", id, f.Path)
-					assert.Positive(t, line)
+			if f.Doc != "" && len(f.Places) > 0 {
+				places[f.Doc] = f.Places
+				for id, p := range f.Places {
+					assert.Equal(t, "<", string(f.Data[p.At:p.At+1]), "%s of %s", id, f.Path)
+					assert.Equal(t, 1+strings.Count(string(f.Data[:p.At]), "\n"), p.Line, "%s of %s", id, f.Path)
 				}
 			}
 		}
@@ -195,7 +196,7 @@ func TestWhatGoesInComesOutOrIsListed(t *testing.T) {
 					if out[d.Address()+" "+e.ID] || e.Show == "false" {
 						return false
 					}
-					if assert.Contains(t, lines[d.Address()], e.ID, "%s of %s in %s", e.ID, d.ID, target.ID) && e.Text.Kind == screen.Literal && e.Text.Text != "" {
+					if assert.Contains(t, places[d.Address()], e.ID, "%s of %s in %s", e.ID, d.ID, target.ID) && e.Text.Kind == screen.Literal && e.Text.Text != "" {
 						words := strings.Join(strings.Fields(e.Text.Text), " ")
 						assert.Contains(t, code[d.Address()], words, "%s in %s", d.ID, target.ID)
 					}

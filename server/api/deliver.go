@@ -94,7 +94,13 @@ func (s *Server) deliver(c *Call, in *deliverIn) (*deliverOut, error) {
 	}
 	out := &deliverOut{Files: []FileView{}, Notes: append([]deliver.Note{}, notes...)}
 	for _, f := range files {
-		v := FileView{Path: f.Path, Size: len(f.Data), Own: f.Own, Doc: f.Doc, Lines: f.Lines}
+		v := FileView{Path: f.Path, Size: len(f.Data), Own: f.Own, Doc: f.Doc}
+		for id, p := range f.Places {
+			if v.Lines == nil {
+				v.Lines = map[string]int{}
+			}
+			v.Lines[id] = p.Line
+		}
 		if utf8.Valid(f.Data) && len(f.Data) < 256<<10 {
 			v.Text = string(f.Data)
 		}

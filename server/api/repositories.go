@@ -4,6 +4,7 @@ import (
 	"maps"
 	"slices"
 
+	"ubiquant/core/change"
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/record"
 	"ubiquant/core/deliver/targets"
@@ -46,12 +47,14 @@ type intoIn struct {
 	Repository string `json:"repository"`
 	Folder     string `json:"folder,omitempty"`
 	Connect    bool   `json:"connect,omitempty"` // make the additions that the application needs
+	Client     string `json:"client,omitempty"`  // window that takes what was edited by hand
 }
 
 // ChangeView is what a delivery does to a file.
 type ChangeView struct {
 	record.Change
 	Patch string `json:"patch,omitempty"`
+	Hand  string `json:"hand,omitempty"` // the patch of what was edited by hand
 }
 
 // AdditionView is what the application needs besides.
@@ -68,6 +71,8 @@ type intoOut struct {
 	Notes     []deliver.Note `json:"notes"`
 	Said      []string       `json:"said"`
 	Patch     string         `json:"patch"` // all of it
+	// ByHand is what was edited by hand since; none where nothing was.
+	ByHand *into.ByHand `json:"byHand,omitempty"`
 }
 
 // planInto says what delivering into a repository would do.
@@ -80,35 +85,68 @@ func (s *Server) deliverInto(c *Call, in *intoIn) (*intoOut, error) {
 	return s.into(c, in, true)
 }
 
+// takeByHand takes what was edited by hand in delivered code into the screens.
+func (s *Server) takeByHand(c *Call, in *intoIn) (*changeOut, error) {
+	d, err := s.destination(c, in)
+	if err != nil {
+		return nil, err
+	}
+	defer d.repo.Close()
+	h, err := d.repo.ByHand(c.Context(), d.target, d.input)
+	if err != nil {
+		return nil, bad("%s", err)
+	}
+	if len(h.Taken) == 0 {
+		return nil, bad("nothing that was edited by hand in %s can be taken into the screens", in.Repository)
+	}
+	return s.take(c, &changeIn{Client: in.Client}, func(l *live.Live) (change.Change, error) {
+		for _, t := range h.Taken {
+			read, _ := d.scene.W.Doc(t.Doc)
+			now, ok := l.W.Doc(t.Doc)
+			if !ok || read == nil || now.Revision != read.Revision {
+				return change.Change{}, bad("%s has changed meanwhile; look again", t.Doc)
+			}
+		}
+		return change.Change{Title: "Taken from " + in.Repository, Steps: h.Steps()}, nil
+	})
+}
+
 // maxShown bounds the patch of one file that is sent to be looked at, in bytes.
 const maxShown = 64 << 10
 
-func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
+// destination is a repository with what is delivered into it; whoever asks for it closes the
+// repository.
+type destination struct {
+	repo   *into.Repo
+	target deliver.Target
+	input  deliver.Input
+	scene  *live.Scene
+}
+
+func (s *Server) destination(c *Call, in *intoIn) (*destination, error) {
 	dir, ok := s.repositories[in.Repository]
 	if !ok {
 		return nil, missing("repository " + in.Repository)
 	}
-	var input deliver.Input
-	var t deliver.Target
-	var scene *live.Scene
+	d := &destination{}
 	err := s.onScene(c.Context(), func(l *live.Scene) error {
-		scene = l
+		d.scene = l
 		b, err := s.kitOf(c.Context(), l.W)
 		if err != nil {
 			return err
 		}
-		if input, err = l.DeliverInput(in.App, in.Screens, b.DeliverFiles()); err != nil {
+		if d.input, err = l.DeliverInput(in.App, in.Screens, b.DeliverFiles()); err != nil {
 			return bad("%s", err)
 		}
-		input.Take(b)
+		d.input.Take(b)
 		target := in.Target
 		if found, _ := (&into.Repo{Dir: dir}).Detect(); found != "" {
 			target = found
 		}
-		if t, ok = targets.Find(target); !ok {
+		if d.target, ok = targets.Find(target); !ok {
 			return missing("target " + target)
 		}
-		if why := t.Refuses(l.Kit); why != "" {
+		if why := d.target.Refuses(l.Kit); why != "" {
 			return bad("%s", why)
 		}
 		return nil
@@ -116,14 +154,23 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	r, err := into.Open(into.Repo{Dir: dir, Folder: in.Folder, Target: t.ID, App: input.Name})
-	if err != nil {
+	if d.repo, err = into.Open(into.Repo{Dir: dir, Folder: in.Folder, Target: d.target.ID, App: d.input.Name}); err != nil {
 		return nil, bad("%s", err)
 	}
-	defer r.Close()
-	if before, err := r.Record(); in.Texts || len(scene.W.Translated()) > 0 || err == nil && before.Texts {
-		scene.WithTexts(&input)
+	if before, err := d.repo.Record(); in.Texts || len(d.scene.W.Translated()) > 0 || err == nil && before.Texts {
+		d.scene.WithTexts(&d.input)
 	}
+	return d, nil
+}
+
+func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
+	to, err := s.destination(c, in)
+	if err != nil {
+		return nil, err
+	}
+	r, t, input := to.repo, to.target, to.input
+	defer r.Close()
+	byHand, said := r.Settle(c.Context(), t, input)
 	files, notes, err := r.Files(t, input)
 	if err != nil {
 		return nil, bad("%s", err)
@@ -137,11 +184,18 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 			return nil, bad("%s", err)
 		}
 	}
-	out := &intoOut{Folder: r.Folder, Target: t.ID, Changes: []ChangeView{}, Additions: []AdditionView{}, Notes: notes, Said: d.Notes, Patch: r.Patch(d, true)}
+	out := &intoOut{Folder: r.Folder, Target: t.ID, Changes: []ChangeView{}, Additions: []AdditionView{}, Notes: notes, Said: d.Notes, Patch: r.Patch(d, true), ByHand: byHand}
+	if said != "" {
+		out.Said = append(out.Said, said)
+	}
+	edits := r.Edits()
 	for _, ch := range d.Changes {
 		v := ChangeView{Change: ch}
 		if p := record.Patch([]record.Change{ch}, ""); len(p) <= maxShown {
 			v.Patch = p
+		}
+		if p := edits[ch.Path]; len(p) <= maxShown {
+			v.Hand = p
 		}
 		out.Changes = append(out.Changes, v)
 	}

@@ -221,6 +221,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/deliver", store.Reader, "Deliver screens as code, to look at", s.deliver),
 		op(s, "GET", "/api/repositories", store.Reader, "Repositories that may be delivered into", s.listRepositories),
 		op(s, "POST", "/api/repositories/plan", store.Builder, "What delivering into a repository would do", s.planInto),
+		op(s, "POST", "/api/repositories/take", store.Builder, "Take what was edited by hand in delivered code into the screens", s.takeByHand),
 		op(s, "POST", "/api/repositories/deliver", store.Keeper, "Deliver into a repository", s.deliverInto),
 	}
 }

@@ -42,7 +42,8 @@ type Repo struct {
 	// repository's own formatter would, and additions to it are said, not made.
 	Node string
 
-	root *os.Root
+	root    *os.Root
+	settled []string // files of which all that was edited by hand is in the screens; see ByHand
 }
 
 // Delivery is what a delivery would do.
@@ -153,6 +154,9 @@ func (r *Repo) Plan(ctx context.Context, of *record.Record, files []deliver.File
 	}
 	if err := r.links(files); err != nil {
 		return nil, err
+	}
+	for _, name := range r.settled {
+		last.Settle(name, r.read(r.at(name)))
 	}
 	files, note := r.formatted(ctx, files)
 	if note != "" {

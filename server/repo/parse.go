@@ -307,3 +307,11 @@ func (w *worker) end() {
 	_ = w.cmd.Wait()
 	w.cmd = nil
 }
+
+// Parse reads the markup of single files, by their names: "template" reads them as templates of
+// Angular. left are those that cannot be read, and why.
+func Parse(ctx context.Context, o Options, texts map[string][]byte, as string) (out map[string]*source.Module, left []source.Left, err error) {
+	r := &reader{Options: o}
+	out, err = r.parse(ctx, texts, as)
+	return out, r.left, err
+}

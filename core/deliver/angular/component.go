@@ -188,7 +188,7 @@ func (w *component) write() []deliver.File {
 	for _, n := range c.Root {
 		kids = append(kids, w.node(n, true)...)
 	}
-	html, lines := emit.PrintMarked(emit.Stack(kids...), style.Width)
+	html, places := emit.PrintMarked(emit.Stack(kids...), style.Width)
 	body := w.class()
 	base := w.at[c.Name]
 	meta := []emit.Field{
@@ -222,7 +222,7 @@ func (w *component) write() []deliver.File {
 	code := head + "\n" + emit.Print(emit.Stack(decorator, class), style.Width) + "\n"
 	return []deliver.File{
 		{Path: base + ".component.ts", Data: []byte(code), Doc: c.Address()},
-		{Path: base + ".component.html", Data: []byte(html + "\n"), Doc: c.Address(), Lines: lines},
+		{Path: base + ".component.html", Data: []byte(html + "\n"), Doc: c.Address(), Places: places},
 	}
 }
 

@@ -104,9 +104,19 @@ func Print(d Doc, width int) string {
 	return text
 }
 
-// PrintMarked is Print that tells on which line, from 1, each marked part begins.
-func PrintMarked(d Doc, width int) (text string, lines map[string]int) {
-	lines = map[string]int{}
+// Place is where something begins in a text: its line, from 1, and its byte.
+type Place struct{ Line, At int }
+
+// Shift moves places by the text that comes to stand before them.
+func Shift(places map[string]Place, before string) {
+	for id, p := range places {
+		places[id] = Place{p.Line + strings.Count(before, "\n"), p.At + len(before)}
+	}
+}
+
+// PrintMarked is Print that tells where each marked part begins.
+func PrintMarked(d Doc, width int) (text string, places map[string]Place) {
+	places = map[string]Place{}
 	row := 1
 	var b strings.Builder
 	col := 0
@@ -117,8 +127,8 @@ func PrintMarked(d Doc, width int) (text string, lines map[string]int) {
 		switch d := p.doc.(type) {
 		case nil:
 		case mark:
-			if lines[d.id] == 0 {
-				lines[d.id] = row
+			if _, ok := places[d.id]; !ok {
+				places[d.id] = Place{row, b.Len()}
 			}
 		case string:
 			b.WriteString(d)
@@ -193,12 +203,18 @@ func PrintMarked(d Doc, width int) (text string, lines map[string]int) {
 		}
 	}
 	list := strings.Split(b.String(), "\n")
+	gone := make([]int, len(list)+1) // bytes of the lines before that come out empty
 	for i := range list {
+		gone[i+1] = gone[i]
 		if strings.TrimSpace(list[i]) == "" {
+			gone[i+1] += len(list[i])
 			list[i] = ""
 		}
 	}
-	return strings.Join(list, "\n"), lines
+	for id, p := range places {
+		places[id] = Place{p.Line, p.At - gone[p.Line-1]}
+	}
+	return strings.Join(list, "\n"), places
 }
 
 // fits tells whether a document, laid flat, and what follows up to the next place to

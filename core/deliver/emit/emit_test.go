@@ -113,9 +113,12 @@ func TestLinesBreakWhereReadersExpect(t *testing.T) {
 	}
 }
 
-func TestMarksTellOnWhichLineAPartBegins(t *testing.T) {
+func TestMarksTellWhereAPartBegins(t *testing.T) {
 	inner := Tag{Name: "b", Short: true}.Doc()
-	text, lines := PrintMarked(Mark("a", Tag{Name: "a", Kids: []Doc{Mark("b", inner), Mark("c", inner)}}.Doc()), 80)
+	text, places := PrintMarked(Mark("a", Tag{Name: "a", Kids: []Doc{Mark("b", inner), Mark("c", inner)}}.Doc()), 80)
 	assert.Equal(t, "<a>\n  <b />\n  <b />\n</a>", text)
-	assert.Equal(t, map[string]int{"a": 1, "b": 2, "c": 3}, lines)
+	assert.Equal(t, map[string]Place{"a": {1, 0}, "b": {2, 6}, "c": {3, 14}}, places)
+	// Lines that come out empty are no part of the text.
+	text, places = PrintMarked(Indent("x", "", Mark("y", "y")), 80)
+	assert.Equal(t, byte('y'), text[places["y"].At])
 }

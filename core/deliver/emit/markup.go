@@ -125,8 +125,8 @@ func EscapeHTML(s string) string {
 	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "\u00a0", "&nbsp;").Replace(s)
 }
 
-// mark notes on which line what follows stands.
+// mark notes where what follows begins.
 type mark struct{ id string }
 
-// Mark notes the line of an element; see PrintMarked.
+// Mark notes the place of an element; see PrintMarked.
 func Mark(id string, d Doc) Doc { return cat(mark{id}, d) }

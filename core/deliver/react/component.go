@@ -85,12 +85,9 @@ func (w *component) write() deliver.File {
 		inner = append(inner, style.Stmts(body), "")
 	}
 	inner = append(inner, emit.Join("return ", root))
-	code, lines := emit.PrintMarked(emit.Join(signature, " {", emit.Indent(inner...), emit.Hard, "}"), style.Width)
-	before := strings.Count(text, "\n")
-	for id := range lines {
-		lines[id] += before
-	}
-	return deliver.File{Path: w.at[c.Name], Data: []byte(text + code + "\n"), Doc: c.Address(), Lines: lines}
+	code, places := emit.PrintMarked(emit.Join(signature, " {", emit.Indent(inner...), emit.Hard, "}"), style.Width)
+	emit.Shift(places, text)
+	return deliver.File{Path: w.at[c.Name], Data: []byte(text + code + "\n"), Doc: c.Address(), Places: places}
 }
 
 // root is what the component shows.

@@ -93,7 +93,7 @@ func (r *Record) Plan(files []deliver.File, there func(path string) []byte) ([]C
 // ours tells whether a file is as a delivery left it, be it one that was broken off.
 func (r *Record) ours(path string, text []byte) bool {
 	hash := HashOf(text)
-	return hash == r.Files[path].Hash || hash == r.Pending[path]
+	return hash == r.Files[path].Hash || hash == r.Pending[path] || hash == r.settled[path]
 }
 
 func (r *Record) one(f deliver.File, there func(path string) []byte, next *Record) (Change, Entry) {

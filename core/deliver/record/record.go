@@ -45,7 +45,8 @@ type Record struct {
 	// off left some of them.
 	Pending map[string]string `json:"pending,omitempty"`
 
-	texts map[string][]byte // as they were delivered, by hash
+	texts   map[string][]byte // as they were delivered, by hash
+	settled map[string]string // hashes of texts of which all is in what is delivered, by path
 }
 
 // Entry is one delivered file.
@@ -162,4 +163,22 @@ func Of(in deliver.Input, target string) *Record {
 		r.Screens[d.ID] = d.Revision
 	}
 	return r
+}
+
+// Settle says that all of a text that was edited by hand is in what is delivered now: nothing is
+// lost when the file is renewed.
+func (r *Record) Settle(path string, text []byte) {
+	if r.settled == nil {
+		r.settled = map[string]string{}
+	}
+	r.settled[path] = HashOf(text)
+}
+
+// Delivered is the text of a file as it was delivered last; nil where it is not known.
+func (r *Record) Delivered(path string) []byte { return r.texts[r.Files[path].Hash] }
+
+// Edited tells whether a delivered file stands there otherwise than a delivery left it.
+func (r *Record) Edited(path string, text []byte) bool {
+	e, ok := r.Files[path]
+	return ok && !e.Own && text != nil && !r.ours(path, text)
 }

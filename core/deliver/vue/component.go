@@ -81,26 +81,20 @@ func (w *component) write() deliver.File {
 		template = append(template, w.node(n, true)...)
 	}
 	script := w.script()
-	var head strings.Builder
 	if w.p.In.Kit.HasElements() && slots(c.Root) {
 		template = append([]emit.Doc{"<!-- eslint-disable vue/no-deprecated-slot-attribute -- slots of custom elements are named by it -->"}, template...)
 	}
-	head.WriteString("<script setup lang=\"ts\">\n" + script + "</script>\n\n<template>\n  ")
-	if script == "" {
-		head.Reset()
-		head.WriteString("<template>\n  ")
+	begin := "<template>"
+	if script != "" {
+		begin = "<script setup lang=\"ts\">\n" + script + "</script>\n\n" + begin
 	}
-	body, lines := emit.PrintMarked(emit.Indent(template...), style.Width)
-	body = strings.TrimPrefix(body, "\n  ")
-	before := strings.Count(head.String(), "\n") - 1
-	for id := range lines {
-		lines[id] += before
-	}
+	body, places := emit.PrintMarked(emit.Indent(template...), style.Width)
+	emit.Shift(places, begin)
 	tail := "\n</template>\n"
 	if c.Kind == screen.ScreenDoc {
 		tail += fmt.Sprintf("\n<style src=\"./%s.own.css\"></style>\n", c.Own())
 	}
-	return deliver.File{Path: w.at[c.Name], Data: []byte(head.String() + body + tail), Doc: c.Address(), Lines: lines}
+	return deliver.File{Path: w.at[c.Name], Data: []byte(begin + body + tail), Doc: c.Address(), Places: places}
 }
 
 // slots tells whether an element stands in a named slot of a custom element.

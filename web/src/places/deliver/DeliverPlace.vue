@@ -33,7 +33,12 @@ const open = ref('')
 const addition = ref<Schemas['ApiAdditionView']>()
 const file = computed(() => (into.value ? undefined : files.value.find(f => f.path === open.value)))
 const change = computed(() => plan.value?.changes.find(c => c.path === open.value))
-const shown = computed(() => addition.value?.patch ?? change.value?.patch ?? file.value?.text ?? '')
+const shown = computed(
+  () =>
+    addition.value?.patch ?? (change.value?.patch || change.value?.hand) ?? file.value?.text ?? '',
+)
+/** Nothing is written into the file: what is shown is what somebody edited in it. */
+const byHand = computed(() => !addition.value && !change.value?.patch && !!change.value?.hand)
 const purpose = computed(() => targets.value.find(t => t.id === target.value)?.purpose)
 
 // The file of a document that somebody came for, else the first of a screen.
@@ -74,6 +79,10 @@ async function download() {
   a.download = `${ws.data?.name.toLowerCase() ?? 'screens'}-${target.value}.zip`
   a.click()
   URL.revokeObjectURL(a.href)
+}
+async function take() {
+  const n = plan.value?.byHand?.taken.length ?? 0
+  if (await d.take()) ws.say(`${n} ${n === 1 ? 'edit' : 'edits'} taken from ${into.value}.`)
 }
 async function write(connect: boolean) {
   if (await d.write(connect)) ws.say(`Delivered into ${into.value}.`)
@@ -164,7 +173,9 @@ async function write(connect: boolean) {
     <section class="flex min-h-0 flex-col border-r border-line" aria-label="Files">
       <div class="flex min-h-[45px] items-center gap-2 border-b border-line px-3 py-2">
         <h2>Files</h2>
-        <span class="text-ink2" role="status">{{ busy ? 'writing …' : listed.length }}</span><button
+        <span class="text-ink2" role="status">{{
+          busy ? (into ? 'looking …' : 'writing …') : listed.length
+        }}</span><button
           v-if="!into"
           class="btn btn-main ml-auto"
           :disabled="!files.length"
@@ -180,6 +191,8 @@ async function write(connect: boolean) {
         :busy="busy"
         @write="write"
         @show="a => (addition = a)"
+        @take="take"
+        @look="path => (open = path)"
       />
       <details v-if="notes.length" class="border-b border-line px-3 py-2">
         <summary class="cursor-pointer text-rust">{{ notes.length }} left out</summary>
@@ -204,9 +217,9 @@ async function write(connect: boolean) {
     <section class="flex min-h-0 min-w-0 flex-col" aria-label="Code">
       <div class="flex min-h-[45px] items-center gap-2 border-b border-line px-3 py-2">
         <code class="truncate">{{ addition?.path ?? open }}</code><span
-          v-if="change?.why && !addition"
+          v-if="change && !addition && (byHand || change.why)"
           class="truncate text-ink2"
-          >{{ change.why }}</span
+          >{{ byHand ? 'edited by hand' : change.why }}</span
         ><button
           class="btn ml-auto"
           :disabled="!shown"

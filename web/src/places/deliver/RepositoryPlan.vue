@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
+import ByHand from './ByHand.vue'
 import { happens, order } from './words'
 
 /** What delivering into a repository does, and what the application needs besides. */
@@ -9,6 +10,8 @@ const props = defineProps<{ plan: Schemas['ApiIntoOut']; busy: boolean }>()
 const emit = defineEmits<{
   write: [connect: boolean]
   show: [addition: Schemas['ApiAdditionView']]
+  take: []
+  look: [path: string]
 }>()
 const ws = useWorkspace()
 const connect = ref(true)
@@ -39,6 +42,13 @@ function download() {
         ><template v-if="i">, </template>{{ c.n }} {{ happens[c.what]!.words }}</template
       >
     </p>
+    <ByHand
+      v-if="plan.byHand"
+      :by-hand="plan.byHand"
+      :busy="busy"
+      @take="emit('take')"
+      @look="path => emit('look', path)"
+    />
     <h3 class="label mt-2">The application needs</h3>
     <ul>
       <li v-for="a in plan.additions" :key="a.what" class="flex gap-2">

@@ -1,5 +1,5 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { ask, GET, POST, type Schemas } from '../../api/client'
+import { ask, clientId, GET, POST, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 
 type Change = Schemas['ApiChangeView']
@@ -58,17 +58,14 @@ export function useDelivery(wanted?: string) {
       return
     }
     busy.value = true
-    const body = { target: target.value, screens: chosen.value, texts: texts.value }
     try {
       if (into.value) {
-        const out = await ask(
-          POST('/api/repositories/plan', { body: { ...body, repository: into.value } }),
-        )
+        const out = await ask(POST('/api/repositories/plan', { body: there() }))
         if (mine !== latest) return
         plan.value = out
         notes.value = out.notes ?? []
       } else {
-        const out = await ask(POST('/api/deliver', { body }))
+        const out = await ask(POST('/api/deliver', { body: body() }))
         if (mine !== latest) return
         plan.value = undefined
         files.value = out.files
@@ -85,22 +82,19 @@ export function useDelivery(wanted?: string) {
   }
   watch([target, chosen, into, texts], look)
 
-  /** Writes what was planned, and what the application needs besides where that is wanted. */
-  async function write(connect: boolean) {
+  const body = () => ({
+    target: target.value,
+    screens: chosen.value,
+    texts: texts.value,
+  })
+  const there = () => ({ ...body(), repository: into.value })
+
+  /** Does something, and looks again; false where it could not be done. */
+  async function then(done: () => Promise<unknown>) {
     busy.value = true
     error.value = ''
     try {
-      await ask(
-        POST('/api/repositories/deliver', {
-          body: {
-            target: target.value,
-            screens: chosen.value,
-            texts: texts.value,
-            repository: into.value,
-            connect,
-          },
-        }),
-      )
+      await done()
       await look()
       return true
     } catch (e) {
@@ -110,6 +104,16 @@ export function useDelivery(wanted?: string) {
       busy.value = false
     }
   }
+
+  /** Writes what was planned, and what the application needs besides where that is wanted. */
+  const write = (connect: boolean) =>
+    then(() => ask(POST('/api/repositories/deliver', { body: { ...there(), connect } })))
+
+  /** Takes what was edited by hand into the screens. */
+  const take = () =>
+    then(async () => {
+      ws.note(await ask(POST('/api/repositories/take', { body: { ...there(), client: clientId } })))
+    })
 
   const listed = computed<Listed[]>(() =>
     (into.value ? (plan.value?.changes ?? []) : files.value).map(f => {
@@ -148,5 +152,6 @@ export function useDelivery(wanted?: string) {
     listed,
     toggle,
     write,
+    take,
   }
 }
