@@ -17,6 +17,7 @@ import (
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/expr"
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -62,6 +63,7 @@ type Input struct {
 	// application runs once, Wrap the component that stands around everything.
 	Styles, Setup []string
 	Wrap          string
+	WrapTheme     *pack.WrapTheme   // what it is handed as its theme; nil for nothing
 	Peers         map[string]string // packages that the kit wants beside it, with their versions
 	Light, Dark   string            // how a page is made light or dark: "class=dark"; empty where the kit has no say
 	// Page renders a screen in one of its states for targets that hold plain pages;

@@ -18,6 +18,7 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -202,6 +203,30 @@ func TestWhatGoesInComesOutOrIsListed(t *testing.T) {
 					}
 					return true
 				})
+			}
+		}
+	}
+}
+
+// What stands around everything is handed the theme that its library gives.
+func TestWhatStandsAroundIsHandedItsTheme(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	in, err := live.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", []string{"tickets"}, kitFiles)
+	require.NoError(t, err)
+	in.Wrap, in.WrapTheme = "Ground", &pack.WrapTheme{Prop: "theme", Light: "dayTheme", Dark: "nightTheme"}
+	for target, want := range map[string][]string{
+		"react": {"import { Ground, dayTheme } from '@fernhollow/sorrel'\n", "\n      <Ground theme={dayTheme}>\n        <Outlet />\n      </Ground>\n"},
+		"vue":   {"import { Ground, dayTheme } from '@fernhollow/sorrel'\n", `<Ground :theme="dayTheme"><RouterView /></Ground>`},
+	} {
+		tg, _ := targets.Find(target)
+		files, _, err := tg.Inside(in)
+		require.NoError(t, err)
+		for _, f := range files {
+			if strings.HasPrefix(f.Path, "GroundFrame.") {
+				for _, text := range want {
+					assert.Contains(t, string(f.Data), text)
+				}
 			}
 		}
 	}

@@ -10,6 +10,7 @@ import (
 func (in *Input) Take(b *pack.Bundle) {
 	in.Published = b.PackageFiles == nil
 	in.Styles, in.Setup, in.Wrap, in.Peers = b.Meta.Styles, b.Meta.Setup, b.Meta.Wrap, b.Meta.Peers
+	in.WrapTheme = b.Meta.WrapTheme
 	in.Parts = nil
 	for _, p := range b.Parts {
 		in.Parts = append(in.Parts, Part{

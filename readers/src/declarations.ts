@@ -211,6 +211,15 @@ const calls = (t: ts.Type) => {
   return real.length > 0 && real.every(p => p.getCallSignatures().length > 0)
 }
 
+const partsOf = (t: ts.Type) => (t.isUnion() ? t.types : [t])
+/** One of many kinds of values may be an element, whatever else may stand there. */
+const takesElement = (t: ts.Type) =>
+  t.isUnion() &&
+  t.types.some(p => /^(ReactElement|ReactPortal)$/.test(p.symbol?.name ?? '') || isJsx(p))
+const isJsx = (t: ts.Type) =>
+  t.symbol?.name === 'Element' && /JSX\.Element$/.test(checker.getFullyQualifiedName(t.symbol))
+const takesWords = (t: ts.Type) => partsOf(t).some(p => p.flags & ts.TypeFlags.String)
+
 interface Read {
   props: Prop[]
   slots: Named[]
@@ -295,10 +304,12 @@ function propsOf(type: ts.Type, who: string, drawn: string): Read {
       continue
     }
     if (drawn === 'elements' && isMethodOrReadonly(p)) continue
+    const drawable = drawn !== 'elements' && takesElement(type)
     const node = NODE.test(shape) && drawn !== 'elements' && !/HTML\w*Element/.test(shape)
-    if (node) {
+    if (node || drawable) {
       out.slots.push({ name, summary: docOf(p) || undefined })
-      if (!LABEL.test(name) || !/ReactNode|VNodeChild|string/.test(shape)) continue
+      if (!LABEL.test(name) || !(/ReactNode|VNodeChild|string/.test(shape) || takesWords(type)))
+        continue
       prop.shape = shape // words may stand there as well
       prop.required = undefined
       out.props.push(prop)
@@ -497,11 +508,13 @@ function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | unde
     const call = type.getCallSignatures().at(-1)
     if (!call || call.parameters.length > 2) return
     const returns = textOf(checker.getReturnTypeOfSignature(call))
-    if (!/Element|ReactNode|ReactPortal/.test(returns)) return
+    // What React makes of a component is marked, whatever it is said to give.
+    if (!/Element|ReactNode|ReactPortal/.test(returns) && !type.getProperty('$$typeof')) return
     if (/HTML\w*Element/.test(returns)) return
     if (!call.parameters.length) return { ...about, props: [], slots: [], events: [] }
     settings = checker.getTypeOfSymbolAtLocation(call.parameters[0]!, at)
   }
+  if (settings.symbol?.name === 'ProviderProps') return // it hands on a context, and draws nothing
   if (settings.flags & ts.TypeFlags.Any) {
     left.push({ where: name, what: 'its properties are declared as any' })
     return { ...about, props: [], slots: [{ name: '' }], events: [] }

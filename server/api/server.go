@@ -388,6 +388,11 @@ func (s *Server) ticketHolds(text string, now time.Time) bool {
 	return hmac.Equal(raw[8:], s.seal(raw[:8])) && int64(binary.BigEndian.Uint64(raw[:8])) > now.Unix()
 }
 
+// frameSheet keeps the frame's own page out of what kits say of theirs: tiles stand in it by their
+// places, and a body that a kit gives a place or a height of its own would cut them off.
+const frameSheet = "html,body{margin:0!important;background:transparent}html{background:transparent!important;overflow:hidden!important}" +
+	"body{position:static!important;overflow:visible!important;transform:none!important;contain:none!important}u-part{display:contents}"
+
 // serveFrame serves the frame's page, its agent and the kit's files. The page
 // runs in an origin of its own: it has no cookies and may connect to nothing.
 func (s *Server) serveFrame(c fiber.Ctx) error {
@@ -414,7 +419,7 @@ func (s *Server) serveFrame(c fiber.Ctx) error {
 		return c.Send(s.frame)
 	case name == "frame.css":
 		c.Set("Content-Type", "text/css; charset=utf-8")
-		return c.SendString("html,body{margin:0;background:transparent;overflow:hidden}u-part{display:contents}")
+		return c.SendString(frameSheet)
 	case name == "layout.css": // of this program, under the kit's address: another version has another
 		c.Set("Content-Type", "text/css; charset=utf-8")
 		c.Set("Cache-Control", "no-cache")

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/usage"
 	"ubiquant/internal/testkit"
 	"ubiquant/server/assets"
@@ -27,6 +28,17 @@ func packed(t *testing.T, files map[string]string) (*kit.Kit, *kit.Component, []
 // packedBeside is packed with what one of our own kits has installed.
 func packedBeside(t *testing.T, of, drawn string, files map[string]string) (*kit.Kit, *kit.Component, []string) {
 	t.Helper()
+	a := archiveBeside(t, of, files)
+	k, err := a.Kit()
+	require.NoError(t, err)
+	require.Len(t, k.Components, 1)
+	assert.Equal(t, drawn, a.Meta.Drawn)
+	return k, k.Components[0], a.Meta.Notes
+}
+
+// archiveBeside packs a library with what one of our own kits has installed.
+func archiveBeside(t *testing.T, of string, files map[string]string) *pack.Archive {
+	t.Helper()
 	reader, err := assets.Reader()
 	if err != nil {
 		t.Skip("the reader of declarations was not built")
@@ -42,12 +54,50 @@ func packedBeside(t *testing.T, of, drawn string, files map[string]string) (*kit
 			require.NoError(t, os.Symlink(filepath.Join(installed, n.Name()), filepath.Join(dir, "node_modules", n.Name())))
 		}
 	}
-	a := run(t, intake.Options{Dir: dir, Package: "@acme/plum-day", Reader: reader})
-	k, err := a.Kit()
-	require.NoError(t, err)
-	require.Len(t, k.Components, 1)
-	assert.Equal(t, drawn, a.Meta.Drawn)
-	return k, k.Components[0], a.Meta.Notes
+	return run(t, intake.Options{Dir: dir, Package: "@acme/plum-day", Reader: reader})
+}
+
+// What React makes of a component is marked, whatever it is said to give; what hands on a context draws
+// nothing; what may be an element is a place, whatever else may stand there; and where one takes a
+// theme that the library gives for light and for dark, it stands around everything.
+func TestComponentsThatReactMakes(t *testing.T) {
+	a := archiveBeside(t, "yarrow", map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.js","types":"dist/day.d.ts","peerDependencies":{"react":"*"}}`,
+		plum + "dist/day.js": `import { createElement, createContext } from "react"
+export const Day = p => createElement("div", p)
+export const GroundProvider = p => createElement("div", p)
+export const DayProvider = createContext().Provider
+export const quietLightTheme = {}, quietDarkTheme = {}, dayLightTheme = {}, dayDarkTheme = {}, createDarkTheme = () => 1`,
+		plum + "dist/day.d.ts": `import * as React from 'react'
+interface Made<P> { (props: P): any; $$typeof: symbol }
+type Place = string | number | React.ReactElement | { as?: 'span' } | null
+export declare const Day: Made<{ size?: 'small' | 'large'; icon?: Place; label?: Place }>
+export declare const DayProvider: React.Provider<{ day: string }>
+export interface Theme { ink: string }
+export declare const GroundProvider: Made<{ theme?: Theme; children?: React.ReactNode }>
+export declare const quietLightTheme: Theme, quietDarkTheme: Theme, dayLightTheme: Theme, dayDarkTheme: Theme
+export declare function createDarkTheme(): Theme
+`,
+	})
+	exports := []string{}
+	for _, e := range a.Catalog.Entries {
+		exports = append(exports, e.Export)
+	}
+	assert.ElementsMatch(t, []string{"Day", "GroundProvider"}, exports)
+	day, ok := a.Catalog.Find("plumday-day")
+	require.True(t, ok, "%v", a.Catalog.Entries)
+	size, _ := day.Prop("size")
+	assert.Equal(t, []string{"small", "large"}, size.Values)
+	slots := []string{}
+	for _, s := range day.Slots {
+		slots = append(slots, s.Name)
+	}
+	assert.Subset(t, slots, []string{"icon", "label"})
+	_, words := day.Prop("label")
+	assert.True(t, words, "words may stand there, too")
+	assert.Equal(t, "GroundProvider", a.Meta.Wrap)
+	require.NotNil(t, a.Meta.WrapTheme)
+	assert.Equal(t, pack.WrapTheme{Prop: "theme", Light: "dayLightTheme", Dark: "dayDarkTheme"}, *a.Meta.WrapTheme)
 }
 
 // What a declaration picks of the page, and is not there, is nothing that must be set; and a yes or

@@ -399,6 +399,7 @@ func (l *library) describe(ctx context.Context) error {
 	if typed != nil {
 		c.Merge(typed, hadManifest && l.Drawn == describe.Elements)
 	}
+	web.CallAs(c)
 	c.Merge(web, len(c.Entries) > 0)
 	// What one source leaves out and another says is not left out.
 	c.Left = slices.DeleteFunc(c.Left, func(l describe.Left) bool {
@@ -452,6 +453,9 @@ func (l *library) nothing() error {
 		b.WriteString("a manifest of custom elements (customElements in package.json, custom-elements.json), type declarations of elements, modules that define tags, web-types")
 	default:
 		fmt.Fprintf(&b, "type declarations of %s components under %s, web-types", l.Drawn, strings.Join(l.specs, ", "))
+		for _, m := range l.meta.Missing { // what is missing may be why
+			fmt.Fprintf(&b, "\n%s: %s", m.What, m.Remedy)
+		}
 	}
 	for _, left := range l.catalog.Left {
 		b.WriteString("\n  " + left.String())

@@ -294,7 +294,7 @@ func TestSilenceOfMostIsNoEmptyElement(t *testing.T) {
 
 // Where the look of a library is a package of its own, what is installed beside and called alike is it.
 func TestTheSheetOfASisterPackageIsTaken(t *testing.T) {
-	for name, taken := range map[string]bool{"orchard": true, "orchard-css": true, "orchids": false, "grove": false} {
+	for name, taken := range map[string]bool{"orchard": true, "orchard-css": true, "orchard-styles": true, "orchids": false, "grove": false} {
 		files := map[string]string{
 			"package.json":                                 `{"dependencies":{"orchard-ui":"1","` + name + `":"2"}}`,
 			"node_modules/orchard-ui/package.json":         `{"name":"orchard-ui","version":"1.0.0","main":"index.js","customElements":"custom-elements.json"}`,
@@ -302,6 +302,11 @@ func TestTheSheetOfASisterPackageIsTaken(t *testing.T) {
 			"node_modules/orchard-ui/custom-elements.json": `{"modules":[{"path":"index.js","declarations":[{"tagName":"or-apple","name":"Apple"}]}]}`,
 			"node_modules/" + name + "/package.json":       `{"name":"` + name + `","version":"2.0.0","style":"dist/all.css"}`,
 			"node_modules/" + name + "/dist/all.css":       `:root { --apple: red }`,
+		}
+		if name == "orchard-styles" { // it says of no sheet that it is the one, and has it where they lie
+			files["node_modules/"+name+"/package.json"] = `{"name":"` + name + `","version":"2.0.0"}`
+			files["node_modules/"+name+"/css/styles.css"] = files["node_modules/"+name+"/dist/all.css"]
+			delete(files, "node_modules/"+name+"/dist/all.css")
 		}
 		a := run(t, intake.Options{Dir: folder(t, files), Package: "orchard-ui"})
 		assert.Equal(t, taken, strings.Contains(string(a.Files[pack.SheetFile]), "--apple"), name)

@@ -211,7 +211,13 @@ func (l *library) sheetBeside() string {
 		if src, err := readFile(filepath.Join(dir, "package.json"), 4<<20); err != nil || json.Unmarshal(src, &beside) != nil {
 			continue
 		}
-		for _, file := range []string{beside.Style, beside.Main, path.Base(name) + ".min.css", stem + ".min.css", stem + ".css"} {
+		files := []string{beside.Style, beside.Main, path.Base(name) + ".min.css", stem + ".min.css", stem + ".css"}
+		for _, folder := range []string{"", "css", "dist", "lib"} {
+			for _, called := range sheetNames {
+				files = append(files, path.Join(folder, strings.ReplaceAll(called, "{}", path.Base(name))))
+			}
+		}
+		for _, file := range files {
 			file = strings.TrimPrefix(path.Clean("/"+file), "/")
 			if !strings.HasSuffix(file, ".css") {
 				continue

@@ -8,6 +8,7 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/lower"
+	"ubiquant/core/kit/pack"
 )
 
 // Vite is how applications that Vite builds leave samples out of a production build.
@@ -35,7 +36,8 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	info := struct {
 		Info
 		Go, Wrap, Kit string
-	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name}
+		WrapTheme     *pack.WrapTheme
+	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name, in.WrapTheme}
 	copied, err := Copy(f.Files, "files/inside", info, "data/bases.ts")
 	if err != nil {
 		return nil, nil, err

@@ -315,3 +315,16 @@ func FuzzReadSheet(f *testing.F) {
 		}
 	})
 }
+
+// Descriptions that begin each name with a word of their own are of the same components.
+func TestNamesThatBeginWithAWord(t *testing.T) {
+	typed := &describe.Catalog{Entries: []describe.Entry{{ID: "lo-card", Export: "Card"}, {ID: "lo-chip", Export: "Chip"}}}
+	web := &describe.Catalog{Entries: []describe.Entry{{ID: "lo-lo-card", Export: "LoCard"}, {ID: "lo-lo-tag", Export: "LoTag"}}}
+	web.CallAs(typed)
+	assert.Equal(t, "Card", web.Entries[0].Export)
+	assert.Equal(t, "lo-card", web.Entries[0].ID)
+	assert.Equal(t, "LoTag", web.Entries[1].Export, "what nobody else knows keeps its name")
+	same := &describe.Catalog{Entries: []describe.Entry{{Export: "Card"}, {Export: "Chip"}}}
+	same.CallAs(typed)
+	assert.Equal(t, "Chip", same.Entries[1].Export)
+}

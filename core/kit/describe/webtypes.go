@@ -1,6 +1,7 @@
 package describe
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 )
@@ -24,6 +25,42 @@ func (c *Catalog) WebTypes(src []byte, where, prefix string) error {
 	}
 	return nil
 }
+
+// CallAs calls components as another catalog of the same library does, where that leaves out a word
+// that all of them begin with: "LoAlert" is its "Alert".
+func (c *Catalog) CallAs(o *Catalog) {
+	known := map[string]*Entry{}
+	for i := range o.Entries {
+		known[o.Entries[i].Export] = &o.Entries[i]
+	}
+	word, same := "", 0
+	for _, e := range c.Entries {
+		if known[e.Export] != nil {
+			same++
+		}
+		first := firstWord.FindString(e.Export)
+		if word != "" && first != word {
+			return
+		}
+		word = first
+	}
+	less := 0
+	for _, e := range c.Entries {
+		if known[strings.TrimPrefix(e.Export, word)] != nil {
+			less++
+		}
+	}
+	if word == "" || less <= same {
+		return
+	}
+	for i := range c.Entries {
+		if e := known[strings.TrimPrefix(c.Entries[i].Export, word)]; e != nil {
+			c.Entries[i].Export, c.Entries[i].ID = e.Export, e.ID
+		}
+	}
+}
+
+var firstWord = regexp.MustCompile(`^[A-Z][a-z0-9]*`)
 
 func (c *Catalog) webType(n node, key, where, prefix string) {
 	name := n.str("name")

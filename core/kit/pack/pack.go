@@ -66,12 +66,21 @@ type Meta struct {
 	Peers    map[string]string `json:"peers,omitempty"`  // what an application installs beside it
 	Styles   []string          `json:"styles,omitempty"` // what code imports for its styles
 	Wrap     string            `json:"wrap,omitempty"`   // component around everything
-	Setup    []string          `json:"setup,omitempty"`  // what an application installs once, as code
-	Themes   Themes            `json:"themes"`
-	Needs    Needs             `json:"needs"`
-	Missing  []Missing         `json:"missing,omitempty"` // what could not be packed, with its remedy
-	Notes    []string          `json:"notes,omitempty"`   // what was chosen while it was packed, and why
-	Sizes    map[string]int    `json:"sizes,omitempty"`   // bytes of code by package
+	// WrapTheme is how that component is handed a theme that the library gives; nil where it takes none.
+	WrapTheme *WrapTheme     `json:"wrapTheme,omitempty"`
+	Setup     []string       `json:"setup,omitempty"` // what an application installs once, as code
+	Themes    Themes         `json:"themes"`
+	Needs     Needs          `json:"needs"`
+	Missing   []Missing      `json:"missing,omitempty"` // what could not be packed, with its remedy
+	Notes     []string       `json:"notes,omitempty"`   // what was chosen while it was packed, and why
+	Sizes     map[string]int `json:"sizes,omitempty"`   // bytes of code by package
+}
+
+// WrapTheme is a property that is handed what the library's module gives by name.
+type WrapTheme struct {
+	Prop  string `json:"prop"`
+	Light string `json:"light"`
+	Dark  string `json:"dark"`
 }
 
 // Themes say how a page is made light or dark: classes and attributes of the element

@@ -58,6 +58,23 @@ async function framed(html: string) {
 const drawn = (key: string) => document.querySelector<HTMLElement>(`.u-drawn [data-e="${key}"]`)!
 const goes = () => told.flatMap(m => (m.type === 'go' ? [m.to] : []))
 
+describe('the ground that code gives the page', () => {
+  it('is that of the tile, and the page keeps none', async () => {
+    const draw = plain.draw
+    plain.draw = (box, node, theme) => {
+      const style = document.createElement('style')
+      style.textContent = 'body { background-color: rgb(240, 248, 255); position: relative }'
+      document.head.append(style)
+      return draw(box, node, theme)
+    }
+    await framed(`<u-c data-c="Page" data-e="p"></u-c>`)
+    plain.draw = draw
+    const tile = document.querySelector<HTMLElement>('.u-screen')!.parentElement!
+    await vi.waitFor(() => expect(tile.style.backgroundColor).toBe('rgb(240, 248, 255)'))
+    expect(document.body.style.getPropertyPriority('background')).toBe('important')
+  })
+})
+
 describe('elements of the page among components of a framework', () => {
   beforeEach(() =>
     framed(

@@ -295,6 +295,7 @@ function redraw(tile: Tile, id: string): Promise<void> {
         }
         body = undefined
         keyed(tile)
+        grounded(tile)
       }
       resolve()
     })
@@ -302,6 +303,19 @@ function redraw(tile: Tile, id: string): Promise<void> {
   waiting.set(tile, done)
   void drawNext()
   return done
+}
+
+/** Puts a light tile on the ground that the kit's code gives the page: the page itself has none, since
+ * tiles of either theme stand on it. */
+function grounded(tile: Tile) {
+  const own = document.querySelector('body')!
+  own.style.setProperty('transition', 'none', 'important') // else it is read on its way
+  own.style.removeProperty('background')
+  const { backgroundColor } = getComputedStyle(own)
+  own.style.setProperty('background', 'transparent', 'important')
+  const dark = tile.screen.dataset.theme?.split(' ').includes('dark')
+  if (!dark && backgroundColor && !/^(transparent|rgba\(.*, 0\))$/.test(backgroundColor))
+    tile.host.style.background = backgroundColor
 }
 
 /** The element that a framework draws into; overlays stand beside it in the tile. */
