@@ -70,7 +70,8 @@ type Read struct {
 	Settled []string
 }
 
-// Again makes the code of documents with edits taken into them: texts and places by path.
+// Again makes the code of documents with edits taken into them, by their addresses. A file may get
+// another path, as that of a piece with one more user; a document may have no code any more.
 type Again func(edits map[string][]screen.Edit) (map[string]File, error)
 
 // Take reads files that were edited by hand. The edits hold one after the other on the documents
@@ -81,17 +82,17 @@ func Take(files []File, k Kit, again Again) (*Read, error) {
 		known[f.Path] = tried{map[string]string{}, map[string]bool{}}
 	}
 	var all []*reader
-	var made map[string]File
-	for range 6 {
-		all = nil
+	made := map[string]File{}
+	unsure := map[*reader]bool{}
+	for range rounds {
+		all, made, unsure = nil, map[string]File{}, map[*reader]bool{}
 		edits := map[string][]screen.Edit{}
-		made = map[string]File{}
 		for _, f := range files {
 			r := read(f, k, known[f.Path])
 			all = append(all, r)
-			made[f.Path] = f
-			for _, t := range r.taken {
-				edits[f.Doc.Address()] = append(edits[f.Doc.Address()], t.Edits...)
+			made[f.Doc.Address()] = f
+			if len(r.taken) > 0 {
+				edits[f.Doc.Address()] = r.edits()
 			}
 		}
 		if len(edits) > 0 {
@@ -100,9 +101,12 @@ func Take(files []File, k Kit, again Again) (*Read, error) {
 				return nil, err
 			}
 		}
-		more := false
 		for _, r := range all {
-			for place, why := range r.check(made[r.f.Path]) {
+			after, ok := made[r.f.Doc.Address()]
+			if !ok {
+				continue
+			}
+			for place, why := range r.check(after) {
 				switch {
 				case r.waits[place]:
 					r.guess[place] = true
@@ -111,16 +115,22 @@ func Take(files []File, k Kit, again Again) (*Read, error) {
 				default:
 					continue
 				}
-				more = true
+				unsure[r] = true
 			}
 		}
-		if !more {
+		if len(unsure) == 0 {
 			break
 		}
 	}
 	out := &Read{}
 	for _, r := range all {
-		r.unread(made[r.f.Path].Now.Data)
+		if unsure[r] { // nothing is taken that was not seen to come out as it stands
+			for _, t := range r.taken {
+				r.left = append(r.left, Left{t.Doc, t.Path, t.Line, t.Says, "what would be made of it could not be made out"})
+			}
+			r.taken = nil
+		}
+		r.unread(made[r.f.Doc.Address()].Now.Data)
 		out.Taken, out.Left = append(out.Taken, r.taken...), append(out.Left, r.left...)
 		if len(r.taken)+len(r.left) == 0 {
 			out.Settled = append(out.Settled, r.f.Path)
@@ -133,6 +143,18 @@ func Take(files []File, k Kit, again Again) (*Read, error) {
 		return a.Line - b.Line
 	})
 	return out, nil
+}
+
+// rounds bounds how often code is made again: what does not come out is left, or tried as computed,
+// and the rest is looked at anew.
+const rounds = 8
+
+// edits are all that were taken.
+func (r *reader) edits() (list []screen.Edit) {
+	for _, t := range r.taken {
+		list = append(list, t.Edits...)
+	}
+	return list
 }
 
 // tried is what was found out of a file so far, by place.

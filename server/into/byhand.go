@@ -33,7 +33,6 @@ func (r *Repo) ByHand(ctx context.Context, t deliver.Target, in deliver.Input) (
 	if err != nil {
 		return nil, err
 	}
-	out := &ByHand{Taken: []byhand.Taken{}, Left: []byhand.Left{}}
 	last, err := r.Record()
 	if err != nil {
 		return nil, err
@@ -48,88 +47,118 @@ func (r *Repo) ByHand(ctx context.Context, t deliver.Target, in deliver.Input) (
 	if err != nil {
 		return nil, err
 	}
-	reader := readings{repo.Options{Markup: markup, Node: r.Node}}
-	kit := byhand.Kit{Kit: in.Kit, Cat: in.Cat, Pieces: map[string]string{}}
-	docs := documents(in)
-	looked := map[string]deliver.File{}
-	texts := map[string][]byte{}
-	leave := func(name, why string) {
-		out.Left = append(out.Left, byhand.Left{Doc: last.Files[name].Doc, Path: name, Line: 1, What: "the file", Why: why})
+	h := &hand{
+		ctx: ctx, o: repo.Options{Markup: markup, Node: r.Node}, target: t, in: in, last: last, docs: documents(in),
+		out: &ByHand{Taken: []byhand.Taken{}, Left: []byhand.Left{}}, read: map[string]bool{},
 	}
+	list, err := h.files(files, func(name string) []byte { return r.read(r.at(name)) })
+	if err != nil {
+		return nil, err
+	}
+	kit := byhand.Kit{Kit: in.Kit, Cat: in.Cat, Pieces: map[string]string{}}
 	for _, f := range files {
 		if id, ok := strings.CutPrefix(f.Doc, string(screen.PieceDoc)+":"); ok && f.Places != nil {
 			name, _, _ := strings.Cut(path.Base(f.Path), ".")
 			kit.Pieces[byhand.Named(name)] = id
 		}
-		theirs := r.read(r.at(f.Path))
-		if f.Places == nil || docs[f.Doc] == nil || !last.Edited(f.Path, theirs) {
-			continue
-		}
-		out.Files++
-		looked[f.Path] = f
-		if base := last.Delivered(f.Path); base == nil {
-			leave(f.Path, "how it was delivered is not known: "+record.Base+" does not have it")
-		} else {
-			texts[was+f.Path], texts[is+f.Path], texts[now+f.Path] = base, theirs, f.Data
-		}
 	}
-	modules, whys, err := reader.parse(ctx, texts)
+	got, err := byhand.Take(list, kit, h.again)
 	if err != nil {
 		return nil, err
 	}
-	var list []byhand.File
-	for _, name := range slices.Sorted(maps.Keys(looked)) {
-		if texts[was+name] == nil {
+	h.out.Taken, h.out.Left = append(h.out.Taken, got.Taken...), append(got.Left, h.out.Left...)
+	r.settled = got.Settled
+	return h.out, nil
+}
+
+// hand is a delivery while it is looked at for what was edited by hand.
+type hand struct {
+	ctx    context.Context
+	o      repo.Options
+	target deliver.Target
+	in     deliver.Input
+	last   *record.Record
+	docs   map[string]*screen.Document // by address
+	read   map[string]bool             // documents whose code was edited and can be read
+	out    *ByHand
+}
+
+func (h *hand) leave(name, why string) {
+	h.out.Left = append(h.out.Left, byhand.Left{Doc: h.last.Files[name].Doc, Path: name, Line: 1, What: "the file", Why: why})
+}
+
+// files are those of screens that were edited, each with its three texts; the others that were
+// edited are listed.
+func (h *hand) files(files []deliver.File, there func(name string) []byte) (list []byhand.File, err error) {
+	looked := map[string]deliver.File{}
+	elsewhere := map[string]string{} // where the code of a document stands now
+	texts := map[string][]byte{}
+	for _, f := range files {
+		if f.Places == nil || h.docs[f.Doc] == nil {
 			continue
 		}
-		text := func(which string) byhand.Text {
-			return byhand.Text{Data: texts[which+name], Module: modules[which+name]}
-		}
-		if why := cmp.Or(whys[is+name], whys[was+name], whys[now+name]); why != "" {
-			leave(name, "it cannot be read: "+why)
-			continue
-		}
-		f := looked[name]
-		list = append(list, byhand.File{Path: name, Doc: docs[f.Doc], Places: f.Places, Base: text(was), Theirs: text(is), Now: text(now)})
-	}
-	for _, name := range slices.Sorted(maps.Keys(last.Files)) {
-		if _, ok := looked[name]; !ok && last.Edited(name, r.read(r.at(name))) {
-			out.Files++
-			leave(name, noScreen(name))
+		elsewhere[f.Doc] = f.Path
+		if theirs := there(f.Path); h.last.Edited(f.Path, theirs) {
+			looked[f.Path] = f
+			texts[was+f.Path], texts[is+f.Path], texts[now+f.Path] = h.last.Delivered(f.Path), theirs, f.Data
 		}
 	}
-	read, err := byhand.Take(list, kit, func(edits map[string][]screen.Edit) (map[string]byhand.File, error) {
-		files, _, err := t.Inside(edited(in, edits))
-		if err != nil {
-			return nil, err
-		}
-		texts := map[string][]byte{}
-		for _, f := range files {
-			if _, ok := looked[f.Path]; ok {
-				texts[f.Path] = f.Data
-			}
-		}
-		modules, whys, err := reader.parse(ctx, texts)
-		if err != nil {
-			return nil, err
-		}
-		again := map[string]byhand.File{}
-		for _, f := range files {
-			if _, ok := looked[f.Path]; !ok {
-				continue
-			}
-			if why := whys[f.Path]; why != "" {
-				return nil, fmt.Errorf("%s as it would be delivered: %s", f.Path, why)
-			}
-			again[f.Path] = byhand.File{Now: byhand.Text{Data: f.Data, Module: modules[f.Path]}, Places: f.Places}
-		}
-		return again, nil
-	})
+	modules, whys, err := h.parse(texts)
 	if err != nil {
 		return nil, err
 	}
-	out.Taken, out.Left = append(out.Taken, read.Taken...), append(read.Left, out.Left...)
-	r.settled = read.Settled
+	for _, name := range slices.Sorted(maps.Keys(h.last.Files)) {
+		if !h.last.Edited(name, there(name)) {
+			continue
+		}
+		h.out.Files++
+		f, ok := looked[name]
+		why := cmp.Or(whys[is+name], whys[was+name], whys[now+name])
+		doc := h.last.Files[name].Doc
+		switch {
+		case !ok && doc != "" && h.docs[doc] == nil:
+			h.leave(name, "it is of a screen that is not among those asked for")
+		case !ok && elsewhere[doc] != "" && path.Base(name) == path.Base(elsewhere[doc]):
+			h.leave(name, "this code stands in "+elsewhere[doc]+" now")
+		case !ok:
+			h.leave(name, noScreen(name))
+		case texts[was+name] == nil:
+			h.leave(name, "how it was delivered is not known: "+record.Base+" does not have it")
+		case why != "":
+			h.leave(name, "it cannot be read: "+why)
+		default:
+			text := func(which string) byhand.Text {
+				return byhand.Text{Data: texts[which+name], Module: modules[which+name]}
+			}
+			h.read[f.Doc] = true
+			list = append(list, byhand.File{Path: name, Doc: h.docs[f.Doc], Places: f.Places, Base: text(was), Theirs: text(is), Now: text(now)})
+		}
+	}
+	return list, nil
+}
+
+// again is the code of what was read with edits taken into it.
+func (h *hand) again(edits map[string][]screen.Edit) (map[string]byhand.File, error) {
+	files, _, err := h.target.Inside(edited(h.in, edits))
+	if err != nil {
+		return nil, err
+	}
+	texts := map[string][]byte{}
+	files = slices.DeleteFunc(files, func(f deliver.File) bool { return f.Places == nil || !h.read[f.Doc] })
+	for _, f := range files {
+		texts[f.Path] = f.Data
+	}
+	modules, whys, err := h.parse(texts)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]byhand.File{}
+	for _, f := range files {
+		if why := whys[f.Path]; why != "" {
+			return nil, fmt.Errorf("%s as it would be delivered: %s", f.Path, why)
+		}
+		out[f.Doc] = byhand.File{Now: byhand.Text{Data: f.Data, Module: modules[f.Path]}, Places: f.Places}
+	}
 	return out, nil
 }
 
@@ -240,11 +269,8 @@ func edited(in deliver.Input, edits map[string][]screen.Edit) deliver.Input {
 	return in
 }
 
-// readings has markup read.
-type readings struct{ o repo.Options }
-
 // parse reads texts by their names; whys says of those that cannot be read why.
-func (r readings) parse(ctx context.Context, texts map[string][]byte) (out map[string]*source.Module, whys map[string]string, err error) {
+func (h *hand) parse(texts map[string][]byte) (out map[string]*source.Module, whys map[string]string, err error) {
 	out, whys = map[string]*source.Module{}, map[string]string{}
 	for _, as := range []string{"", "template"} {
 		part := map[string][]byte{}
@@ -253,7 +279,7 @@ func (r readings) parse(ctx context.Context, texts map[string][]byte) (out map[s
 				part[name] = text
 			}
 		}
-		got, left, err := repo.Parse(ctx, r.o, part, as)
+		got, left, err := repo.Parse(h.ctx, h.o, part, as)
 		if err != nil {
 			return nil, nil, err
 		}

@@ -460,3 +460,36 @@ func TestCodeThatCannotBeReadIsListed(t *testing.T) {
 	assert.Contains(t, left[0]+left[1], "screens/EditTicketScreen.tsx:1 the file: it cannot be read: ")
 	assert.Contains(t, left[0]+left[1], "lib/page.ts:1 the file: no screen is made of it")
 }
+
+// A use of a piece more, written by hand: the piece's own code moves to where those with several users
+// stand, and what was edited in it is read all the same.
+func TestAPieceWithAnotherUserIsStillRead(t *testing.T) {
+	d := deliverBare(t, demo(t), "react", "specimen", "bed")
+	d.edit("screens/FactPiece.tsx", `size="s" tone="quiet"`, `size="m" tone="quiet"`)
+	d.edit("screens/BedScreen.tsx",
+		"import './Bed.own.css'", "import { FactPiece } from './FactPiece'\nimport './Bed.own.css'",
+		"          <sorrel-table", "          <FactPiece name=\"Soil\" value={bed.soil} />\n          <sorrel-table")
+	h := d.byHand()
+	taken, left := texts(h)
+	assert.Empty(t, left)
+	require.Len(t, taken, 2, "%v", taken)
+	assert.Contains(t, taken[0], "added Fact")
+	assert.Contains(t, taken[1], "size “m”")
+	d.take(h)
+	doc, _ := d.l.W.Doc("screen:bed")
+	found := false
+	doc.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Type == "piece:fact" {
+			v, _ := e.Prop("value")
+			found = v.Kind == screen.Expr && v.Text == "record.soil"
+		}
+		return true
+	})
+	assert.True(t, found)
+
+	// Asked of other screens only, it says what it did not look at.
+	d.only = []string{"specimen"}
+	d.in = d.input()
+	_, left = texts(d.byHand())
+	assert.Contains(t, strings.Join(left, "\n"), "BedScreen.tsx:1 the file: it is of a screen that is not among those asked for")
+}
