@@ -1,6 +1,9 @@
 package cases
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // senses are words that buttons say for one and the same thing. Words of one line may stand for
 // each other by mistake; words of two lines mean different things, and words of no line are judged
@@ -24,6 +27,14 @@ var senses = [][]string{
 	{"print"}, {"copy", "duplicate", "clone"}, {"share"}, {"archive"}, {"publish"}, {"approve", "accept", "allow"},
 	{"reject", "refuse", "decline", "deny"}, {"all"}, {"more"}, {"help"}, {"refresh", "reload"}, {"keep"}, {"move"},
 	{"reset", "clear all"}, {"settings", "options", "preferences"},
+}
+
+// Senses are words that are said for the same as a word, itself among them; none where it is of no line.
+func Senses(word string) []string {
+	if at := senseOf[word]; at > 0 {
+		return slices.Clone(senses[at-1])
+	}
+	return nil
 }
 
 var senseOf = func() map[string]int {

@@ -437,3 +437,25 @@ func TestFilledSettingsCountOnlyOnceKept(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, uses(), before)
 }
+
+// An action in a row leads to the screen of that row's record, by what it says.
+func TestActionsInARowLeadToTheirRecord(t *testing.T) {
+	l := opened.Demo(t)
+	d, ok := l.W.Doc("screen:tickets")
+	require.True(t, ok)
+	cell := find(d.Root, "sorrel-cell")
+	leads := snippet.Leads(l, d.Root, cell, d.App)
+	require.Len(t, leads, 2)
+	to := map[string][]string{}
+	for _, lead := range leads {
+		to[lead.To] = lead.Words
+	}
+	assert.Contains(t, to["'/tickets/' + record.id"], "open")
+	assert.Contains(t, to["'/tickets/' + record.id + '/edit'"], "edit")
+	assert.Empty(t, snippet.Leads(l, d.Root, d.Root, d.App), "there is no record around")
+	for tag, prop := range map[string]string{"sorrel-icon-button": "to", "sorrel-link": "to", "sorrel-card": "", "sorrel-chip": ""} {
+		def, ok := l.Cat.Component(tag)
+		require.True(t, ok)
+		assert.Equal(t, prop, snippet.LeadProp(def), tag)
+	}
+}

@@ -346,6 +346,8 @@ type Suggestion struct {
 	AboutFirst  bool              `json:"aboutFirst,omitempty"` // what it is about is what it needs first: one text says that
 	AboutUsual  string            `json:"aboutUsual,omitempty"` // what it is about where nothing else is said, as on the other screens
 	AboutIcon   string            `json:"aboutIcon,omitempty"`  // the prop that names its icon
+	LeadProp    string            `json:"leadProp,omitempty"`   // the prop that says where it leads
+	Leads       []snippet.Lead    `json:"leads,omitempty"`      // screens of the record around, that it may lead to
 	Slot        string            `json:"slot"`                 // of the parent, where it would stand
 	Snippet     string            `json:"snippet,omitempty"`    // a whole arrangement, to be asked for by this
 	Other       bool              `json:"other,omitempty"`      // the slot is not the one asked for, which does not take it
@@ -414,6 +416,7 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 		}
 		entries := find.Kit(l.Kit, candidates, func(typ string) int { return l.Index.CountOf(typ).Uses })
 		matches := find.Search(entries, in.Query, 0)
+		leads := snippet.Leads(l, root, parent, d.App)
 		for _, m := range matches {
 			if m.Kind != "component" {
 				continue
@@ -436,6 +439,9 @@ func (s *Server) next(c *Call, in *nextIn) (*nextOut, error) {
 				AboutIcon:   iconProp(def),
 				Preset:      map[string]string{},
 				Slot:        slotOf[def.Tag],
+			}
+			if sg.LeadProp = snippet.LeadProp(def); sg.LeadProp != "" {
+				sg.Leads = leads
 			}
 			n, stands := chance[m.ID]
 			if !stands {

@@ -28,6 +28,30 @@ describe('a new line', () => {
     expect(typedLine('  button ')).toEqual({ asked: 'button', text: '', about: '' })
     expect(typedLine('a | b | c | d').about).toBe('c | d')
   })
+  it('leads to the own record, where what it says asks for that', () => {
+    const row = suggestion({
+      about: 'label',
+      aboutIcon: 'icon',
+      takesText: false,
+      leadProp: 'to',
+      leads: [
+        { title: 'Ticket', to: "'/tickets/' + record.id", words: ['show', 'view', 'open'] },
+        { title: 'Edit', to: "'/tickets/' + record.id + '/edit'", words: ['edit', 'change'] },
+      ],
+    })
+    const edit = treeFor(row, 'pencil', 'Edit ticket', 'n', [{ name: 'pencil' }])
+    expect(edit.props).toMatchObject({ to: { expr: "'/tickets/' + record.id + '/edit'" } })
+    expect(edit.filled).toContain('to')
+    expect(treeFor(row, '', 'Open it', 'n').props).toMatchObject({
+      to: { expr: "'/tickets/' + record.id" },
+    })
+    expect(treeFor(row, '', 'Remove', 'n').props).not.toHaveProperty('to')
+    expect(treeFor(row, '', 'Credit', 'n').props).not.toHaveProperty('to')
+    expect(treeFor({ ...row, preset: { to: '/here' } }, '', 'Edit', 'n').props).toMatchObject({
+      to: '/here',
+    })
+  })
+
   it('puts the text in, with the settings of the norm marked as filled in', () => {
     expect(
       treeFor(

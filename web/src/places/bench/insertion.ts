@@ -113,6 +113,13 @@ export function treeFor(
           (icon.near.length ? `; near it are ${icon.near.join(', ')}` : ''),
       )
   } else if (named) lost.push(`“${named}” has no place in the ${s.title}`)
+  // An action of a record leads to the record's own screen, where what it says asks for one.
+  const spoken = [text, about, named, props[s.aboutIcon ?? ''] ?? ''].join(' ').toLowerCase()
+  const lead = s.leads?.find(l => l.words.some(w => new RegExp(`(^|\\W)${w}(\\W|$)`).test(spoken)))
+  if (lead && s.leadProp && !(s.leadProp in props)) {
+    props[s.leadProp] = { expr: lead.to }
+    filled.push(s.leadProp)
+  }
   // What makes it right here comes with it.
   for (const w of (s.around ?? []).toReversed())
     tree = {
