@@ -343,16 +343,31 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	r := l.build(l.entry(), linked, nil)
-	if len(r.Errors) > 0 && l.forgive(r.Errors) {
-		r = l.build(l.entry(), linked, nil)
+	build := func() api.BuildResult {
+		r := l.build(l.entry(), linked, nil)
+		if len(r.Errors) > 0 && l.forgive(r.Errors) {
+			r = l.build(l.entry(), linked, nil)
+		}
+		if len(r.Errors) > 0 && l.standIn(r.Errors) {
+			r = l.build(l.entry(), linked, nil)
+		}
+		return r
 	}
-	if len(r.Errors) > 0 && l.standIn(r.Errors) {
-		r = l.build(l.entry(), linked, nil)
+	r := build()
+	if more := l.setElsewhere(sheetOf(r)); len(r.Errors) == 0 && len(more) > 0 && len(l.Styles) == 0 {
+		l.sheets = append(more, l.sheets...)
+		l.meta.Styles = l.sheets
+		r = build()
 	}
 	if len(r.Errors) > 0 {
 		return nil, l.unresolved(r.Errors)
 	}
+	said := map[string]bool{} // an entry that is made again says its notes again
+	l.meta.Notes = slices.DeleteFunc(l.meta.Notes, func(note string) bool {
+		again := said[note]
+		said[note] = true
+		return again
+	})
 	// What types declare and the code does not give cannot be drawn.
 	for _, w := range r.Warnings {
 		if _, rest, ok := strings.Cut(w.Text, `Import "`); ok && w.ID == "import-is-undefined" {

@@ -3,6 +3,7 @@ package intake_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -312,6 +313,39 @@ func TestTheSheetOfASisterPackageIsTaken(t *testing.T) {
 		assert.Equal(t, taken, strings.Contains(string(a.Files[pack.SheetFile]), "--apple"), name)
 		assert.Equal(t, taken, strings.Contains(strings.Join(a.Meta.Notes, "\n"), "installed beside and called alike"), name)
 	}
+}
+
+// What a library's sheet speaks of and nothing sets is looked for in the packages that it asks for: the
+// sheets that set most of it, none for a purpose of its own, and the dark counterpart.
+func TestSheetsThatSetWhatALibrarySpeaksOf(t *testing.T) {
+	speaks, sets, few := "", "", ""
+	for i := range 40 {
+		speaks += fmt.Sprintf(".or-%d{color:var(--or-ink-%d)}", i, i)
+		sets += fmt.Sprintf("--or-ink-%d:#123;", i)
+		if i < 5 {
+			few += fmt.Sprintf("--or-ink-%d:#456;", i)
+		}
+	}
+	files := map[string]string{
+		"package.json":                                  `{"dependencies":{"orchard-ui":"1"}}`,
+		"node_modules/orchard-ui/package.json":          `{"name":"orchard-ui","version":"1.0.0","main":"index.js","style":"all.css","customElements":"custom-elements.json","dependencies":{"ground":"1","other":"1"}}`,
+		"node_modules/orchard-ui/all.css":               speaks,
+		"node_modules/orchard-ui/index.js":              `customElements.define('or-apple', class extends HTMLElement {})`,
+		"node_modules/orchard-ui/custom-elements.json":  `{"modules":[{"path":"index.js","declarations":[{"tagName":"or-apple","name":"Apple"}]}]}`,
+		"node_modules/ground/package.json":              `{"name":"ground","version":"1.0.0"}`,
+		"node_modules/ground/themes/light.css":          ":root{" + sets + "}",
+		"node_modules/ground/themes/dark.css":           "[data-ground=dark]{" + sets + "}[data-ground=dark] a{" + sets + "}[data-ground=dark] b{" + sets + "}",
+		"node_modules/ground/themes/light-contrast.css": ":root{--x:1;" + sets + "}",
+		"node_modules/other/package.json":               `{"name":"other","version":"1.0.0"}`,
+		"node_modules/other/few.css":                    ":root{" + few + "}",
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "orchard-ui"})
+	assert.Equal(t, []string{"ground/themes/light.css", "ground/themes/dark.css", "orchard-ui/all.css"}, a.Meta.Styles)
+	assert.Equal(t, "data-ground=dark", a.Meta.Themes.Dark)
+	assert.Contains(t, strings.Join(a.Meta.Notes, "\n"), "ground/themes/light.css: it sets 40 custom properties")
+
+	a = run(t, intake.Options{Dir: folder(t, files), Package: "orchard-ui", Styles: []string{"orchard-ui/all.css"}})
+	assert.Equal(t, []string{"orchard-ui/all.css"}, a.Meta.Styles, "who names sheets gets those")
 }
 
 // A sheet that the package lets only style sheets import, by a path of its own or by a pattern, is
