@@ -19,8 +19,9 @@ func (in *Input) Take(b *pack.Bundle) {
 			Pages: p.Drawing(),
 		})
 	}
-	// Themes of our own are said by data-theme already.
-	if !strings.HasPrefix(b.Meta.Themes.Dark, "data-theme=") {
-		in.Light, in.Dark = b.Meta.Themes.Light, b.Meta.Themes.Dark
+	// Themes of our own are said by data-theme already; what a wrapper is told, or the system says, is no
+	// mark on the page.
+	if dark := b.Meta.Themes.Dark; strings.Contains(dark, "=") && !strings.HasPrefix(dark, "data-theme=") {
+		in.Light, in.Dark = b.Meta.Themes.Light, dark
 	}
 }

@@ -63,7 +63,10 @@ func (l *library) setElsewhere(sheet []byte) (specs []string) {
 	}
 	var list []candidate
 	for _, name := range append(sortedKeys(l.pkg.Dependencies), sortedKeys(l.pkg.PeerDependencies)...) {
-		dir := filepath.Join(l.Dir, "node_modules", filepath.FromSlash(name))
+		dir, err := filepath.EvalSymlinks(filepath.Join(l.Dir, "node_modules", filepath.FromSlash(name)))
+		if err != nil {
+			continue // not installed here
+		}
 		_ = filepath.WalkDir(dir, func(file string, d fs.DirEntry, err error) error {
 			switch {
 			case err != nil || len(list) >= mostSheets:
