@@ -49,6 +49,7 @@ func TestWhatIsEditedByHandComesBackIntoTheScreens(t *testing.T) {
 	j.until(`document.querySelector('section[aria-label="Code"]').innerText.includes('+      <sorrel-field label="How far">')`)
 	j.click(button("Take into the screens"))
 	j.until(there + `.includes('1 in the code alone') && !` + there + `.includes('of the screens, too')`)
+	j.until(`document.activeElement?.getAttribute('aria-label') === 'Into the repository'`)
 	j.bench("edit-ticket", ">= 10")
 	j.until(lineWith("Never mind") + ` && ` + lineWith("How far"))
 	j.key("z", input.ModifierCtrl)

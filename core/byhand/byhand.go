@@ -183,7 +183,10 @@ type reader struct {
 }
 
 func read(f File, k Kit, t tried) *reader {
-	r := &reader{f: f, k: k, tried: t, waits: map[string]bool{}, root: f.Doc.Root, inStates: map[string]bool{}, ids: map[string]bool{}, told: map[string]bool{}, lines: map[int]bool{}}
+	r := &reader{
+		f: f, k: k, tried: t, root: f.Doc.Root, waits: map[string]bool{}, inStates: map[string]bool{},
+		ids: map[string]bool{}, told: map[string]bool{}, lines: map[int]bool{},
+	}
 	now, base := treeOf(f.Now), treeOf(f.Base)
 	r.theirs = treeOf(f.Theirs)
 	r.ours, r.hand = match(now, base), match(base, r.theirs)
@@ -370,7 +373,9 @@ func (r *reader) known(t *node, c *cursor, slot string) {
 			if was != nil && r.slot(b, from) == at {
 				to = was.Slot
 			}
-			r.edit(t, t.id, "place", "moved "+r.title(t.id), screen.Edit{Op: screen.Move, ID: t.id, Parent: c.parent, Slot: to, After: r.after(c, to)})
+			r.edit(t, t.id, "place", "moved "+r.title(t.id), screen.Edit{
+				Op: screen.Move, ID: t.id, Parent: c.parent, Slot: to, After: r.after(c, to),
+			})
 		}
 	}
 	if e, _ := r.root.Find(t.id); e != nil {

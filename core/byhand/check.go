@@ -160,7 +160,8 @@ func (r *reader) beside() {
 		for i := range 1 + strings.Count(e.New, "\n") {
 			r.lines[at+i] = true
 		}
-		r.left = append(r.left, Left{r.f.Doc.Address(), r.f.Path, at, clip(line), "it is code beside the markup; own code stands in the file for it"})
+		why := "it is code beside the markup; own code stands in the file for it"
+		r.left = append(r.left, Left{r.f.Doc.Address(), r.f.Path, at, clip(line), why})
 	}
 }
 

@@ -184,7 +184,10 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 			return nil, bad("%s", err)
 		}
 	}
-	out := &intoOut{Folder: r.Folder, Target: t.ID, Changes: []ChangeView{}, Additions: []AdditionView{}, Notes: notes, Said: d.Notes, Patch: r.Patch(d, true), ByHand: byHand}
+	out := &intoOut{
+		Folder: r.Folder, Target: t.ID, Changes: []ChangeView{}, Additions: []AdditionView{},
+		Notes: notes, Said: d.Notes, Patch: r.Patch(d, true), ByHand: byHand,
+	}
 	if said != "" {
 		out.Said = append(out.Said, said)
 	}

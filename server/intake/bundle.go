@@ -168,168 +168,6 @@ func pascal(s string) string {
 	return strings.ToUpper(s[:1]) + s[1:]
 }
 
-// wrapper chooses the component that a library wants around everything, and how it is told
-// the theme: one that bears the library's name and takes a theme or ends with Provider, or the one for
-// themes or settings; of these, one that needs nothing but its content.
-func (l *library) wrapper() (name, settings string) {
-	if l.Wrap == "-" || l.Drawn == describe.Angular {
-		return "", ""
-	}
-	byName := map[string]*describe.Entry{}
-	for i := range l.catalog.Entries {
-		byName[l.catalog.Entries[i].Export] = &l.catalog.Entries[i]
-	}
-	candidates, themed := []string{l.Wrap}, 0 // the first of them only with a theme
-	if l.Wrap == "" {
-		candidates = candidates[:0]
-		for _, e := range l.catalog.Entries {
-			if strings.HasSuffix(e.Export, "Provider") && !strings.Contains(e.Export, ".") && slices.ContainsFunc(e.Props, func(p describe.Prop) bool { return p.Name == "theme" }) {
-				candidates = append(candidates, e.Export) // it hands a theme to all that stands in it
-			}
-		}
-		themed = len(candidates)
-		for _, e := range l.catalog.Entries {
-			lower := strings.ToLower(e.Export)
-			takes := lower == l.short && slices.ContainsFunc(e.Props, func(p describe.Prop) bool { return strings.HasPrefix(p.Name, "theme") })
-			if takes || strings.HasSuffix(lower, "provider") && strings.HasPrefix(lower, strings.TrimSuffix(l.short, "ui")) && !strings.Contains(e.Export, ".") {
-				candidates = append(candidates, e.Export)
-			}
-		}
-		byLength := func(a, b string) int { return len(a) - len(b) }
-		slices.SortFunc(candidates[:themed], byLength)
-		slices.SortFunc(candidates[themed:], byLength)
-		for _, suffix := range []string{"ConfigProvider", "ThemeProvider", "Theme", "Provider"} {
-			for _, e := range l.catalog.Entries {
-				if strings.HasSuffix(e.Export, suffix) && len(e.Export) <= len(suffix)+3 {
-					candidates = append(candidates, e.Export)
-				}
-			}
-		}
-	}
-	for i, c := range candidates {
-		e, ok := byName[c]
-		if !ok {
-			continue
-		}
-		theme := l.themeOf(e)
-		if theme == nil && i < themed {
-			continue
-		}
-		needs := slices.ContainsFunc(e.Props, func(p describe.Prop) bool {
-			return p.Required && p.Name != "children" && (theme == nil || p.Name != theme.Prop)
-		})
-		if needs && l.Wrap == "" {
-			continue
-		}
-		if theme != nil {
-			l.meta.WrapTheme = &theme.WrapTheme
-			l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("%s stands around everything; its %s is %s, in dark %s", c, theme.Prop, theme.Light, theme.Dark))
-			l.meta.Themes.Dark, l.meta.Themes.How = "wrapper", "its "+theme.Prop
-			return c, fmt.Sprintf("{ %q: theme === 'dark' ? m%d[%q] : m%d[%q] }", theme.Prop, theme.module, theme.Dark, theme.module, theme.Light)
-		}
-		return c, l.themeSettings(e)
-	}
-	return "", ""
-}
-
-// given is a theme that a module of the library gives.
-type given struct {
-	pack.WrapTheme
-	module int // of those that are bundled
-}
-
-var lightOrDark = regexp.MustCompile(`(?i)light|dark`)
-
-// themeOf finds what a wrapper is handed as its theme: of what the library gives, two values that
-// are called the same but for "light" and "dark", the shortest.
-func (l *library) themeOf(e *describe.Entry) *given {
-	i := slices.IndexFunc(e.Props, func(p describe.Prop) bool { return p.Name == "theme" && len(p.Values) == 0 })
-	if i < 0 {
-		return nil
-	}
-	var best *given
-	for n, spec := range l.specs {
-		pairs := map[string]*given{}
-		for _, name := range l.gives(spec) {
-			lower := strings.ToLower(name)
-			if !strings.Contains(lower, "theme") || madeBy.MatchString(name) || l.isComponent(name) {
-				continue
-			}
-			which := lightOrDark.FindAllString(lower, -1)
-			if len(which) != 1 {
-				continue
-			}
-			stem := lightOrDark.ReplaceAllString(lower, "")
-			if pairs[stem] == nil {
-				pairs[stem] = &given{module: n}
-				pairs[stem].Prop = e.Props[i].Name
-			}
-			if which[0] == "light" {
-				pairs[stem].Light = name
-			} else {
-				pairs[stem].Dark = name
-			}
-		}
-		for _, stem := range sortedKeys(pairs) {
-			p := pairs[stem]
-			if p.Light != "" && p.Dark != "" && (best == nil || len(p.Light) < len(best.Light)) {
-				best = p
-			}
-		}
-	}
-	return best
-}
-
-// madeBy are names of what makes a theme, or asks for one.
-var madeBy = regexp.MustCompile(`^(create|make|get|use|is|with)[A-Z]`)
-
-func (l *library) isComponent(name string) bool {
-	return slices.ContainsFunc(l.catalog.Entries, func(e describe.Entry) bool { return e.Export == name })
-}
-
-// gives lists what a module of the library exports.
-func (l *library) gives(spec string) []string {
-	own := spec
-	if !l.underModules() {
-		own = l.own([]string{spec})[0]
-	}
-	q, _ := json.Marshal(own)
-	r := l.build("export * from "+string(q), nil, nil)
-	var meta struct {
-		Outputs map[string]struct{ Exports []string }
-	}
-	if json.Unmarshal([]byte(r.Metafile), &meta) != nil {
-		return nil
-	}
-	var out []string
-	for _, o := range meta.Outputs {
-		out = append(out, o.Exports...)
-	}
-	slices.Sort(out)
-	return out
-}
-
-// themeSettings writes how a wrapper is told the theme: a choice that knows light and dark.
-func (l *library) themeSettings(e *describe.Entry) string {
-	best := ""
-	for _, p := range e.Props {
-		if !slices.Contains(p.Values, "dark") || !slices.Contains(p.Values, "light") {
-			continue
-		}
-		// One that forces holds; one that says what is usual may be overruled by what is kept.
-		if best == "" || strings.HasPrefix(p.Name, "force") || strings.HasPrefix(best, "default") && !strings.HasPrefix(p.Name, "default") {
-			best = p.Name
-		}
-	}
-	if best != "" {
-		l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("%s stands around everything; its %s follows the theme", e.Export, best))
-		l.meta.Themes.Dark, l.meta.Themes.How = "wrapper", "its "+best
-		return fmt.Sprintf("{ %q: theme === 'dark' ? 'dark' : 'light' }", best)
-	}
-	l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("%s stands around everything", e.Export))
-	return "{}"
-}
-
 var (
 	makesStyle = regexp.MustCompile(`createElement\(\s*["'\x60]style["'\x60]|createElement\(\s*\w+\.?\w*\s*\)[^;]{0,80}\.styleSheet|<style[ >]`)
 	writesAttr = regexp.MustCompile(`setAttribute\(\s*["'\x60]style["'\x60]|\sstyle=["'$\\]`)
@@ -354,10 +192,12 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 		return r
 	}
 	r := build()
-	if more := l.setElsewhere(sheetOf(r)); len(r.Errors) == 0 && len(more) > 0 && len(l.Styles) == 0 {
-		l.sheets = append(more, l.sheets...)
-		l.meta.Styles = l.sheets
-		r = build()
+	if len(r.Errors) == 0 && len(l.Styles) == 0 { // who names sheets gets those
+		if more := l.setElsewhere(sheetOf(r)); len(more) > 0 {
+			l.sheets = append(more, l.sheets...)
+			l.meta.Styles = l.sheets
+			r = build()
+		}
 	}
 	if len(r.Errors) > 0 {
 		return nil, l.unresolved(r.Errors)

@@ -110,7 +110,9 @@ func (l *library) setElsewhere(sheet []byte) (specs []string) {
 			delete(open, name)
 		}
 		specs = append(specs, c.spec)
-		l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("style sheet %s: it sets %d custom properties that the library speaks of; others with --style", c.spec, most))
+		l.meta.Notes = append(l.meta.Notes, fmt.Sprintf(
+			"style sheet %s: it sets %d custom properties that the library speaks of; others with --style", c.spec, most,
+		))
 		dark := strings.Replace(c.spec, "light", "dark", 1)
 		at := slices.IndexFunc(list, func(o candidate) bool { return o.spec == dark && dark != c.spec })
 		if at >= 0 && describe.ReadSheet(list[at].src).Dark != "" {

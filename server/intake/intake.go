@@ -50,9 +50,10 @@ type library struct {
 	imports  []string // modules to import for what they define
 	sheets   []string // files
 	notes    []byte
-	exported map[string]string // path behind "." -> file
-	lacking  map[string]bool   // packages that something stands in for
-	definer  string            // module that gives a call which registers all elements
+	exported map[string]string   // path behind "." -> file
+	lacking  map[string]bool     // packages that something stands in for
+	definer  string              // module that gives a call which registers all elements
+	gave     map[string][]string // what modules export, as far as it was asked
 }
 
 type packageFile struct {

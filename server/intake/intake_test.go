@@ -346,6 +346,7 @@ func TestSheetsThatSetWhatALibrarySpeaksOf(t *testing.T) {
 
 	a = run(t, intake.Options{Dir: folder(t, files), Package: "orchard-ui", Styles: []string{"orchard-ui/all.css"}})
 	assert.Equal(t, []string{"orchard-ui/all.css"}, a.Meta.Styles, "who names sheets gets those")
+	assert.NotContains(t, strings.Join(a.Meta.Notes, "\n"), "ground/themes", "and no other is said to be taken")
 }
 
 // A sheet that the package lets only style sheets import, by a path of its own or by a pattern, is

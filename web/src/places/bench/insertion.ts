@@ -115,7 +115,8 @@ export function treeFor(
   } else if (named) lost.push(`“${named}” has no place in the ${s.title}`)
   // An action of a record leads to the record's own screen, where what it says asks for one.
   const spoken = [text, about, named, props[s.aboutIcon ?? ''] ?? ''].join(' ').toLowerCase()
-  const lead = s.leads?.find(l => l.words.some(w => new RegExp(`(^|\\W)${w}(\\W|$)`).test(spoken)))
+  const says = ` ${spoken.split(/[^\p{L}\p{N}]+/u).join(' ')} `
+  const lead = s.leads?.find(l => l.words.some(w => says.includes(` ${w} `)))
   if (lead && s.leadProp && !(s.leadProp in props)) {
     props[s.leadProp] = { expr: lead.to }
     filled.push(s.leadProp)

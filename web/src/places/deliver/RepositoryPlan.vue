@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ByHand from './ByHand.vue'
@@ -25,6 +25,16 @@ const writes = computed(() =>
   props.plan.changes.some(c => !['same', 'kept', 'edited', 'left'].includes(c.what)),
 )
 
+/** What was pressed may be gone, or be of no use any more: one goes on from the plan. */
+const section = useTemplateRef<HTMLElement>('section')
+watch(
+  () => props.busy,
+  async busy => {
+    await nextTick()
+    if (!busy && document.activeElement === document.body) section.value?.focus()
+  },
+)
+
 function download() {
   const a = document.createElement('a')
   a.href = URL.createObjectURL(new Blob([props.plan.patch], { type: 'text/x-patch' }))
@@ -35,7 +45,12 @@ function download() {
 </script>
 
 <template>
-  <section class="border-b border-line px-3 py-2" aria-label="Into the repository">
+  <section
+    ref="section"
+    class="border-b border-line px-3 py-2"
+    aria-label="Into the repository"
+    tabindex="-1"
+  >
     <p class="font-mono text-xs break-all text-ink2">{{ plan.folder }}</p>
     <p role="status">
       <template v-for="(c, i) in counts" :key="c.what"
