@@ -34,7 +34,7 @@ if stamp readers readers; then
   rm -rf server/assets/files/readers && cp -r readers/dist server/assets/files/readers
   built readers
 fi
-if [ ! -d server/assets/files/kits ]; then rm -f .build/kit; fi
+if [ ! -d server/assets/files/kits ] || [ ! -d server/assets/files/registry ]; then rm -f .build/kit; fi
 if stamp kit kits readers server/intake core/kit; then
   for name in sorrel tansy yarrow; do modules kits/$name; done
   echo "Building the kits …"
@@ -48,6 +48,9 @@ if stamp kit kits readers server/intake core/kit; then
     to=server/assets/files/kits/${from#*:}.kit
     .build/ubiquant intake . --dir "${from%:*}" --whole --out "$to" >.build/intake.txt 2>&1 || { cat .build/intake.txt; exit 1; }
   done
+  # What the demo's registry has beside them.
+  rm -rf server/assets/files/registry && mkdir -p server/assets/files/registry
+  cp -r kits/campion server/assets/files/registry/campion
   built kit
 fi
 if ! cmp -s demo/fernhollow.json server/assets/files/demo.json; then cp demo/fernhollow.json server/assets/files/demo.json; fi

@@ -63,3 +63,19 @@ func TestJourneyAPartFromElsewhere(t *testing.T) {
 	j.bench("new-ticket", ">= 10")
 	j.untilDrawn("September 2026")
 }
+
+// A library that nobody has installed comes by its name from a registry that a keeper allowed.
+func TestALibraryIsFetchedByItsName(t *testing.T) {
+	j := begin(t, "ida")
+	j.run(chromedp.Navigate(j.server.URL + "/intake"))
+	j.click(button("Fetch a library"))
+	const name = `document.querySelector('[role=dialog] input[placeholder="@acme/orchard-ui"]')`
+	j.fill(name, "@meadowsweet/campion-hour")
+	j.click(button("Fetch it"))
+	j.until(`document.querySelector('[role=dialog] [role=alert]')?.textContent.includes('no such package')`)
+	j.fill(name, "@meadowsweet/campion-hours")
+	j.click(button("Fetch it"))
+	j.until(`location.pathname.length > 40 && document.querySelector('[aria-label=Batch] h2')?.textContent.includes('Campion')`)
+	j.until(`!document.querySelector('[role=dialog]')`)
+	j.effort("a library by its name", 3)
+}

@@ -9,12 +9,14 @@ import (
 	"log/slog"
 	"net"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
+	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
@@ -22,6 +24,7 @@ import (
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
 	"ubiquant/server/pg"
+	"ubiquant/server/registry"
 	"ubiquant/server/service"
 	"ubiquant/server/store"
 	"ubiquant/server/stream"
@@ -114,6 +117,9 @@ func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 			if err := st.PutUser(ctx, u, "", "the demo"); err != nil {
 				return err
 			}
+		}
+		if err := st.AllowRegistry(ctx, demoRegistry, "the demo"); err != nil {
+			return err
 		}
 	}
 	if _, err := st.Kit(ctx, w.Kit); err != nil {
@@ -264,6 +270,7 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	}()
 	r.stop = func() error {
 		r.API.Hub.Close() // streams first, or the shutdown waits for them
+		r.API.End()
 		err := r.API.App.ShutdownWithTimeout(5 * time.Second)
 		if errors.Is(err, context.DeadlineExceeded) {
 			// What was acknowledged is stored; who still holds on is cut off.
@@ -282,11 +289,15 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 // demoService is the name of the address that the stand-in service has in the demo.
 const demoService = "office"
 
-// serveDemo starts the stand-in for the demo's service where the workspace asks for it.
+// demoRegistry is the address of the registry that the demo's libraries are fetched from.
+const demoRegistry = "http://127.0.0.1:4785"
+
+// serveDemo starts the stand-ins for what the demo takes from elsewhere: its service where the
+// workspace asks for it, its registry where that is allowed.
 func (r *Running) serveDemo(ctx context.Context, l *store.Live, stop *func()) error {
-	address := ""
+	address, demo := "", false
 	err := l.Read(ctx, func(l *live.Live, _ int64) error {
-		if l.W.Name == "Fernhollow" {
+		if demo = l.W.Name == "Fernhollow"; demo {
 			for _, b := range l.W.Bases {
 				if b.Name == demoService {
 					address = b.Address
@@ -295,17 +306,59 @@ func (r *Running) serveDemo(ctx context.Context, l *store.Live, stop *func()) er
 		}
 		return nil
 	})
-	u, bad := url.Parse(address)
-	if err != nil || bad != nil || address == "" || u.Hostname() != "127.0.0.1" {
-		return err // a service of one's own is asked itself
+	if err != nil || !demo {
+		return err
 	}
-	at, end, err := service.Start(u.Host)
+	ends := []func(){}
+	*stop = func() {
+		for _, end := range ends {
+			end()
+		}
+	}
+	// A service of one's own is asked itself.
+	if u, bad := url.Parse(address); bad == nil && address != "" && u.Hostname() == "127.0.0.1" {
+		at, end, err := service.Start(u.Host)
+		if err != nil {
+			return fmt.Errorf("the demo's service cannot start: %w", err)
+		}
+		ends = append(ends, end)
+		r.API.StandIn(demoService, at)
+	}
+	allowed, err := r.Store.Registries(ctx)
+	if err != nil || !slices.ContainsFunc(allowed, func(r store.Registry) bool { return r.Address == demoRegistry }) {
+		return err
+	}
+	at, end, err := startRegistry()
 	if err != nil {
-		return fmt.Errorf("the demo's service cannot start: %w", err)
+		return fmt.Errorf("the demo's registry cannot start: %w", err)
 	}
-	*stop = end
-	r.API.StandIn(demoService, at)
+	ends = append(ends, end)
+	r.API.StandInRegistry(demoRegistry, at)
 	return nil
+}
+
+// startRegistry offers the demo's libraries as a registry does, those that stand by themselves.
+func startRegistry() (address string, stop func(), err error) {
+	kits, err := assets.Kits()
+	if err != nil {
+		return "", nil, err
+	}
+	packages, err := assets.Packages()
+	if err != nil {
+		return "", nil, err
+	}
+	for _, a := range kits {
+		if a.Meta.Drawn == describe.Elements {
+			packages = append(packages, a.Published())
+		}
+	}
+	s := &registry.StandIn{}
+	for _, files := range packages {
+		if err := s.Add(files); err != nil {
+			return "", nil, err
+		}
+	}
+	return service.Serve(strings.TrimPrefix(demoRegistry, "http://"), s)
 }
 
 // Failed tells when the server ended by itself.

@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -20,11 +21,12 @@ import (
 	"ubiquant/core/kit/pack"
 	"ubiquant/server/assets"
 	"ubiquant/server/intake"
+	"ubiquant/server/registry"
 )
 
 func intakeCommand() *cobra.Command {
 	var o intake.Options
-	var out, to, token, format string
+	var out, to, token, format, from string
 	c := &cobra.Command{
 		Use:   "intake PACKAGE",
 		Short: "Pack a component library from the folder where it is installed",
@@ -40,9 +42,13 @@ Where the package does not say enough, say it: --module, --style, --kind, --wrap
 --setup a module of your own says the rest; it exports setup (plugins), wrap (a component
 around everything) and settings (of that, by theme).
 
+With --registry the library need not be installed: it is fetched from that registry, with all
+that it asks for, into a folder that is removed afterwards. No script of any package is run.
+
 Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 		Example: `  ubiquant intake @acme/orchard-ui
   ubiquant intake @acme/orchard-ui --style @acme/orchard-ui/dist/orchard.css -o orchard.kit
+  ubiquant intake @acme/orchard-ui@^2 --registry https://registry.acme.example
   ubiquant intake . --to http://127.0.0.1:4780 --token "$TOKEN"`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -52,7 +58,7 @@ Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 			if format != "json" {
 				o.Tell = func(step string) { fmt.Fprintf(cmd.ErrOrStderr(), "%5.1f s  %s\n", time.Since(start).Seconds(), step) }
 			}
-			a, err := intake.Pack(cmd.Context(), o)
+			a, err := packed(cmd.Context(), o, from)
 			if err != nil {
 				return &exitError{exitBroken, err}
 			}
@@ -95,6 +101,7 @@ Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 	}
 	f := c.Flags()
 	f.StringVar(&o.Dir, "dir", ".", "folder of the repository in which it is installed")
+	f.StringVar(&from, "registry", "", "address of a registry to fetch it from; PACKAGE may then name a version")
 	f.StringSliceVar(&o.Modules, "module", nil, "what code imports for its components")
 	f.StringSliceVar(&o.Styles, "style", nil, "style sheet to import; - for none")
 	f.StringVar(&o.Drawn, "kind", "", "elements, vue, react or angular")
@@ -106,6 +113,21 @@ Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 	f.StringVar(&token, "token", os.Getenv("UBIQUANT_TOKEN"), "sign-in link or its token, for --to")
 	f.StringVar(&format, "format", "text", "text or json")
 	return c
+}
+
+// packed packs a library where it is installed, or from a registry.
+func packed(ctx context.Context, o intake.Options, from string) (*pack.Archive, error) {
+	if from == "" {
+		return intake.Pack(ctx, o)
+	}
+	if o.Dir != "." || o.Setup != "" {
+		return nil, errors.New("--dir and --setup go with a folder where the library is installed, not with --registry")
+	}
+	c, err := registry.Own(from)
+	if err != nil {
+		return nil, err
+	}
+	return intake.FromRegistry(ctx, c, o)
 }
 
 // intakeReport is what was read of a library, in numbers.

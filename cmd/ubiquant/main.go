@@ -59,6 +59,7 @@ func commands() []*cobra.Command {
 		userCommand(),
 		kitCommand(),
 		intakeCommand(),
+		registryCommand(),
 		measureCommand(),
 		screenshotsCommand(),
 		openapiCommand(),

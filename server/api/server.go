@@ -58,6 +58,16 @@ type Server struct {
 	public   Public
 
 	repositories map[string]string // folders that may be delivered into, by name
+	fetchings    fetchings
+	ends         context.Context // done when the server stops
+	end          context.CancelFunc
+	behind       sync.WaitGroup // what goes on without a request
+}
+
+// End ends what goes on without a request, and waits for it.
+func (s *Server) End() {
+	s.end()
+	s.behind.Wait()
 }
 
 // cookieName is the session's cookie.
@@ -93,6 +103,7 @@ func New(ctx context.Context, p Parts) (*Server, error) {
 		Store: p.Store, Live: p.Live, Hub: stream.NewHub(), web: p.Web, frame: p.Frame, Log: p.Log,
 		public: p.Public, repositories: p.Repositories,
 	}
+	s.ends, s.end = context.WithCancel(ctx)
 	if p.Store != nil {
 		var err error
 		if s.secret, err = p.Store.Secret(ctx); err != nil {

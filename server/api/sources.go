@@ -6,12 +6,10 @@ import (
 	"fmt"
 	"io"
 	"mime"
-	"net"
 	"net/http"
 	"net/url"
 	"strings"
 	"sync"
-	"syscall"
 	"time"
 
 	"ubiquant/core/change"
@@ -20,14 +18,14 @@ import (
 	"ubiquant/core/resolve"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
+	"ubiquant/server/outward"
 )
 
 // What one answer of a source may cost.
 const (
-	maxAnswer    = 2 << 20
-	maxRedirects = 3
-	freshFor     = 20 * time.Second
-	maxAnswers   = 200
+	maxAnswer  = 2 << 20
+	freshFor   = 20 * time.Second
+	maxAnswers = 200
 )
 
 // patience is how long a source may take.
@@ -47,16 +45,6 @@ type answer struct {
 	body   []byte
 	at     time.Time
 }
-
-// inside reports whether an address is of the machine's own network.
-func inside(ip net.IP) bool {
-	return ip.IsLoopback() || ip.IsPrivate() || ip.IsLinkLocalUnicast() || ip.IsLinkLocalMulticast() ||
-		ip.IsUnspecified() ||
-		ip.IsMulticast() ||
-		ip.IsInterfaceLocalMulticast()
-}
-
-var errInside = errors.New("it leads inside the server's own network, which no keeper has allowed")
 
 // fetch asks one address. allowed are the hosts, with their ports, that may be asked.
 func (f *fetcher) fetch(ctx context.Context, address string, allowed map[string]bool) answer {
@@ -83,37 +71,8 @@ func ask(ctx context.Context, address string, allowed map[string]bool) answer {
 	}
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
-	// A name may lead anywhere: what it leads to is looked at when it is dialled. An
-	// address of the inside itself is asked only where a keeper wrote just that.
-	literal := func(hostport string) bool {
-		host, _, _ := net.SplitHostPort(hostport)
-		return allowed[hostport] && (net.ParseIP(host) != nil || host == "localhost")
-	}
-	dialing := ""
-	dialer := &net.Dialer{Timeout: patience, Control: func(_, at string, _ syscall.RawConn) error {
-		host, _, err := net.SplitHostPort(at)
-		ip := net.ParseIP(host)
-		if err != nil || ip == nil || sample.NeverAsked(host) || inside(ip) && !literal(dialing) {
-			return errInside
-		}
-		return nil
-	}}
-	transport := &http.Transport{
-		DisableKeepAlives: true,
-		DialContext: func(ctx context.Context, network, at string) (net.Conn, error) {
-			dialing = at // one request at a time goes through this transport
-			return dialer.DialContext(ctx, network, at)
-		},
-	}
-	client := &http.Client{Transport: transport, CheckRedirect: func(r *http.Request, via []*http.Request) error {
-		if len(via) > maxRedirects {
-			return fmt.Errorf("it leads on more than %d times", maxRedirects)
-		}
-		if !allowed[hostOf(r.URL)] {
-			return fmt.Errorf("it leads to %s, which no keeper has allowed", r.URL.Host)
-		}
-		return nil
-	}}
+	client := outward.Client(allowed, patience)
+	defer client.CloseIdleConnections()
 	r, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
 		return failed("%s is no address", address)
@@ -121,17 +80,10 @@ func ask(ctx context.Context, address string, allowed map[string]bool) answer {
 	r.Header.Set("Accept", "application/json")
 	out, err := client.Do(r)
 	if err != nil {
-		var u *url.Error
-		if errors.As(err, &u) {
-			err = u.Err
-		}
 		if errors.Is(ctx.Err(), context.DeadlineExceeded) {
 			return failed("it took longer than %s", patience)
 		}
-		if errors.Is(err, errInside) {
-			err = errInside
-		}
-		return failed("%s", err)
+		return failed("%s", outward.Reason(err))
 	}
 	defer out.Body.Close()
 	switch {
@@ -154,14 +106,6 @@ func ask(ctx context.Context, address string, allowed map[string]bool) answer {
 		return failed("its answer is larger than %d MiB", maxAnswer>>20)
 	}
 	return answer{status: sample.Ready, body: body}
-}
-
-func hostOf(u *url.URL) string {
-	port := u.Port()
-	if port == "" {
-		port = map[string]string{"http": "80", "https": "443"}[u.Scheme]
-	}
-	return net.JoinHostPort(u.Hostname(), port)
 }
 
 // StandIn has an address stand in for that of a base.
@@ -216,7 +160,7 @@ func (f *fetcher) allowedBy(w *model.Workspace) map[string]bool {
 	out := map[string]bool{}
 	for _, b := range w.Bases {
 		if u, err := url.Parse(f.base(b).Address); err == nil {
-			out[hostOf(u)] = true
+			out[outward.Host(u)] = true
 		}
 	}
 	return out

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/sample"
+	"ubiquant/server/outward"
 )
 
 // A source may hang, lie, swell, break off or lead elsewhere: each is told for what it
@@ -56,7 +57,7 @@ func TestSourcesAreAskedWithCare(t *testing.T) {
 	defer service.Close()
 	u, err := url.Parse(service.URL)
 	require.NoError(t, err)
-	allowed := map[string]bool{hostOf(u): true}
+	allowed := map[string]bool{outward.Host(u): true}
 	for path, want := range map[string][2]string{
 		"/good": {sample.Ready, ""}, "/onward": {sample.Ready, ""}, "/refused": {sample.Refused, "401"}, "/broken": {sample.Failed, "502"}, "/none": {sample.Failed, "404"},
 		"/hangs": {sample.Failed, "took longer than 400ms"}, "/drips": {sample.Failed, "took longer"}, "/lies": {sample.Failed, `calls itself "text/html", not JSON`},
@@ -99,7 +100,7 @@ func TestAnAnswerIsKeptForAWhile(t *testing.T) {
 		assert.Equal(
 			t,
 			sample.Ready,
-			f.fetch(context.Background(), service.URL, map[string]bool{hostOf(u): true}).status,
+			f.fetch(context.Background(), service.URL, map[string]bool{outward.Host(u): true}).status,
 		)
 	}
 	assert.Equal(t, 1, times)

@@ -105,6 +105,12 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/kits/:hash/beside/take", store.Keeper, "Take components of another kit beside the one in use, or out again", s.takeBeside),
 		op(s, "POST", "/api/kits/:hash/leave", store.Keeper, "Leave a kit, or take it up again", s.leaveKit),
 		op(s, "POST", "/api/kits/:hash/take", store.Keeper, "Put the workspace on a kit", s.takeKit),
+		op(s, "GET", "/api/registries", store.Reader, "Registries that libraries may be fetched from, and the library that was fetched last", s.registries),
+		op(s, "POST", "/api/registries", store.Keeper, "Allow a registry", s.allowRegistry),
+		op(s, "POST", "/api/registries/remove", store.Keeper, "No longer allow a registry", s.forbidRegistry),
+		op(s, "GET", "/api/registries/package", store.Builder, "What a registry has of a package", s.lookPackage),
+		op(s, "POST", "/api/registries/fetch", store.Builder, "Fetch a library from a registry", s.fetchPackage),
+		op(s, "POST", "/api/registries/stop", store.Builder, "Stop fetching a library", s.stopFetching),
 		op(s, "GET", "/api/dress", store.Reader, "What the team adds to the kit, for the frames", s.dress),
 		op(s, "GET", "/api/themes", store.Reader, "Themes, how they are made, and fonts", s.themes),
 		op(

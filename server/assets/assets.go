@@ -72,6 +72,31 @@ func ReadKit(files map[string][]byte) (*kit.Kit, error) {
 	return kit.Read(src)
 }
 
+// Packages are those that the demo's registry has beside the kits, by the files of each.
+func Packages() ([]map[string][]byte, error) {
+	dirs, err := files.ReadDir("files/registry")
+	if err != nil {
+		return nil, fmt.Errorf("the demo's registry: %w", ErrNotBuilt)
+	}
+	out := []map[string][]byte{}
+	for _, d := range dirs {
+		held := map[string][]byte{}
+		root := "files/registry/" + d.Name()
+		err := fs.WalkDir(files, root, func(at string, d fs.DirEntry, err error) error {
+			if err != nil || d.IsDir() {
+				return err
+			}
+			held[strings.TrimPrefix(at, root+"/")], err = files.ReadFile(at)
+			return err
+		})
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, held)
+	}
+	return out, nil
+}
+
 // Demo is the demo workspace as it is seeded.
 func Demo() ([]byte, error) {
 	data, err := files.ReadFile("files/demo.json")

@@ -469,7 +469,7 @@ func (l *library) standIn(errs []api.Message) bool {
 		l.lacking[pkg] = true
 		l.meta.Missing = append(l.meta.Missing, pack.Missing{
 			What:   fmt.Sprintf("%s is not installed, and %s imports it without asking for it: what uses it does not draw", pkg, path.Base(filepath.ToSlash(from[pkg]))),
-			Remedy: "npm install " + pkg,
+			Remedy: "npm install " + pkg, Install: pkg,
 		})
 	}
 	return len(from) > 0
@@ -560,8 +560,16 @@ func (l *library) unresolved(errs []api.Message) error {
 	for _, o := range other {
 		b.WriteString("\n  " + o)
 	}
-	return fmt.Errorf("%s", b.String())
+	return &LacksError{Packages: sortedKeys(lacking), words: b.String()}
 }
+
+// LacksError says that a library cannot be packed as it stands.
+type LacksError struct {
+	Packages []string // that are not installed; none where something else is the matter
+	words    string
+}
+
+func (e *LacksError) Error() string { return e.words }
 
 // sizes notes whose code is in the module: versions, bytes, and packages that are there
 // in two versions.

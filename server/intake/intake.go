@@ -221,7 +221,7 @@ func (l *library) kind(context.Context) error {
 	for i, name := range framework {
 		version, ok := l.installed(name)
 		if !ok {
-			return fmt.Errorf("%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name)
+			return &LacksError{[]string{name}, fmt.Sprintf("%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name)}
 		}
 		if i == 0 {
 			l.meta.Framework = name + " " + version
@@ -694,7 +694,7 @@ func (l *library) declared(ctx context.Context) (*describe.Catalog, error) {
 	if _, there := l.installed("@types/react"); l.Drawn == describe.React && !there && err == nil {
 		l.meta.Missing = append(l.meta.Missing, pack.Missing{
 			What:   "React's own types are not installed: components that are declared by them are not read, and props not told from those of the page",
-			Remedy: "npm install --save-dev @types/react",
+			Remedy: "npm install --save-dev @types/react", Install: "@types/react",
 		})
 	}
 	if l.Drawn == describe.Vue && err == nil && len(c.Entries) == 0 {

@@ -84,14 +84,17 @@ func Handler() http.Handler {
 }
 
 // Start serves on a loopback address, or on a free port where that one is taken.
-func Start(address string) (at string, stop func(), err error) {
+func Start(address string) (at string, stop func(), err error) { return Serve(address, Handler()) }
+
+// Serve does so with what stands in for another service.
+func Serve(address string, h http.Handler) (at string, stop func(), err error) {
 	listener, err := net.Listen("tcp", address)
 	if err != nil {
 		if listener, err = net.Listen("tcp", "127.0.0.1:0"); err != nil {
 			return "", nil, err
 		}
 	}
-	server := &http.Server{Handler: Handler(), ReadHeaderTimeout: 5 * time.Second}
+	server := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second}
 	done := make(chan struct{})
 	go func() { _ = server.Serve(listener); close(done) }() // ends when it is closed
 	return "http://" + listener.Addr().String(), func() { _ = server.Close(); <-done }, nil

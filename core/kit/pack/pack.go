@@ -104,6 +104,8 @@ type Missing struct {
 	What   string `json:"what"`
 	For    string `json:"for,omitempty"`
 	Remedy string `json:"remedy"`
+	// Install is the package that would have to be installed, where that is the remedy.
+	Install string `json:"install,omitempty"`
 }
 
 // Archive is a library, packed.
@@ -339,4 +341,15 @@ func (a *Archive) alone() (*kit.Kit, error) {
 		k.Code.Styles = "import '" + a.Meta.Styles[0] + "'"
 	}
 	return k, nil
+}
+
+// Published are the files of the package that travelled along, as its maker published them.
+func (a *Archive) Published() map[string][]byte {
+	out := map[string][]byte{}
+	for name, data := range a.Files {
+		if rest, ok := strings.CutPrefix(name, Package); ok {
+			out[rest] = data
+		}
+	}
+	return out
 }

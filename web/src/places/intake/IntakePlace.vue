@@ -7,6 +7,7 @@ import BatchReport from './BatchReport.vue'
 import BatchWall from './BatchWall.vue'
 import BesidePart from './BesidePart.vue'
 import CarryOver from './CarryOver.vue'
+import FetchLibrary from './FetchLibrary.vue'
 import { drawn, kindWords, published, size, type Batch, type KitView } from './intake'
 
 /** Kits as their makers publish them: reviewed, taken, or left. */
@@ -18,6 +19,7 @@ const batch = ref<Batch>()
 const error = ref('')
 const busy = ref('')
 const file = ref<HTMLInputElement>()
+const fetches = ref(false)
 const keeper = computed(() => ws.data?.me.role === 'keeper')
 const views = [
   { id: 'components', label: 'Components' },
@@ -93,6 +95,13 @@ async function upload(list: FileList | null | undefined) {
     busy.value = ''
     if (file.value) file.value.value = ''
   }
+}
+
+/** A library was fetched: it is what somebody looks at next. */
+async function fetched(at: string) {
+  fetches.value = false
+  await load()
+  await router.push(`/intake/${at}`)
 }
 
 async function take() {
@@ -203,7 +212,10 @@ const taken = computed(
         </li>
       </ul>
       <template v-if="ws.data?.me.role !== 'reader'">
-        <button class="btn mt-3 w-full" :disabled="!!busy" @click="file?.click()">
+        <button class="btn mt-3 w-full" :disabled="!!busy" @click="fetches = true">
+          Fetch a library
+        </button>
+        <button class="btn mt-2 w-full" :disabled="!!busy" @click="file?.click()">
           Bring in a packed kit
         </button>
         <input
@@ -216,7 +228,7 @@ const taken = computed(
           @change="upload(($event.target as HTMLInputElement).files)"
         />
         <p class="mt-2 text-xs text-ink2">
-          In the repository where the library is installed, run
+          Of a library that no registry has: in the repository where the library is installed, run
           <code class="block bg-sheet p-1">ubiquant intake PACKAGE</code>
           and bring in the file that it writes, or drop it here.
         </p>
@@ -322,5 +334,6 @@ const taken = computed(
         />
       </template>
     </section>
+    <FetchLibrary v-if="fetches" @close="fetches = false" @fetched="fetched" />
   </div>
 </template>

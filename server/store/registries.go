@@ -1,0 +1,48 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+)
+
+// Registry is one that libraries may be fetched from.
+type Registry struct {
+	Address string    `gorm:"primaryKey" json:"address"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+}
+
+// Registries lists those that are allowed, the oldest first.
+func (s *Store) Registries(ctx context.Context) ([]Registry, error) {
+	rows := []Registry{}
+	err := s.db.WithContext(ctx).Order("at, address").Find(&rows).Error
+	return rows, err
+}
+
+// AllowRegistry lets libraries be fetched from an address, and notes who said so.
+func (s *Store) AllowRegistry(ctx context.Context, address, by string) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		r := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&Registry{address, time.Now(), by})
+		if r.Error != nil || r.RowsAffected == 0 {
+			return r.Error
+		}
+		return note(tx, by, by, "allowed libraries from "+address)
+	})
+}
+
+// ForbidRegistry takes that back.
+func (s *Store) ForbidRegistry(ctx context.Context, address, by string) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		r := tx.Delete(&Registry{}, "address = ?", address)
+		if r.Error != nil {
+			return r.Error
+		}
+		if r.RowsAffected == 0 {
+			return ErrNotFound
+		}
+		return note(tx, by, by, "no longer allows libraries from "+address)
+	})
+}

@@ -1,0 +1,233 @@
+<script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { ask, GET, POST, type Schemas } from '../../api/client'
+import AppDialog from '../../ui/AppDialog.vue'
+import { useWorkspace } from '../../use/workspace'
+
+/** Fetches a library from a registry that a keeper allowed; keepers allow registries here. What
+ * comes of it waits in Intake. It goes on when the dialog is closed, and is found again here. */
+const emit = defineEmits<{ fetched: [hash: string]; close: [] }>()
+const ws = useWorkspace()
+const keeper = computed(() => ws.data?.me.role === 'keeper')
+const data = shallowRef<Schemas['ApiRegistriesOut']>()
+const has = shallowRef<Schemas['ApiPackageOut']>()
+const from = ref('')
+const name = ref('')
+const version = ref('')
+const address = ref('')
+const error = ref('')
+const looking = ref(false)
+const now = computed(() => data.value?.fetching)
+const running = computed(() => now.value?.state === 'running')
+/** The fetching that was begun here, or found running: its end leads on. */
+const mine = ref(0)
+
+const { pause, resume } = useIntervalFn(load, 700, { immediate: false })
+async function load() {
+  try {
+    data.value = await ask(GET('/api/registries'))
+    from.value ||= data.value.registries[0]?.address ?? ''
+    if (running.value) {
+      mine.value = now.value!.id
+      resume()
+      return
+    }
+    pause()
+    if (now.value?.id === mine.value && now.value.state === 'done') emit('fetched', now.value.hash)
+  } catch (e) {
+    pause()
+    error.value = (e as Error).message
+  }
+}
+onMounted(load)
+
+async function allow(path: '/api/registries' | '/api/registries/remove', at: string) {
+  error.value = ''
+  try {
+    data.value = await ask(POST(path, { body: { address: at } }))
+    if (path === '/api/registries') {
+      from.value = data.value.registries.at(-1)?.address ?? ''
+      address.value = ''
+    } else if (from.value === at) from.value = data.value.registries[0]?.address ?? ''
+  } catch (e) {
+    error.value = (e as Error).message
+  }
+}
+
+/** What there is of the package; the version that was chosen stays where there is such. */
+async function look() {
+  const asked = name.value.trim()
+  if (!asked || !from.value || has.value?.name === asked) return
+  has.value = undefined
+  error.value = ''
+  looking.value = true
+  try {
+    const out = await ask(
+      GET('/api/registries/package', {
+        params: { query: { registry: from.value, package: asked } },
+      }),
+    )
+    if (asked !== name.value.trim()) return
+    has.value = out
+    if (!out.versions.includes(version.value)) version.value = ''
+  } catch (e) {
+    error.value = (e as Error).message
+  } finally {
+    looking.value = false
+  }
+}
+
+async function fetchIt() {
+  error.value = ''
+  await look()
+  if (!has.value) return
+  try {
+    const out = await ask(
+      POST('/api/registries/fetch', {
+        body: { registry: from.value, package: has.value.name, version: version.value },
+      }),
+    )
+    mine.value = out.id
+    await load()
+  } catch (e) {
+    error.value = (e as Error).message
+  }
+}
+
+async function stop() {
+  try {
+    await ask(POST('/api/registries/stop', { body: { id: now.value!.id } }))
+    await load()
+  } catch (e) {
+    error.value = (e as Error).message
+  }
+}
+</script>
+
+<template>
+  <AppDialog title="Fetch a library" wide @close="$emit('close')">
+    <div class="grid gap-3">
+      <p v-if="error" role="alert" class="bg-rustwash p-2 whitespace-pre-wrap text-rust">
+        {{ error }}
+      </p>
+      <p v-if="data && !data.registries.length" class="text-ink2">
+        No registry is allowed yet.
+        {{
+          keeper
+            ? 'Say below which one libraries may be fetched from.'
+            : 'A keeper says which one libraries may be fetched from.'
+        }}
+      </p>
+      <form v-else class="grid gap-3" @submit.prevent="fetchIt">
+        <div class="grid gap-3 sm:grid-cols-[1fr_1fr_9rem]">
+          <label class="grid content-start gap-1"
+            >Registry
+            <select v-model="from" class="input" :disabled="running" @change="has = undefined">
+              <option v-for="r in data?.registries" :key="r.address" :value="r.address">
+                {{ r.address.replace(/^https?:\/\//, '') }}
+              </option>
+            </select>
+          </label>
+          <label class="grid content-start gap-1"
+            >Package
+            <input
+              v-model="name"
+              class="input"
+              required
+              autocomplete="off"
+              spellcheck="false"
+              placeholder="@acme/orchard-ui"
+              :disabled="running"
+              @change="look"
+            />
+          </label>
+          <label class="grid content-start gap-1"
+            >Version
+            <select v-model="version" class="input" :disabled="running || !has">
+              <option value="">{{ has?.latest ? `latest, ${has.latest}` : 'the latest' }}</option>
+              <option v-for="v in has?.versions" :key="v">{{ v }}</option>
+            </select>
+          </label>
+        </div>
+        <p class="text-ink2" role="status">
+          <template v-if="looking">Asking for {{ name }} …</template>
+          <template v-else-if="has"
+            >{{ has.all }} {{ has.all === 1 ? 'version' : 'versions'
+            }}<template v-if="has.here.length"
+              >; brought in already: {{ has.here.join(', ') }}</template
+            >.</template
+          >
+          <template v-else>It comes with all that it asks for. No script of it is run.</template>
+        </p>
+        <div class="flex gap-2">
+          <button class="btn btn-main" :disabled="running || looking || !from">Fetch it</button>
+          <button v-if="running" type="button" class="btn" @click="stop">Stop</button>
+        </div>
+      </form>
+      <section v-if="now" aria-label="Fetching" class="border-t border-line pt-3">
+        <p role="status">
+          <b>{{ now.package }}</b>
+          <template v-if="now.state === 'running'">
+            is being fetched for {{ now.by }}, {{ Math.round(now.seconds) }} s</template
+          >
+          <template v-else-if="now.state === 'done'">
+            was fetched in {{ Math.round(now.seconds) }} s.
+            <button type="button" class="underline" @click="emit('fetched', now.hash)">
+              Look at it
+            </button></template
+          >
+          <template v-else-if="now.state === 'stopped'"> was stopped; nothing was taken.</template>
+          <template v-else> could not be brought in.</template>
+        </p>
+        <p v-if="now.why" class="mt-1 bg-rustwash p-2 whitespace-pre-wrap text-rust">
+          {{ now.why }}
+        </p>
+        <ol class="mt-2 max-h-40 overflow-auto text-ink2">
+          <li
+            v-for="(step, i) in now.steps"
+            :key="i"
+            :class="{ 'text-ink': running && i === now.steps.length - 1 }"
+          >
+            {{ step }}{{ running && i === now.steps.length - 1 ? ' …' : '' }}
+          </li>
+        </ol>
+      </section>
+      <section v-if="keeper" aria-label="Registries" class="grid gap-2 border-t border-line pt-3">
+        <h3 class="font-semibold">Registries that libraries may be fetched from</h3>
+        <ul class="grid gap-1">
+          <li v-for="r in data?.registries" :key="r.address" class="flex items-baseline gap-2">
+            <span class="min-w-0 break-all">{{ r.address }}</span>
+            <span class="shrink-0 text-ink2"
+              >{{ r.inside ? 'inside this network, ' : '' }}by {{ r.by }}</span
+            >
+            <button
+              type="button"
+              class="btn btn-bare ml-auto shrink-0"
+              :aria-label="`No longer allow ${r.address}`"
+              :disabled="running"
+              @click="allow('/api/registries/remove', r.address)"
+            >
+              No longer
+            </button>
+          </li>
+        </ul>
+        <form class="flex gap-2" @submit.prevent="allow('/api/registries', address)">
+          <input
+            v-model="address"
+            class="input min-w-0 flex-1"
+            type="url"
+            required
+            aria-label="Address of a registry"
+            placeholder="https://registry.acme.example"
+          />
+          <button class="btn">Allow it</button>
+        </form>
+        <p class="text-xs text-ink2">
+          The server asks these addresses and no others. What a package says of itself is checked
+          against the registry; what it holds is drawn in the sandboxed frame alone.
+        </p>
+      </section>
+    </div>
+  </AppDialog>
+</template>
