@@ -63,7 +63,7 @@ func TestALibraryIsFetchedFromWhatAKeeperAllowed(t *testing.T) {
 	defer other.Close()
 	for what, in := range map[string]object{
 		"that a keeper has allowed": {"registry": other.URL, "package": "fern"},
-		"is no name":            {"registry": demo, "package": "../fern"},
+		"is no name":                {"registry": demo, "package": "../fern"},
 	} {
 		said, err := io.ReadAll(noor.do("POST", "/api/registries/fetch", in, nil).Body)
 		require.NoError(t, err)

@@ -24,6 +24,7 @@ interface Question {
   files?: string[]
   drawing?: string[] // modules of elements, one each, whose code says what may stand in them
   names?: string[] // types that another source names and does not say
+  seconds?: number // after which components are known by their names alone
   code?: boolean // the modules are code without declarations: what their objects say of themselves counts
 }
 interface Named {
@@ -42,6 +43,7 @@ interface Prop extends Named {
   required?: boolean
   deprecated?: string
   from: string
+  given?: string[] // exports that can be handed to it
 }
 interface Entry {
   export?: string
@@ -60,6 +62,9 @@ interface Left {
   where: string
   what: string
 }
+
+/** Types that say nothing of what may stand. */
+const ANYTHING = ts.TypeFlags.Any | ts.TypeFlags.Unknown | ts.TypeFlags.Never
 
 /** More values than these are no choice that a person makes. */
 const MOST_VALUES = 40
@@ -116,26 +121,58 @@ for (const d of program.getSemanticDiagnostics(at))
   })
 
 const fileOf = (s: ts.Symbol) => s.declarations?.[0]?.getSourceFile().fileName ?? ''
-const docOf = (s: ts.Symbol) =>
+/** What is worked out once for each of what it is worked out from: components share most of theirs. */
+function once<K extends object, V>(work: (of: K) => V): (of: K) => V {
+  const known = new Map<K, V>()
+  return of => {
+    if (known.has(of)) return known.get(of)!
+    const made = work(of)
+    known.set(of, made)
+    return made
+  }
+}
+/** Likewise of a symbol: one that a type makes anew says what its one declaration says. */
+function onceDeclared<V>(work: (of: ts.Symbol) => V): (of: ts.Symbol) => V {
+  const known = new Map<ts.Declaration, V>()
+  return of => {
+    const [only, other] = of.declarations ?? []
+    if (!only || other) return work(of)
+    if (!known.has(only)) known.set(only, work(of))
+    return known.get(only)!
+  }
+}
+const docOf = onceDeclared(s =>
   ts
     .displayPartsToString(s.getDocumentationComment(checker))
     .split(/\n\s*\n/)[0]!
     .replace(/\s+/g, ' ')
-    .slice(0, 400)
+    .slice(0, 400),
+)
+const tagsOf = onceDeclared(s => s.getJsDocTags(checker))
 const tagOf = (s: ts.Symbol, ...names: string[]) => {
-  const t = s.getJsDocTags(checker).find(t => names.includes(t.name))
+  const t = tagsOf(s).find(t => names.includes(t.name))
   return t && ts.displayPartsToString(t.text).trim()
 }
 const deprecatedOf = (s: ts.Symbol) => {
   const said = tagOf(s, 'deprecated')
   return said === undefined ? undefined : said.split('\n')[0]!.slice(0, 200) || 'Deprecated.'
 }
-const textOf = (t: ts.Type) =>
-  checker.typeToString(
+/** An object without a name that has more than these is written with some of them alone. */
+const MOST_WRITTEN = 12
+const large = (t: ts.Type) =>
+  !t.aliasSymbol &&
+  !!(t.flags & ts.TypeFlags.Object) &&
+  !!((t as ts.ObjectType).objectFlags & (ts.ObjectFlags.Anonymous | ts.ObjectFlags.Mapped)) &&
+  checker.getPropertiesOfType(t).length > MOST_WRITTEN
+const textOf = once((t: ts.Type) => {
+  const parts = t.isUnionOrIntersection() && !t.aliasSymbol ? t.types : [t]
+  return checker.typeToString(
     t,
     at,
-    ts.TypeFormatFlags.NoTruncation | ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope,
+    ts.TypeFormatFlags.UseAliasDefinedOutsideCurrentScope |
+      (parts.some(large) ? 0 : ts.TypeFormatFlags.NoTruncation),
   )
+})
 
 /** Declarations of the frameworks and of the page, which say nothing of a component. */
 const FOREIGN =
@@ -151,7 +188,7 @@ interface Values {
   yesNo: boolean
   numbers: boolean
 }
-function valuesOf(type: ts.Type): Values {
+const valuesOf = once((type: ts.Type): Values => {
   const out: Values = { values: [], loose: false, yesNo: false, numbers: true }
   const parts = type.isUnion() ? type.types : [type]
   for (const p of parts) {
@@ -173,7 +210,7 @@ function valuesOf(type: ts.Type): Values {
     out.loose = true
   }
   return out
-}
+})
 
 const NODE = /\b(ReactNode|ReactElement|JSX\.Element|VNode|VNodeChild|Slot|Element\b)/
 const LABEL =
@@ -521,7 +558,7 @@ function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | unde
   }
   const read = propsOf(settings, name, 'react')
   // What becomes whatever element it is told takes what that takes, so also children.
-  const void_ = /HTMLInputElement/.test(textOf(settings))
+  const void_ = settings.getProperties().some(p => p.name === 'maxLength' && foreign(p))
   const generic = !void_ && type.getCallSignatures().some(c => c.typeParameters?.length)
   if (generic && !read.slots.some(s => s.name === '')) read.slots.push({ name: '' })
   return { ...about, ...read }
@@ -634,6 +671,53 @@ function optionsOf(symbol: ts.Symbol): Pick<Entry, 'props' | 'slots' | 'events'>
   return { props, slots: [{ name: '' }], events }
 }
 
+/** What a component that provides cannot do without may be what the library itself gives: values of
+ * just that type. */
+function handed(e: Entry) {
+  const needs = e.props.filter(p => p.required && p.type === 'data')
+  const symbol = [...known].find(([, entry]) => entry === e)?.[0]
+  if (!needs.length || !symbol) return
+  const type = checker.getTypeOfSymbolAtLocation(symbol, at)
+  const first = type.getCallSignatures().at(-1)?.parameters[0]
+  const settings = first && checker.getTypeOfSymbolAtLocation(first, at)
+  for (const p of needs) {
+    const wants = settings?.getProperty(p.name)
+    const wanted = wants && checker.getNonNullableType(checker.getTypeOfSymbolAtLocation(wants, at))
+    // What takes anything with anything in it is no sign.
+    if (!wanted || wanted.flags & ANYTHING || wanted.getProperties().length < 3) continue
+    const given = values().filter(v => checker.isTypeAssignableTo(v.type, wanted))
+    if (given.length) p.given = given.slice(0, 8).map(v => v.name)
+  }
+}
+
+/** What the modules give that is neither a component nor a function. */
+function values() {
+  const out: { name: string; type: ts.Type }[] = []
+  for (const m of moduleSymbol ? checker.getExportsOfModule(moduleSymbol) : []) {
+    const target = m.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(m) : m
+    if (!(target.flags & ts.SymbolFlags.Module)) continue
+    for (const e of checker.getExportsOfModule(target)) {
+      const s = e.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(e) : e
+      if (!(s.flags & ts.SymbolFlags.Variable)) continue
+      const type = checker.getTypeOfSymbolAtLocation(s, at)
+      const code = type.getCallSignatures().length || type.getConstructSignatures().length
+      if (!code && !(type.flags & ANYTHING)) out.push({ name: e.name, type })
+    }
+  }
+  return out
+}
+
+/** When nothing more is looked into, so that what is known by then is told. */
+const late = () => performance.now() > 1000 * (question.seconds ?? Infinity)
+const byName: string[] = []
+/** What may be a component, and was not looked into any more. */
+function unread(name: string, type: ts.Type): Entry | undefined {
+  if (question.drawn === 'angular') return
+  if (!type.getCallSignatures().length && !type.getConstructSignatures().length) return
+  byName.push(name)
+  return { export: name, class: name, props: [], slots: [{ name: '' }], events: [] }
+}
+
 const entries: Entry[] = []
 const known = new Map<ts.Symbol, Entry>()
 const types = new Map<ts.Type, Entry>()
@@ -653,7 +737,7 @@ function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
       if (before.export && name.length < before.export.length && depth === 0) before.export = name
       return
     }
-    const entry = component(name, type, s)
+    const entry = late() ? unread(name, type) : component(name, type, s)
     if (entry) {
       entry.module = module
       known.set(s, entry)
@@ -878,6 +962,12 @@ if (moduleSymbol) {
 }
 
 for (let next = parts.shift(); next; next = parts.shift()) next()
+for (const e of entries) if (/Provider$/.test(e.export ?? '') && !late()) handed(e)
+if (byName.length)
+  left.push({
+    where: 'types',
+    what: `${byName.length} components are known by their names alone, since ${question.seconds} s had gone by: ${byName.slice(0, 12).join(', ')}${byName.length > 12 ? ' …' : ''}`,
+  })
 
 // What comes from one declaration and stands on more than a third of the components are
 // the library's system props, told once, and the events that it gives every element, of which

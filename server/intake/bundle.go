@@ -244,6 +244,11 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	} else if l.Drawn != describe.Elements {
 		l.meta.Notes = append(l.meta.Notes, "no style sheet: its styles come with its code, or none was named")
 	}
+	if l.meta.Themes.Dark == "" {
+		if dark := describe.DarkInCode(js); dark != "" {
+			l.meta.Themes.Dark, l.meta.Themes.How = dark, "selectors in its code"
+		}
+	}
 	if l.Drawn == describe.Elements {
 		for _, e := range l.catalog.Entries {
 			if !strings.Contains(string(js), e.Tag) {

@@ -3,7 +3,9 @@ package intake_test
 import (
 	"maps"
 	"os"
+	"os/exec"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -308,4 +310,52 @@ func TestSheetsAreFoundByMoreNames(t *testing.T) {
 		a := run(t, intake.Options{Dir: folder(t, files), Package: pkg})
 		assert.Equal(t, c.styles, a.Meta.Styles, name)
 	}
+}
+
+// Where declarations take longer than there is time, what was read by then is told, and the rest by name.
+func TestWhatThereIsNoTimeForIsKnownByName(t *testing.T) {
+	reader, err := assets.Reader()
+	require.NoError(t, err)
+	dir := folder(t, map[string]string{
+		"reader.cjs": string(reader),
+		"node_modules/@acme/orchard/package.json": `{"name":"@acme/orchard","version":"1.0.0","types":"i.d.ts"}`,
+		"node_modules/@acme/orchard/i.d.ts": `export interface ReactElement { type: string }
+export declare function Chip(p: { tone: 'calm' | 'loud' }): ReactElement
+export declare const paint: () => void`,
+	})
+	for seconds, says := range map[string]string{
+		"0.001": `"components":[{"export":"Chip","class":"Chip","props":[],`,
+		"60":    `"values":["calm","loud"]`,
+	} {
+		cmd := exec.Command("node", filepath.Join(dir, "reader.cjs"))
+		cmd.Stdin = strings.NewReader(`{"dir":"` + dir + `","package":"@acme/orchard","drawn":"react","specs":["@acme/orchard"],"seconds":` + seconds + `}`)
+		out, err := cmd.Output()
+		require.NoError(t, err)
+		assert.Contains(t, string(out), says)
+		assert.Equal(t, seconds == "0.001", strings.Contains(string(out), "1 components are known by their names alone"), string(out))
+	}
+}
+
+// A provider that cannot do without what the library itself gives is handed that; what says in code
+// how a page is made dark is read where no sheet says it.
+func TestAProviderIsHandedWhatTheLibraryGives(t *testing.T) {
+	a := archiveBeside(t, "yarrow", map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.0.0","type":"module","main":"i.js","types":"i.d.ts","peerDependencies":{"react":">=18"}}`,
+		plum + "i.js": `import { createElement as h } from 'react'
+export const PlumDayProvider = ({ value, children }) => h('div', { 'data-day': value.name }, children)
+export const Chip = ({ children }) => h('b', null, children)
+export const defaultDay = { name: 'plain', rules: { night: '.dark &, .dark .plum:not(.light) &' } }, a = defaultDay, quiet = 3
+export const makeDay = () => defaultDay`,
+		plum + "i.d.ts": `import * as React from 'react'
+export interface Day { name: string; rules: Record<string, string>; length?: number }
+export declare const PlumDayProvider: (p: { value: Day; children?: React.ReactNode }) => React.ReactElement
+export declare const Chip: (p: { children?: React.ReactNode }) => React.ReactElement
+export declare const defaultDay: Day, a: Day, quiet: number
+export declare const makeDay: () => Day`,
+	})
+	assert.Equal(t, "PlumDayProvider", a.Meta.Wrap)
+	require.NotNil(t, a.Meta.WrapTheme)
+	assert.Equal(t, pack.WrapTheme{Prop: "value", Light: "defaultDay", Dark: "defaultDay"}, *a.Meta.WrapTheme)
+	assert.Contains(t, a.Meta.Notes, "PlumDayProvider stands around everything; its value is defaultDay")
+	assert.Equal(t, pack.Themes{Dark: "class=dark", How: "selectors in its code"}, a.Meta.Themes)
 }

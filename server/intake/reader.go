@@ -20,7 +20,8 @@ import (
 
 // Limits of a process that reads declarations.
 const (
-	readerTime   = 120 * time.Second
+	readerTime   = 150 * time.Second
+	readerLooks  = 80     // seconds after which it says what it knows
 	readerMemory = "1800" // megabytes of Node's heap
 	readerAnswer = 64 << 20
 )
@@ -125,7 +126,7 @@ func (l *library) ask(ctx context.Context, specs []string, code bool) ([]byte, e
 	if code {
 		specs = l.own(specs)
 	}
-	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "drawing": l.drawing(), "names": l.catalog.Unsaid()})
+	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "drawing": l.drawing(), "names": l.catalog.Unsaid(), "seconds": readerLooks})
 }
 
 // maxDrawing bounds the modules whose code is read for what may stand in elements.

@@ -1,6 +1,7 @@
 package intake
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"regexp"
@@ -59,11 +60,19 @@ func (l *library) wrapper() (name, settings string) {
 		if theme == nil && i < themed {
 			continue
 		}
+		if theme == nil {
+			theme = l.handed(e)
+		}
 		needs := slices.ContainsFunc(e.Props, func(p describe.Prop) bool {
 			return p.Required && p.Name != "children" && (theme == nil || p.Name != theme.Prop)
 		})
 		if needs && l.Wrap == "" {
 			continue
+		}
+		if theme != nil && theme.Light == theme.Dark {
+			l.meta.WrapTheme = &theme.WrapTheme
+			l.meta.Notes = append(l.meta.Notes, fmt.Sprintf("%s stands around everything; its %s is %s", c, theme.Prop, theme.Light))
+			return c, fmt.Sprintf("{ %q: m%d[%q] }", theme.Prop, theme.module, theme.Light)
 		}
 		if theme != nil {
 			l.meta.WrapTheme = &theme.WrapTheme
@@ -82,6 +91,36 @@ func (l *library) wrapper() (name, settings string) {
 type given struct {
 	pack.WrapTheme
 	module int // of those that are bundled
+}
+
+// handed finds what a wrapper cannot do without and the library itself gives, the same by day and by
+// night: of what can be handed to it what is called the default, else the shortest.
+func (l *library) handed(e *describe.Entry) *given {
+	var out *given
+	for _, p := range e.Props {
+		if !p.Required || p.Name == "children" {
+			continue
+		}
+		if len(p.Given) == 0 || out != nil {
+			return nil
+		}
+		best := slices.MinFunc(p.Given, func(a, b string) int {
+			usual := func(name string) int {
+				if strings.HasPrefix(strings.ToLower(name), "default") {
+					return 0
+				}
+				return 1
+			}
+			return cmp.Or(usual(a)-usual(b), len(a)-len(b), strings.Compare(a, b))
+		})
+		for n, spec := range l.specs {
+			if slices.Contains(l.gives(spec), best) {
+				out = &given{WrapTheme: pack.WrapTheme{Prop: p.Name, Light: best, Dark: best}, module: n}
+				break
+			}
+		}
+	}
+	return out
 }
 
 var lightOrDark = regexp.MustCompile(`(?i)light|dark`)

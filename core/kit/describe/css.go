@@ -152,6 +152,27 @@ func ReadSheet(src []byte) Sheet {
 	}
 }
 
+// quotedRoot is a selector in code that says what stands around a page in dark: ".dark &".
+var quotedRoot = regexp.MustCompile("[\"'`](?::root|html|body)?((?:\\.[\\w-]*dark|\\[[\\w-]+=\\\\?[\"']?[\\w-]*dark[\\w-]*\\\\?[\"']?\\])(?:[ ,:][^\"'`\\n]{0,160})?)[\"'`]")
+
+// DarkInCode is what is set around a page to make it dark as the code of styles says, where no
+// sheet does: as Sheet.Dark.
+func DarkInCode(code []byte) string {
+	votes := map[string]int{}
+	for _, m := range quotedRoot.FindAllSubmatch(code, 200) {
+		s := strings.ReplaceAll(string(m[1]), `\`, "")
+		for _, a := range darkAttr.FindAllStringSubmatch(s, 1) {
+			votes[a[1]+"="+a[2]+"dark"+a[3]]++
+		}
+		for _, c := range darkClass.FindAllStringSubmatch(s, 1) {
+			if c[3] == "" {
+				votes["class="+c[1]+"dark"]++
+			}
+		}
+	}
+	return most(votes)
+}
+
 func isDarkSelector(s string) bool {
 	return (darkAttr.MatchString(s) || darkClass.MatchString(s)) && !strings.Contains(s, ":not(") && !strings.Contains(s, "light")
 }

@@ -93,6 +93,8 @@ type Prop struct {
 	Summary    string   `json:"summary,omitempty"`
 	Deprecated string   `json:"deprecated,omitempty"`
 	From       string   `json:"from"`
+	// Given are exports of the library that can be handed to it, where nobody else has such a thing.
+	Given []string `json:"given,omitempty"`
 }
 
 // Slot is a named place, event, part or custom property.

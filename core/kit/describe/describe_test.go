@@ -328,3 +328,32 @@ func TestNamesThatBeginWithAWord(t *testing.T) {
 	same.CallAs(typed)
 	assert.Equal(t, "Chip", same.Entries[1].Export)
 }
+
+// Where a library has roots, what is called after the same is drawn in them.
+func TestPartsStandInTheRootOfTheirName(t *testing.T) {
+	list := []*kit.Component{}
+	for _, name := range []string{"CardRoot", "CardFooter", "Card", "Cardinal"} {
+		list = append(list, &kit.Component{
+			Tag: "acme-" + describe.Kebab(name), Export: name, Title: name, Slots: []kit.Slot{{Name: ""}},
+		})
+	}
+	describe.Propose(list, nil)
+	require.NotNil(t, list[1].Example)
+	assert.Equal(t, []kit.Example{{Type: "acme-card-root", Props: map[string]string{}}}, list[1].Within)
+	for _, i := range []int{0, 2, 3} {
+		assert.Empty(t, list[i].Within, list[i].Tag)
+	}
+}
+
+func TestHowAPageIsMadeDarkIsReadInCode(t *testing.T) {
+	for code, want := range map[string]string{
+		`x = { _dark: ".dark &, .dark .acme:not(.light) &" }`:   "class=dark",
+		"s = `[data-scheme=\"dark\"] &`":                        "data-scheme=dark",
+		`s = ":root.acme-dark, body"`:                           "class=acme-dark",
+		`s = 'html[data-theme=\'dark\'] a'`:                     "data-theme=dark",
+		`s = ".btn-dark-blue"; t = "dark"; u = "a .dark-theme"`: "",
+		`s = "not .dark at all"; t = "./dark.css"`:              "",
+	} {
+		assert.Equal(t, want, describe.DarkInCode([]byte(code)), code)
+	}
+}

@@ -129,6 +129,14 @@ func (p *proposer) parent(c *kit.Component) (*kit.Component, bool) {
 		}
 	}
 	words := strings.Split(p.name(c), "-")
+	if len(words) > 1 && words[len(words)-1] == "root" {
+		return nil, false // it is the whole
+	}
+	for n := len(words) - 1; n > 0; n-- { // where a root stands beside it, that is what it is in
+		if root, ok := p.byName[strings.Join(words[:n], "-")+"-root"]; ok && root != c {
+			return root, true
+		}
+	}
 	for n := len(words) - 1; n > 0; n-- {
 		if !slices.Contains(partWords, words[n]) && !slices.Contains(partWords, strings.Join(words[n:], "-")) {
 			break
@@ -440,7 +448,9 @@ func (p *proposer) within(c *kit.Component) []kit.Example {
 		if root, ok := p.byName[p.name(whole)+"-root"]; ok && root != c {
 			whole = root
 		}
-		if _, takes := whole.Slot(""); !takes || whole.Role == "control" && !strings.HasSuffix(p.name(whole), "group") && p.name(whole) != "select" {
+		name := p.name(whole)
+		holds := strings.HasSuffix(name, "group") || strings.HasSuffix(name, "-root") || name == "select"
+		if _, takes := whole.Slot(""); !takes || whole.Role == "control" && !holds {
 			break
 		}
 		e := kit.Example{Type: whole.Tag, Props: map[string]string{}}

@@ -26,10 +26,10 @@ const plain: Drawer = {
 }
 
 /** A frame whose kit is drawn by a framework, with elements of the page among its components. */
-async function framed(html: string) {
+async function framed(html: string, theme = 'light', themes = '[]') {
   vi.resetModules()
   document.body.innerHTML = ''
-  document.head.innerHTML = `<script data-kit="data:text/javascript,export const drawer = globalThis.plain" data-drawn="vue" data-themes="[]"></script>`
+  document.head.innerHTML = `<script data-kit="data:text/javascript,export const drawer = globalThis.plain" data-drawn="vue" data-themes='${themes}'></script>`
   Object.assign(globalThis, { plain })
   told = []
   Object.defineProperty(document, 'fonts', {
@@ -49,7 +49,7 @@ async function framed(html: string) {
   send({ type: 'init', styles: [], go: '' })
   send({
     type: 'place',
-    tiles: [{ id: 't', x: 0, y: 0, w: 9, h: 9, scale: 1, width: 9, theme: 'light', live: true }],
+    tiles: [{ id: 't', x: 0, y: 0, w: 9, h: 9, scale: 1, width: 9, theme, live: true }],
   })
   send({ type: 'fill', tile: { id: 't', html }, measure: true })
   await vi.waitFor(() => expect(told.some(m => m.type === 'drawn')).toBe(true))
@@ -72,6 +72,24 @@ describe('the ground that code gives the page', () => {
     const tile = document.querySelector<HTMLElement>('.u-screen')!.parentElement!
     await vi.waitFor(() => expect(tile.style.backgroundColor).toBe('rgb(240, 248, 255)'))
     expect(document.body.style.getPropertyPriority('background')).toBe('important')
+  })
+  it.each([
+    ['.dark body { background-color: rgb(9, 9, 9); color: rgb(250, 250, 250) }', 'rgb(9, 9, 9)'],
+    ['.other body { background-color: rgb(9, 9, 9) }', '#1B211C'],
+  ])('is that of its theme, where the kit has one: %s', async (rule, ground) => {
+    const draw = plain.draw
+    plain.draw = (box, node, theme) => {
+      const style = document.createElement('style')
+      style.textContent = 'body { background-color: rgb(240, 248, 255); color: black }' + rule
+      document.head.append(style)
+      return draw(box, node, theme)
+    }
+    await framed(`<u-c data-c="Page" data-e="p"></u-c>`, 'dark', '[{"dark":"class=dark"}]')
+    plain.draw = draw
+    const screen = document.querySelector<HTMLElement>('.u-screen')!
+    await vi.waitFor(() => expect(screen.parentElement!.style.backgroundColor).toBe(ground))
+    expect(screen.style.color).toBe(ground === 'rgb(9, 9, 9)' ? 'rgb(250, 250, 250)' : '')
+    expect(document.documentElement.className).toBe('')
   })
 })
 

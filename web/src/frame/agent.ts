@@ -305,17 +305,56 @@ function redraw(tile: Tile, id: string): Promise<void> {
   return done
 }
 
-/** Puts a light tile on the ground that the kit's code gives the page: the page itself has none, since
- * tiles of either theme stand on it. */
-function grounded(tile: Tile) {
+/** What the kit's code gives the page in a theme, where that differs from the other theme's. */
+interface PageLook {
+  ground: string
+  ink: string
+}
+let looks: { light: PageLook; dark: PageLook } | undefined
+let lookedAt = 0
+
+/** Reads what the page would look like: it has no look itself, since tiles of either theme stand on it.
+ * Styles may come with what is drawn, so that it is read again from time to time. */
+function pageLooks() {
+  if (looks && performance.now() - lookedAt < 300) return looks
+  const page = document.documentElement
   const own = document.querySelector('body')!
   own.style.setProperty('transition', 'none', 'important') // else it is read on its way
   own.style.removeProperty('background')
-  const { backgroundColor } = getComputedStyle(own)
+  const read = (): PageLook => {
+    const { backgroundColor, color } = getComputedStyle(own)
+    const none = /^(transparent|rgba\(.*, 0\))$/.test(backgroundColor)
+    return { ground: none ? '' : backgroundColor, ink: color }
+  }
+  const was = page.getAttribute('class')
+  const light = read()
+  let dark = light
+  const said = themes.map(t => t.dark?.split('=') ?? []).find(([name, value]) => name && value)
+  if (said) {
+    const [name = '', value = ''] = said
+    const before = page.getAttribute(name)
+    if (name === 'class') page.classList.add(value)
+    else page.setAttribute(name, value)
+    dark = read()
+    if (name === 'class') page.className = was ?? ''
+    else if (before === null) page.removeAttribute(name)
+    else page.setAttribute(name, before)
+    if (was === null) page.removeAttribute('class')
+  }
   own.style.setProperty('background', 'transparent', 'important')
-  const dark = tile.screen.dataset.theme?.split(' ').includes('dark')
-  if (!dark && backgroundColor && !/^(transparent|rgba\(.*, 0\))$/.test(backgroundColor))
-    tile.host.style.background = backgroundColor
+  lookedAt = performance.now()
+  return (looks = { light, dark })
+}
+
+/** Puts a tile on the ground that the kit's code gives the page in its theme, with the ink that goes
+ * with it; where the page is the same in dark, it knows none, and the tile's own ground stays. */
+function grounded(tile: Tile) {
+  const { light, dark } = pageLooks()
+  const isDark = tile.screen.dataset.theme?.split(' ').includes('dark')
+  if (!isDark && light.ground) tile.host.style.background = light.ground
+  if (isDark && dark.ground && dark.ground !== light.ground)
+    tile.host.style.background = dark.ground
+  tile.screen.style.color = isDark && dark.ink !== light.ink ? dark.ink : ''
 }
 
 /** The element that a framework draws into; overlays stand beside it in the tile. */
