@@ -333,6 +333,7 @@ const taken = computed(
           @toggle="toggle"
         />
       </template>
+      <p v-else-if="hash && !error" role="status" class="p-4 text-ink2">Reading the kit …</p>
     </section>
     <FetchLibrary v-if="fetches" @close="fetches = false" @fetched="fetched" />
   </div>

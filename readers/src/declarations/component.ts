@@ -1,0 +1,85 @@
+/** Components of React and Vue. */
+import ts from 'typescript'
+import { angular } from './angular'
+import { optionsOf } from './options'
+import { at, checker } from './program'
+import { propsOf } from './props'
+import { left, question, type Entry } from './question'
+import { deprecatedOf, docOf, foreign, textOf } from './says'
+
+/** A component of a framework, by the type of what the module gives. */
+export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
+  const about = {
+    export: name,
+    class: name,
+    summary: docOf(symbol) || undefined,
+    deprecated: deprecatedOf(symbol),
+  }
+  if (question.drawn === 'angular') return angular(name, type, symbol)
+  const made = type.getConstructSignatures()[0]
+  const instance = made && checker.getReturnTypeOfSignature(made)
+  if (question.drawn === 'vue') {
+    const settings = instance?.getProperty('$props')
+    if (instance && settings) {
+      const read = propsOf(checker.getTypeOfSymbolAtLocation(settings, at), name, 'vue')
+      const slots = instance.getProperty('$slots')
+      const slotType =
+        slots && checker.getNonNullableType(checker.getTypeOfSymbolAtLocation(slots, at))
+      for (const s of slotType?.getProperties() ?? []) {
+        const slot = s.name === 'default' ? '' : s.name
+        if (!/^[\w:-]*$/.test(slot)) continue
+        if (!read.slots.some(o => o.name === slot))
+          read.slots.push({ name: slot, summary: docOf(s) || undefined })
+      }
+      const emit = instance.getProperty('$emit')
+      const emits = emit && checker.getTypeOfSymbolAtLocation(emit, at)
+      for (const s of emits?.getCallSignatures() ?? []) {
+        const first = s.parameters[0] && checker.getTypeOfSymbolAtLocation(s.parameters[0], at)
+        for (const t of first?.isUnion() ? first.types : first ? [first] : [])
+          if (t.isStringLiteral()) read.events.push({ name: t.value })
+      }
+      const event = (n: string) => n.replace(/^on([A-Z])/, (_, c: string) => c.toLowerCase())
+      const events = new Map(read.events.map(e => [event(e.name), { ...e, name: event(e.name) }]))
+      return { ...about, ...read, events: [...events.values()] }
+    }
+    const call = type.getCallSignatures().at(-1)
+    if (
+      call &&
+      call.parameters.length <= 2 &&
+      /VNode/.test(textOf(checker.getReturnTypeOfSignature(call)))
+    ) {
+      const first = call.parameters[0]
+      const read = first
+        ? propsOf(checker.getTypeOfSymbolAtLocation(first, at), name, 'vue')
+        : { props: [], slots: [], events: [] }
+      return { ...about, ...read }
+    }
+    const told = question.code && optionsOf(symbol)
+    return told ? { ...about, ...told } : undefined
+  }
+  // React: a class with render, or a function of its properties.
+  let settings: ts.Type | undefined
+  if (instance?.getProperty('render') && instance.getProperty('props'))
+    settings = checker.getTypeOfSymbolAtLocation(instance.getProperty('props')!, at)
+  else {
+    const call = type.getCallSignatures().at(-1)
+    if (!call || call.parameters.length > 2) return
+    const returns = textOf(checker.getReturnTypeOfSignature(call))
+    // What React makes of a component is marked, whatever it is said to give.
+    if (!/Element|ReactNode|ReactPortal/.test(returns) && !type.getProperty('$$typeof')) return
+    if (/HTML\w*Element/.test(returns)) return
+    if (!call.parameters.length) return { ...about, props: [], slots: [], events: [] }
+    settings = checker.getTypeOfSymbolAtLocation(call.parameters[0]!, at)
+  }
+  if (settings.symbol?.name === 'ProviderProps') return // it hands on a context, and draws nothing
+  if (settings.flags & ts.TypeFlags.Any) {
+    left.push({ where: name, what: 'its properties are declared as any' })
+    return { ...about, props: [], slots: [{ name: '' }], events: [] }
+  }
+  const read = propsOf(settings, name, 'react')
+  // What becomes whatever element it is told takes what that takes, so also children.
+  const void_ = settings.getProperties().some(p => p.name === 'maxLength' && foreign(p))
+  const generic = !void_ && type.getCallSignatures().some(c => c.typeParameters?.length)
+  if (generic && !read.slots.some(s => s.name === '')) read.slots.push({ name: '' })
+  return { ...about, ...read }
+}
