@@ -251,7 +251,8 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	}
 	if l.Drawn == describe.Elements {
 		for _, e := range l.catalog.Entries {
-			if !strings.Contains(string(js), e.Tag) {
+			_, rest, _ := strings.Cut(e.Tag, "-") // some write what begins all names in one place
+			if !strings.Contains(string(js), e.Tag) && !strings.Contains(string(js), "}-"+rest+"`") {
 				l.meta.Missing = append(l.meta.Missing, pack.Missing{
 					What: "<" + e.Tag + "> is described, and nothing that was packed defines it", For: e.ID,
 					Remedy: "name the module that defines it with --module",

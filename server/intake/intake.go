@@ -525,6 +525,9 @@ func (l *library) elementModules(manifest string) {
 		}
 	}
 	if len(missing) == 0 && len(l.catalog.Entries) > 0 {
+		if !slices.ContainsFunc(l.imports, registers) { // it names the classes, and others register them
+			l.imports = append(l.imports, l.definers()...)
+		}
 		return
 	}
 	// What the manifest does not lead to is looked for in the code.
@@ -580,6 +583,25 @@ func (l *library) elementModules(manifest string) {
 	if len(byTag) == 0 && len(definers) == 0 && len(l.catalog.Entries) == 0 {
 		l.imports = append(l.imports, l.reached()...)
 	}
+}
+
+// registering is what code does that makes a class an element of the page.
+var registering = regexp.MustCompile(`\.define\(|\bcustomElement\(|\bdefineElement\(|\bdefineCustomElement\b`)
+
+func registers(file string) bool {
+	src, err := readFile(file, 4<<20)
+	return err == nil && registering.Match(src)
+}
+
+// definers are the modules that a package has for nothing but registering its elements.
+func (l *library) definers() []string {
+	out := []string{}
+	l.walk(func(rel string, _ fs.DirEntry) {
+		if name := path.Base(rel); name == "define.js" || name == "define.mjs" {
+			out = append(out, filepath.Join(l.root, filepath.FromSlash(rel)))
+		}
+	})
+	return out
 }
 
 // reached lists the modules that the main one reaches, in other packages too, and that

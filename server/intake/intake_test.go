@@ -362,3 +362,20 @@ func TestASheetForSheetsOnlyIsPacked(t *testing.T) {
 		assert.Contains(t, string(a.Files[pack.SheetFile]), "--ac-color-ink", name)
 	}
 }
+
+// A manifest may name the classes, and modules beside them make those elements of the page; what begins
+// all their names may stand in one place.
+func TestModulesThatOnlyRegisterAreTaken(t *testing.T) {
+	files := map[string]string{
+		orchard + "package.json":         `{"name":"@acme/orchard","version":"2.1.0","type":"module","main":"lib/index.js","customElements":"custom-elements.json"}`,
+		orchard + "lib/index.js":         "export { Chip } from './chip/chip.js'",
+		orchard + "lib/chip/chip.js":     "export class Chip extends HTMLElement {}",
+		orchard + "lib/chip/define.js":   "import { Chip } from './chip.js'\nimport { all } from '../all.js'\ncustomElements.define(`${all.begin}-chip`, Chip)",
+		orchard + "lib/all.js":           "export const all = { begin: globalThis.begin ?? 'ac' }",
+		orchard + "custom-elements.json": `{"modules":[{"path":"lib/chip/chip.js","declarations":[{"tagName":"ac-chip","name":"Chip","members":[{"kind":"field","name":"tone","attribute":"tone","type":{"text":"'calm' | 'loud'"}}]},{"tagName":"ac-ghost","name":"Ghost"}]}]}`,
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	assert.Contains(t, string(a.Files[pack.ModuleFile]), ".define(")
+	require.Len(t, a.Meta.Missing, 1)
+	assert.Contains(t, a.Meta.Missing[0].What, "<ac-ghost>")
+}
