@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 )
 
@@ -78,4 +79,15 @@ func TestALibraryIsFetchedByItsName(t *testing.T) {
 	j.until(`location.pathname.length > 40 && document.querySelector('[aria-label=Batch] h2')?.textContent.includes('Campion')`)
 	j.until(`!document.querySelector('[role=dialog]')`)
 	j.effort("a library by its name", 3)
+	// Who closes the dialog meanwhile stays where they are, and finds it in the list.
+	j.click(button("Fetch a library"))
+	j.fill(name, "@fernhollow/sorrel")
+	j.choose("Version", "1.0.0")
+	before := j.text(`String(document.querySelectorAll('[aria-label=Kits] li').length)`)
+	j.click(button("Fetch it"))
+	j.until(`document.querySelector('[aria-label=Fetching]')?.textContent.includes('is being fetched for ida')`)
+	j.key(kb.Escape)
+	j.until(`document.querySelector('[aria-label=Batch] [role=status]')?.textContent.includes('Fetching @fernhollow/sorrel')`)
+	j.until(`document.querySelectorAll('[aria-label=Kits] li').length > ` + before)
+	assert.Contains(t, j.text(`document.querySelector('[aria-label=Batch] h2').textContent`), "Campion")
 }

@@ -5,6 +5,7 @@ package registry
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"crypto/sha1" //nolint:gosec // older registries say nothing else
 	"crypto/sha256"
@@ -180,8 +181,9 @@ func (c *Client) Package(ctx context.Context, name string) (*Document, error) {
 		return nil, fmt.Errorf("%s: what %s says of it cannot be read: %w", name, c.Address, err)
 	}
 	for number, v := range d.Versions {
-		if v == nil || v.Version != number || v.Name != name {
-			delete(d.Versions, number) // it contradicts itself
+		_, err := semver.StrictNewVersion(number)
+		if err != nil || v == nil || v.Version != number || v.Name != name {
+			delete(d.Versions, number) // it is none, or contradicts itself
 		}
 	}
 	if len(d.Versions) == 0 {
@@ -204,7 +206,9 @@ func (d *Document) Numbers() []string {
 			list = append(list, v)
 		}
 	}
-	slices.SortFunc(list, func(a, b *semver.Version) int { return b.Compare(a) })
+	slices.SortFunc(list, func(a, b *semver.Version) int {
+		return cmp.Or(b.Compare(a), strings.Compare(b.Original(), a.Original()))
+	})
 	out := make([]string, len(list))
 	for i, v := range list {
 		out[i] = v.Original()
@@ -278,7 +282,7 @@ func (c *Client) Fetch(ctx context.Context, v *Version) ([]byte, error) {
 	if outward.Host(at) != outward.Host(own) || at.Scheme != own.Scheme {
 		return nil, fmt.Errorf("%s %s: its archive lies at %s, which no keeper has allowed", v.Name, v.Version, at.Host)
 	}
-	body, err := c.get(ctx, v.Dist.Tarball, "*/*", maxTarball)
+	body, err := c.get(ctx, v.Dist.Tarball, anything, maxTarball)
 	if err != nil {
 		return nil, fmt.Errorf("%s %s: %w", v.Name, v.Version, err)
 	}
@@ -324,6 +328,8 @@ func (d *Dist) check(body []byte) error {
 	return errors.New("the registry says nothing by which its archive could be checked; nothing was taken")
 }
 
+const anything = "*/*"
+
 // get asks an address, again where the registry is busy or the connection broke.
 func (c *Client) get(ctx context.Context, address, accept string, most int64) ([]byte, error) {
 	var err error
@@ -352,6 +358,9 @@ func (c *Client) once(ctx context.Context, address, accept string, most int64) (
 		return nil, false, fmt.Errorf("%s is no address", address)
 	}
 	r.Header.Set("Accept", accept)
+	if accept == anything { // an archive is checked as it lies there
+		r.Header.Set("Accept-Encoding", "identity")
+	}
 	out, err := c.HTTP.Do(r)
 	if err != nil {
 		reason := outward.Reason(err)

@@ -168,11 +168,13 @@ func (i *Installation) ask(ctx context.Context, needs []need) error {
 
 // source is the package behind a name that code imports: "npm:other@^1" stands for another.
 func source(name, asked string) (pkg, rest string, ok bool) {
+	if CheckName(name) != nil { // it names a folder as well
+		return "", "", false
+	}
 	if alias, is := strings.CutPrefix(asked, "npm:"); is {
 		name, asked = Split(alias)
 	}
-	// Addresses, folders and the like are no registry's.
-	return name, asked, !strings.ContainsAny(asked, ":/") && CheckName(name) == nil
+	return name, asked, !strings.ContainsAny(asked, ":/") && CheckName(name) == nil // addresses and folders are no registry's
 }
 
 // provide puts what is needed where whoever needs it finds it; nil where it is there.

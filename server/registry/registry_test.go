@@ -149,6 +149,7 @@ func TestWhoeverImportsFindsWhatItAsksFor(t *testing.T) {
 }
 
 func TestWhatIsChosenOfVersions(t *testing.T) {
+	assert.ErrorContains(t, (&registry.StandIn{}).Add(pkg(t, "fern", "1.0", nil)), `"1.0" is no version`)
 	old := pkg(t, "fern", "1.9.0", nil)
 	withdrawn := pkg(t, "fern", "2.0.0", map[string]any{"deprecated": "it loses leaves"})
 	c := serve(t, offer(t, old, withdrawn, pkg(t, "fern", "1.2.0", nil), pkg(t, "fern", "3.0.0-rc.1", nil), pkg(t, "fern", "2.0.1", nil)))
@@ -184,7 +185,7 @@ func TestWhatIsChosenOfVersions(t *testing.T) {
 func TestWhatAPackageAsksOfItsUserStandsBesideIt(t *testing.T) {
 	c := serve(t, offer(t,
 		pkg(t, "orchard", "1.0.0", map[string]any{
-			"dependencies":         map[string]string{"leaf": "^1", "fork": "git+https://forge.example/fork.git", "alias": "npm:root-stock@^2", "native": "^1"},
+			"dependencies":         map[string]string{"leaf": "^1", "fork": "git+https://forge.example/fork.git", "alias": "npm:root-stock@^2", "native": "^1", "../up": "npm:root-stock@^2"},
 			"optionalDependencies": map[string]string{"native": "^1"},
 			"peerDependencies":     map[string]string{"soil": "^3", "rain": "^1", "nowhere": "^1"},
 			"peerDependenciesMeta": map[string]any{"rain": map[string]bool{"optional": true}},
@@ -199,6 +200,7 @@ func TestWhatAPackageAsksOfItsUserStandsBesideIt(t *testing.T) {
 	assert.Equal(t, 4, is.Packages)
 	assert.ElementsMatch(t, []string{
 		"fork git+https://forge.example/fork.git is no package of a registry and was left out (asked for by orchard)",
+		"../up npm:root-stock@^2 is no package of a registry and was left out (asked for by orchard)",
 		"nowhere is not in the registry and was left out (asked for by orchard)",
 		"soil 3.1.0 is there, and ^2 is asked for (asked for by leaf)",
 	}, is.Notes)
@@ -343,7 +345,10 @@ func TestRegistriesAreAskedWithCare(t *testing.T) {
 		},
 		"/closed": func(w http.ResponseWriter, _ *http.Request) { w.WriteHeader(http.StatusUnauthorized) },
 		"/page":   func(w http.ResponseWriter, _ *http.Request) { fmt.Fprint(w, "<!doctype html>") },
-		"/none":   func(w http.ResponseWriter, _ *http.Request) { fmt.Fprint(w, `{"versions":{}}`) },
+		"/odd": func(w http.ResponseWriter, _ *http.Request) {
+			fmt.Fprint(w, `{"versions":{"newest":{"name":"odd","version":"newest"}}}`)
+		},
+		"/none": func(w http.ResponseWriter, _ *http.Request) { fmt.Fprint(w, `{"versions":{}}`) },
 		"/lies": func(w http.ResponseWriter, _ *http.Request) {
 			fmt.Fprint(w, `{"versions":{"1.0.0":{"name":"other","version":"1.0.0"}}}`)
 		},
@@ -351,7 +356,7 @@ func TestRegistriesAreAskedWithCare(t *testing.T) {
 	}
 	c := serve(t, http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { ways[r.URL.Path](w, r) }))
 	for name, says := range map[string]string{
-		"closed": "refuses: 401", "page": "cannot be read", "none": "lists no version", "lies": "lists no version", "away": "no keeper has allowed",
+		"closed": "refuses: 401", "page": "cannot be read", "none": "lists no version", "odd": "lists no version", "lies": "lists no version", "away": "no keeper has allowed",
 	} {
 		_, err := c.Package(context.Background(), name)
 		assert.ErrorContains(t, err, says, name)

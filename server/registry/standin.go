@@ -18,6 +18,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"github.com/Masterminds/semver/v3"
 )
 
 // StandIn is a small registry: it answers for packages that it is given, from memory, as a real
@@ -39,8 +41,11 @@ func (s *StandIn) Add(files map[string][]byte) error {
 	}
 	name, _ := about["name"].(string)
 	version, _ := about["version"].(string)
-	if err := CheckName(name); err != nil || version == "" {
-		return fmt.Errorf("package.json of %q: a name and a version are needed", name)
+	if err := CheckName(name); err != nil {
+		return fmt.Errorf("package.json: %w", err)
+	}
+	if _, err := semver.StrictNewVersion(version); err != nil {
+		return fmt.Errorf("package.json of %s: %q is no version", name, version)
 	}
 	archive, err := packed(files)
 	if err != nil {

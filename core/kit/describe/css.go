@@ -170,6 +170,11 @@ func DarkInCode(code []byte) string {
 			}
 		}
 	}
+	for is, n := range votes {
+		if n < 2 && strings.HasPrefix(is, "class=") && is != "class=dark" {
+			delete(votes, is) // one component's own look is no theme
+		}
+	}
 	return most(votes)
 }
 

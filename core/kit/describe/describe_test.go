@@ -349,7 +349,8 @@ func TestHowAPageIsMadeDarkIsReadInCode(t *testing.T) {
 	for code, want := range map[string]string{
 		`x = { _dark: ".dark &, .dark .acme:not(.light) &" }`:   "class=dark",
 		"s = `[data-scheme=\"dark\"] &`":                        "data-scheme=dark",
-		`s = ":root.acme-dark, body"`:                           "class=acme-dark",
+		`s = ":root.acme-dark, body"; t = ".acme-dark &"`:       "class=acme-dark",
+		`s = ".acme-dark, b"`:                                   "",
 		`s = 'html[data-theme=\'dark\'] a'`:                     "data-theme=dark",
 		`s = ".btn-dark-blue"; t = "dark"; u = "a .dark-theme"`: "",
 		`s = "not .dark at all"; t = "./dark.css"`:              "",

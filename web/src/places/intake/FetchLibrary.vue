@@ -1,57 +1,39 @@
 <script setup lang="ts">
-import { useIntervalFn } from '@vueuse/core'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watchEffect } from 'vue'
 import { ask, GET, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
+import type { Fetching } from './fetching'
 
 /** Fetches a library from a registry that a keeper allowed; keepers allow registries here. What
  * comes of it waits in Intake. It goes on when the dialog is closed, and is found again here. */
-const emit = defineEmits<{ fetched: [hash: string]; close: [] }>()
+const props = defineProps<{ door: Fetching }>()
+defineEmits<{ look: [hash: string]; close: [] }>()
 const ws = useWorkspace()
 const keeper = computed(() => ws.data?.me.role === 'keeper')
-const data = shallowRef<Schemas['ApiRegistriesOut']>()
+const { data, now, running } = props.door
 const has = shallowRef<Schemas['ApiPackageOut']>()
 const from = ref('')
 const name = ref('')
 const version = ref('')
 const address = ref('')
-const error = ref('')
+const failed = ref('')
+const error = computed(() => failed.value || props.door.error.value)
 const looking = ref(false)
-const now = computed(() => data.value?.fetching)
-const running = computed(() => now.value?.state === 'running')
-/** The fetching that was begun here, or found running: its end leads on. */
-const mine = ref(0)
-
-const { pause, resume } = useIntervalFn(load, 700, { immediate: false })
-async function load() {
-  try {
-    data.value = await ask(GET('/api/registries'))
-    from.value ||= data.value.registries[0]?.address ?? ''
-    if (running.value) {
-      mine.value = now.value!.id
-      resume()
-      return
-    }
-    pause()
-    if (now.value?.id === mine.value && now.value.state === 'done') emit('fetched', now.value.hash)
-  } catch (e) {
-    pause()
-    error.value = (e as Error).message
-  }
-}
-onMounted(load)
+watchEffect(() => (from.value ||= data.value?.registries[0]?.address ?? ''))
+void props.door.load()
 
 async function allow(path: '/api/registries' | '/api/registries/remove', at: string) {
-  error.value = ''
+  failed.value = ''
   try {
-    data.value = await ask(POST(path, { body: { address: at } }))
+    const out = await ask(POST(path, { body: { address: at } }))
+    props.door.take(out)
     if (path === '/api/registries') {
-      from.value = data.value.registries.at(-1)?.address ?? ''
+      from.value = out.registries.at(-1)?.address ?? ''
       address.value = ''
-    } else if (from.value === at) from.value = data.value.registries[0]?.address ?? ''
+    } else if (from.value === at) from.value = out.registries[0]?.address ?? ''
   } catch (e) {
-    error.value = (e as Error).message
+    failed.value = (e as Error).message
   }
 }
 
@@ -60,7 +42,7 @@ async function look() {
   const asked = name.value.trim()
   if (!asked || !from.value || has.value?.name === asked) return
   has.value = undefined
-  error.value = ''
+  failed.value = ''
   looking.value = true
   try {
     const out = await ask(
@@ -72,14 +54,14 @@ async function look() {
     has.value = out
     if (!out.versions.includes(version.value)) version.value = ''
   } catch (e) {
-    error.value = (e as Error).message
+    failed.value = (e as Error).message
   } finally {
     looking.value = false
   }
 }
 
 async function fetchIt() {
-  error.value = ''
+  failed.value = ''
   await look()
   if (!has.value) return
   try {
@@ -88,19 +70,18 @@ async function fetchIt() {
         body: { registry: from.value, package: has.value.name, version: version.value },
       }),
     )
-    mine.value = out.id
-    await load()
+    await props.door.begun(out.id)
   } catch (e) {
-    error.value = (e as Error).message
+    failed.value = (e as Error).message
   }
 }
 
 async function stop() {
   try {
     await ask(POST('/api/registries/stop', { body: { id: now.value!.id } }))
-    await load()
+    await props.door.load()
   } catch (e) {
-    error.value = (e as Error).message
+    failed.value = (e as Error).message
   }
 }
 </script>
@@ -173,7 +154,7 @@ async function stop() {
           >
           <template v-else-if="now.state === 'done'">
             was fetched in {{ Math.round(now.seconds) }} s.
-            <button type="button" class="underline" @click="emit('fetched', now.hash)">
+            <button type="button" class="underline" @click="$emit('look', now.hash)">
               Look at it
             </button></template
           >

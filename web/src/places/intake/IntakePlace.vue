@@ -8,6 +8,7 @@ import BatchWall from './BatchWall.vue'
 import BesidePart from './BesidePart.vue'
 import CarryOver from './CarryOver.vue'
 import FetchLibrary from './FetchLibrary.vue'
+import { useFetching } from './fetching'
 import { drawn, kindWords, published, size, type Batch, type KitView } from './intake'
 
 /** Kits as their makers publish them: reviewed, taken, or left. */
@@ -97,12 +98,19 @@ async function upload(list: FileList | null | undefined) {
   }
 }
 
-/** A library was fetched: it is what somebody looks at next. */
-async function fetched(at: string) {
+async function look(at: string) {
   fetches.value = false
-  await load()
   await router.push(`/intake/${at}`)
 }
+/** A library was fetched: it is looked at next, unless somebody went on meanwhile. */
+const door = useFetching(async is => {
+  await load()
+  if (is.state === 'done' && fetches.value) await look(is.hash)
+  if (is.state === 'failed' && !fetches.value)
+    error.value = `${is.package} could not be brought in: ${is.why}`
+})
+void door.load()
+const { now: fetching, running: fetchRuns } = door
 
 async function take() {
   if (!batch.value) return
@@ -235,6 +243,9 @@ const taken = computed(
       </template>
     </aside>
     <section class="flex min-w-0 flex-1 flex-col overflow-hidden" aria-label="Batch">
+      <p v-if="fetchRuns && !fetches" role="status" class="bg-slatewash px-4 py-1 text-slate">
+        Fetching {{ fetching?.package }} for {{ fetching?.by }} …
+      </p>
       <p v-if="busy" role="status" class="bg-slatewash px-4 py-1 text-slate">{{ busy }} …</p>
       <p v-if="error" role="alert" class="bg-rustwash px-4 py-1 text-rust">{{ error }}</p>
       <template v-if="batch">
@@ -335,6 +346,6 @@ const taken = computed(
       </template>
       <p v-else-if="hash && !error" role="status" class="p-4 text-ink2">Reading the kit …</p>
     </section>
-    <FetchLibrary v-if="fetches" @close="fetches = false" @fetched="fetched" />
+    <FetchLibrary v-if="fetches" :door="door" @close="fetches = false" @look="look" />
   </div>
 </template>
