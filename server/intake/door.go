@@ -5,8 +5,10 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"ubiquant/core/kit/pack"
 	"ubiquant/server/registry"
@@ -27,7 +29,8 @@ func FromRegistry(ctx context.Context, c *registry.Client, o Options) (*pack.Arc
 		return nil, err
 	}
 	o.Tell("asking " + c.Address + " for " + name)
-	dir, err := os.MkdirTemp("", "ubiquant-registry-*")
+	sweep()
+	dir, err := os.MkdirTemp("", folders)
 	if err != nil {
 		return nil, err
 	}
@@ -81,6 +84,19 @@ func FromRegistry(ctx context.Context, c *registry.Client, o Options) (*pack.Arc
 	}
 	a.Meta.Notes = append(a.Meta.Notes, is.Notes...)
 	return a, nil
+}
+
+// folders are called so while libraries are installed in them.
+const folders = "ubiquant-registry-*"
+
+// sweep removes folders that a process which was ended has left: no installation takes so long.
+func sweep() {
+	left, _ := filepath.Glob(filepath.Join(os.TempDir(), folders)) // the pattern is right
+	for _, dir := range left {
+		if info, err := os.Lstat(dir); err == nil && info.IsDir() && time.Since(info.ModTime()) > 6*time.Hour {
+			_ = os.RemoveAll(dir) // another time, then
+		}
+	}
 }
 
 // beside lists what a repository that uses a framework has installed for it, of which libraries

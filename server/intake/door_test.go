@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -52,6 +53,11 @@ func TestARegistryGivesWhatAnInstallationDoes(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(own, name), src, 0o644))
 	}
 	c := offered(t, modules)
+	t.Setenv("TMPDIR", t.TempDir())
+	old := filepath.Join(os.TempDir(), "ubiquant-registry-old")
+	require.NoError(t, os.MkdirAll(filepath.Join(old, "node_modules"), 0o755))
+	long := time.Now().Add(-7 * time.Hour)
+	require.NoError(t, os.Chtimes(old, long, long))
 	steps := []string{}
 	by, err := intake.FromRegistry(context.Background(), c, intake.Options{
 		Package: "@fernhollow/tansy@^1", Reader: reader, Tell: func(step string) { steps = append(steps, step) },
@@ -64,7 +70,7 @@ func TestARegistryGivesWhatAnInstallationDoes(t *testing.T) {
 	assert.Equal(t, in.Hash(), by.Hash())
 	left, err := filepath.Glob(filepath.Join(os.TempDir(), "ubiquant-registry-*"))
 	require.NoError(t, err)
-	assert.Empty(t, left, "the folder is removed")
+	assert.Empty(t, left, "the folder is removed, and what an ended process left")
 }
 
 // What a library imports and does not ask for is fetched, in the version that it speaks of where

@@ -39,8 +39,10 @@ async function allow(path: '/api/registries' | '/api/registries/remove', at: str
 
 /** What there is of the package; the version that was chosen stays where there is such. */
 async function look() {
-  const asked = name.value.trim()
-  if (!asked || !from.value || has.value?.name === asked) return
+  // Its version may be written behind its name, as on a command line.
+  const [, asked = '', wanted = ''] = /^(.[^@]*)(?:@(.*))?$/.exec(name.value.trim()) ?? []
+  name.value = asked
+  if (!asked || !from.value || (has.value?.name === asked && !wanted)) return
   has.value = undefined
   failed.value = ''
   looking.value = true
@@ -52,6 +54,9 @@ async function look() {
     )
     if (asked !== name.value.trim()) return
     has.value = out
+    if (wanted)
+      version.value = out.versions.find(v => v === wanted || v.startsWith(`${wanted}.`)) ?? ''
+    if (wanted && !version.value) failed.value = `${asked} has no version ${wanted}.`
     if (!out.versions.includes(version.value)) version.value = ''
   } catch (e) {
     failed.value = (e as Error).message
@@ -63,7 +68,7 @@ async function look() {
 async function fetchIt() {
   failed.value = ''
   await look()
-  if (!has.value) return
+  if (!has.value || failed.value) return
   try {
     const out = await ask(
       POST('/api/registries/fetch', {

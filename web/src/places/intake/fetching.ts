@@ -2,6 +2,9 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { ask, GET, type Schemas } from '../../api/client'
 
+/** Which fetching somebody waits for in this window, wherever they are in it; 0 for none. */
+let followed = 0
+
 /** The registries that are allowed, and the library that is fetched from one, followed to its end:
  * whether or not anybody looks at it, how it ended is told once. */
 export function useFetching(ended: (is: Schemas['ApiFetching']) => unknown) {
@@ -9,7 +12,6 @@ export function useFetching(ended: (is: Schemas['ApiFetching']) => unknown) {
   const error = ref('')
   const now = computed(() => data.value?.fetching)
   const running = computed(() => now.value?.state === 'running')
-  let followed = 0
 
   const { pause, resume } = useIntervalFn(load, 700, { immediate: false })
   async function load() {
