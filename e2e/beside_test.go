@@ -86,6 +86,7 @@ func TestALibraryIsFetchedByItsName(t *testing.T) {
 	before := j.text(`String(document.querySelectorAll('[aria-label=Kits] li').length)`)
 	j.click(button("Fetch it"))
 	j.until(`document.querySelector('[aria-label=Fetching]')?.textContent.includes('is being fetched for ida')`)
+	j.until(`document.activeElement?.textContent.trim() === 'Stop'`)
 	j.key(kb.Escape)
 	j.until(`document.querySelector('[aria-label=Batch] [role=status]')?.textContent.includes('Fetching @fernhollow/sorrel')`)
 	j.until(`document.querySelectorAll('[aria-label=Kits] li').length > ` + before)

@@ -168,7 +168,9 @@ func (s *Server) lookPackage(c *Call, in *packageIn) (*packageOut, error) {
 		return nil, bad("%s", err)
 	}
 	list := d.Numbers()
-	out := &packageOut{Name: in.Package, Latest: d.Tags["latest"], All: len(list), Versions: list[:min(len(list), mostVersions)], Here: []string{}}
+	out := &packageOut{
+		Name: in.Package, Latest: d.Tags["latest"], All: len(list), Versions: list[:min(len(list), mostVersions)], Here: []string{},
+	}
 	kits, err := s.Store.Kits(c.Context())
 	for _, k := range kits {
 		if k.Name == in.Package && !slices.Contains(out.Here, k.Version) {

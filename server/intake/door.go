@@ -14,8 +14,8 @@ import (
 	"ubiquant/server/registry"
 )
 
-// again is how often what a library imports and does not ask for is fetched.
-const again = 4
+// again bounds the packages that a library imports and does not ask for, and that are fetched for it.
+const again = 24
 
 // FromRegistry packs a library that a registry has: it is installed into a folder of its own,
 // with all that it asks for, packed there as Pack does, and the folder is removed. Of the options
@@ -49,30 +49,30 @@ func FromRegistry(ctx context.Context, c *registry.Client, o Options) (*pack.Arc
 	asked := asks(ctx, c, name, is.Versions[name])
 	fetched := []string{}
 	a, err := Pack(ctx, o)
-	for range again {
-		lacks := lacking(a, err, fetched)
+	for tried := []string{}; len(tried) < again; {
+		lacks := lacking(a, err, tried)
 		if len(lacks) == 0 {
 			break
 		}
-		fetched = append(fetched, lacks...)
+		tried = append(tried, lacks...)
 		wants := []registry.Want{}
 		for _, l := range lacks {
 			wants = append(wants, registry.Want{Name: l, Range: asked[l]})
 		}
 		o.Tell("it imports what it does not ask for: " + strings.Join(lacks, ", "))
 		more, addErr := i.Add(ctx, c.There(ctx, wants)...)
-		if addErr != nil && a != nil {
+		var next *pack.Archive
+		nextErr := addErr
+		if addErr == nil {
+			next, nextErr = Pack(ctx, o)
+		}
+		if nextErr != nil && a != nil {
 			break // it stands without
 		}
 		if addErr != nil {
 			return nil, errors.Join(err, addErr)
 		}
-		is = more
-		next, packErr := Pack(ctx, o)
-		if packErr != nil && a != nil {
-			break
-		}
-		a, err = next, packErr
+		a, err, is, fetched = next, nextErr, more, tried
 	}
 	if err != nil {
 		return nil, err

@@ -221,7 +221,9 @@ func (l *library) kind(context.Context) error {
 	for i, name := range framework {
 		version, ok := l.installed(name)
 		if !ok {
-			return &LacksError{[]string{name}, fmt.Sprintf("%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name)}
+			return &LacksError{[]string{name}, fmt.Sprintf(
+				"%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name,
+			)}
 		}
 		if i == 0 {
 			l.meta.Framework = name + " " + version
@@ -537,15 +539,12 @@ func (l *library) elementModules(manifest string) {
 		size int
 	}
 	byTag := map[string]definition{}
-	var definers []string
+	definers := l.definers()
 	l.walk(func(rel string, d fs.DirEntry) {
 		if !strings.HasSuffix(rel, ".js") && !strings.HasSuffix(rel, ".mjs") || strings.HasSuffix(rel, ".min.js") {
 			return
 		}
 		file := filepath.Join(l.root, filepath.FromSlash(rel))
-		if path.Base(rel) == "define.js" {
-			definers = append(definers, file)
-		}
 		src, err := readFile(file, 4<<20)
 		if err != nil {
 			return

@@ -172,7 +172,8 @@ func (c *Client) Package(ctx context.Context, name string) (*Document, error) {
 		return nil, err
 	}
 	// The short form leaves out what no installation asks for; who does not know it sends all.
-	body, err := c.get(ctx, c.Address+"/"+strings.Replace(name, "/", "%2f", 1), "application/vnd.npm.install-v1+json; q=1.0, application/json; q=0.8", maxDocument)
+	const short = "application/vnd.npm.install-v1+json; q=1.0, application/json; q=0.8"
+	body, err := c.get(ctx, c.Address+"/"+strings.Replace(name, "/", "%2f", 1), short, maxDocument)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", name, err)
 	}

@@ -326,7 +326,6 @@ function pageLooks() {
     const none = /^(transparent|rgba\(.*, 0\))$/.test(backgroundColor)
     return { ground: none ? '' : backgroundColor, ink: color }
   }
-  const was = page.getAttribute('class')
   const light = read()
   let dark = light
   const said = themes.map(t => t.dark?.split('=') ?? []).find(([name, value]) => name && value)
@@ -336,10 +335,8 @@ function pageLooks() {
     if (name === 'class') page.classList.add(value)
     else page.setAttribute(name, value)
     dark = read()
-    if (name === 'class') page.className = was ?? ''
-    else if (before === null) page.removeAttribute(name)
+    if (before === null) page.removeAttribute(name)
     else page.setAttribute(name, before)
-    if (was === null) page.removeAttribute('class')
   }
   own.style.setProperty('background', 'transparent', 'important')
   lookedAt = performance.now()

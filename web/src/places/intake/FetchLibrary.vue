@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watchEffect } from 'vue'
+import { computed, ref, shallowRef, watch, watchEffect } from 'vue'
 import { ask, GET, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import { useWorkspace } from '../../use/workspace'
@@ -22,6 +22,10 @@ const error = computed(() => failed.value || props.door.error.value)
 const looking = ref(false)
 watchEffect(() => (from.value ||= data.value?.registries[0]?.address ?? ''))
 void props.door.load()
+// What has the focus cannot be used while it runs, nor what stops it afterwards.
+const halt = ref<HTMLButtonElement>()
+const asks = ref<HTMLInputElement>()
+watch(running, is => (is ? halt.value : asks.value)?.focus(), { flush: 'post' })
 
 async function allow(path: '/api/registries' | '/api/registries/remove', at: string) {
   failed.value = ''
@@ -118,6 +122,7 @@ async function stop() {
           <label class="grid content-start gap-1"
             >Package
             <input
+              ref="asks"
               v-model="name"
               class="input"
               required
@@ -148,7 +153,7 @@ async function stop() {
         </p>
         <div class="flex gap-2">
           <button class="btn btn-main" :disabled="running || looking || !from">Fetch it</button>
-          <button v-if="running" type="button" class="btn" @click="stop">Stop</button>
+          <button v-if="running" ref="halt" type="button" class="btn" @click="stop">Stop</button>
         </div>
       </form>
       <section v-if="now" aria-label="Fetching" class="border-t border-line pt-3">
