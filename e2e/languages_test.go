@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"net/http"
 	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -68,8 +70,35 @@ func TestTextsAreDeliveredInEveryLanguage(t *testing.T) {
 	}
 }
 
+// ofElements is the beginning of an application of React whose routes stand as elements.
+const ofElements = `import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter, Routes } from 'react-router'
+import { missing, routes, setup } from './app'
+
+setup()
+const root = document.getElementById('root')
+if (!root) throw new Error('the page has no element "root"')
+createRoot(root).render(
+  <StrictMode>
+    <BrowserRouter>
+      <Routes>
+        {routes}
+        {missing}
+      </Routes>
+    </BrowserRouter>
+  </StrictMode>,
+)
+`
+
+// speaks compares the screens in each language; with React as parts of routes that stand as elements.
 func speaks(t *testing.T, target deliver.Target, in deliver.Input, expected map[string]shape) {
-	app := httptest.NewServer(pagesOf(project(t, target.ID, written(t, target.ID, in), "")))
+	in.Home.Elements = target.ID == "react"
+	dir := written(t, target.ID, in)
+	if in.Home.Elements {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "src/main.tsx"), []byte(ofElements), 0o644))
+	}
+	app := httptest.NewServer(pagesOf(project(t, target.ID, dir, "")))
 	t.Cleanup(app.Close)
 	j := begin(t, "ida")
 	for _, language := range []string{"en", "de", "ar"} {

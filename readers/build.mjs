@@ -18,7 +18,7 @@ const libs = Object.fromEntries(
 rmSync('dist', { recursive: true, force: true })
 mkdirSync('dist')
 await build({
-  entryPoints: ['src/declarations.ts', 'src/markup.ts'],
+  entryPoints: ['src/declarations.ts', 'src/markup.ts', 'src/places.ts'],
   outdir: 'dist',
   outExtension: { '.js': '.cjs' },
   bundle: true,

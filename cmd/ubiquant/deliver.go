@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -138,7 +139,7 @@ func (f *delivering) run(cmd *cobra.Command, workspace string) error {
 	if f.byHand || f.take {
 		return f.hand(cmd, workspace, l, r, t, in)
 	}
-	files, notes, err := f.files(t, in, r)
+	files, notes, err := f.files(cmd.Context(), t, in, r)
 	if err != nil {
 		return broken(err)
 	}
@@ -157,11 +158,11 @@ func (f *delivering) run(cmd *cobra.Command, workspace string) error {
 }
 
 // files are those that a folder of a repository gets, or a whole application.
-func (f *delivering) files(t deliver.Target, in deliver.Input, r *into.Repo) ([]deliver.File, []deliver.Note, error) {
+func (f *delivering) files(ctx context.Context, t deliver.Target, in deliver.Input, r *into.Repo) ([]deliver.File, []deliver.Note, error) {
 	if f.out != "" {
 		return t.Deliver(in)
 	}
-	return r.Files(t, in)
+	return r.Files(ctx, t, in)
 }
 
 // errorsOf are the errors of what is delivered, in words.

@@ -54,11 +54,13 @@ type Input struct {
 	// its package travels along.
 	Published bool
 	// Parts from elsewhere stand beside the kit.
-	Parts    []Part
-	Themes   []string       // themes that the team made or changed
-	Fonts    []kit.Font     // the team's own
-	Pictures []picture.Kept // that the screens or their records show
-	Today    string
+	Parts  []Part
+	Themes []string   // themes that the team made or changed
+	Fonts  []kit.Font // the team's own
+	// Unbrought are the families that the kit's themes ask for and that nothing here brings.
+	Unbrought []string
+	Pictures  []picture.Kept // that the screens or their records show
+	Today     string
 	// Styles are the statements that bring in the kit's styles, Setup those that an
 	// application runs once, Wrap the component that stands around everything.
 	Styles, Setup []string
@@ -82,6 +84,15 @@ type Input struct {
 	// Root is the tree of a screen in a state, with what pieces that behave are made of in place of
 	// them: a page by itself has one script.
 	Root func(d *screen.Document, state string) *screen.Element
+	// Home is the application that the folder stands in; the zero value is one of its own.
+	Home Home
+}
+
+// Home is what the application around a delivery is made with, as far as code goes by it.
+type Home struct {
+	Router   string // package that React's router is taken from; empty is react-router
+	Elements bool   // its routes stand as elements, in <Routes>
+	NoVite   bool   // what builds it knows process.env, and not import.meta.env
 }
 
 // Language is that which the screens are written in.
@@ -119,6 +130,8 @@ type Target struct {
 	// Needs and DevNeeds are the packages of a delivered application, with versions that
 	// run on Node 20.19.
 	Needs, DevNeeds map[string]string
+	// Least are the ranges of packages that the code goes with, where a repository has its own.
+	Least map[string]string
 	// Inside writes what stands in a folder of its own, by paths below it, and what could
 	// not be written as it was meant.
 	Inside func(in Input) ([]File, []Note, error)

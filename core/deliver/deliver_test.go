@@ -231,3 +231,47 @@ func TestWhatStandsAroundIsHandedItsTheme(t *testing.T) {
 		}
 	}
 }
+
+// Code goes by what the application around is made with: its router, how its routes stand, and
+// what builds it. Every screen is in the routes, whichever way they stand.
+func TestCodeGoesByTheApplicationAround(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	in, err := live.Open(w, testkit.Sorrel(t), "2026-11-23").DeliverInput("ops", nil, kitFiles)
+	require.NoError(t, err)
+	inside := func(target string, home deliver.Home) map[string]string {
+		in.Home = home
+		tg, _ := targets.Find(target)
+		files, _, err := tg.Inside(in)
+		require.NoError(t, err)
+		out := map[string]string{}
+		for _, f := range files {
+			out[f.Path] = string(f.Data)
+		}
+		return out
+	}
+	for _, target := range []string{"vue", "react"} {
+		for name, text := range inside(target, deliver.Home{NoVite: true}) {
+			assert.NotContains(t, text, "import.meta", "%s for %s", name, target)
+			assert.NotContains(t, text, "vite/client", "%s for %s", name, target)
+		}
+	}
+	assert.Contains(t, inside("react", deliver.Home{})["data/bases.ts"], "import.meta.env")
+
+	for _, elements := range []bool{false, true} {
+		files := inside("react", deliver.Home{Router: "react-router-dom", Elements: elements})
+		for name, text := range files {
+			assert.NotContains(t, text, "'react-router'", name)
+		}
+		_, list := files["routes.ts"]
+		assert.NotEqual(t, elements, list, "routes stand in one way")
+		routes := files["routes.ts"] + files["routes.tsx"] + files["loaded.ts"]
+		for _, d := range in.Screens {
+			assert.Contains(t, routes, d.Route)
+			assert.Contains(t, routes, emit.Pascal(d.ID)+"Screen")
+		}
+	}
+	for name := range inside("react", deliver.Home{}) {
+		assert.NotContains(t, []string{"Shown.tsx", "loaded.ts", "lib/arrival.ts"}, name, "what only routes of elements want")
+	}
+}

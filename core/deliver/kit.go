@@ -1,6 +1,7 @@
 package deliver
 
 import (
+	"slices"
 	"strings"
 
 	"ubiquant/core/kit/pack"
@@ -11,6 +12,14 @@ func (in *Input) Take(b *pack.Bundle) {
 	in.Published = b.PackageFiles == nil
 	in.Styles, in.Setup, in.Wrap, in.Peers = b.Meta.Styles, b.Meta.Setup, b.Meta.Wrap, b.Meta.Peers
 	in.WrapTheme = b.Meta.WrapTheme
+	in.Unbrought = nil
+	for _, theme := range in.Kit.Tokens.Themes {
+		for _, family := range in.Kit.MissingFonts(theme, b.Sheet(), in.Fonts) {
+			if !slices.Contains(in.Unbrought, family) {
+				in.Unbrought = append(in.Unbrought, family)
+			}
+		}
+	}
 	in.Parts = nil
 	for _, p := range b.Parts {
 		in.Parts = append(in.Parts, Part{

@@ -71,6 +71,63 @@ func (f *Font) Face(base string) string {
 	)
 }
 
+// MissingFonts lists the families that a theme asks for first and that neither a style sheet nor
+// fonts bring, nor the usual machine has: on one without them another is shown.
+func (k *Kit) MissingFonts(theme string, sheet []byte, fonts []Font) []string {
+	out, brought := []string{}, Families(sheet)
+	is := func(family string) func(string) bool {
+		return func(other string) bool { return strings.EqualFold(other, family) }
+	}
+	for _, t := range k.Tokens.List {
+		if t.Type != "fontFamily" {
+			continue
+		}
+		first, _, _ := strings.Cut(t.Values[theme], ",")
+		family := strings.Trim(strings.TrimSpace(first), `'"`)
+		if family == "" || there[strings.ToLower(family)] || strings.Contains(family, "(") || slices.ContainsFunc(out, is(family)) {
+			continue
+		}
+		if !slices.ContainsFunc(brought, is(family)) && !slices.ContainsFunc(fonts, func(f Font) bool { return strings.EqualFold(f.Family, family) }) {
+			out = append(out, family)
+		}
+	}
+	return out
+}
+
+// there are the families that every browser knows (CSS Fonts 4), and those that a system brings
+// and that stand before others for that.
+var there = map[string]bool{
+	"serif":              true,
+	"sans-serif":         true,
+	"monospace":          true,
+	"cursive":            true,
+	"fantasy":            true,
+	"system-ui":          true,
+	"ui-serif":           true,
+	"ui-sans-serif":      true,
+	"ui-monospace":       true,
+	"ui-rounded":         true,
+	"math":               true,
+	"inherit":            true,
+	"initial":            true,
+	"-apple-system":      true,
+	"blinkmacsystemfont": true,
+	"segoe ui":           true,
+	"arial":              true,
+	"helvetica":          true,
+	"helvetica neue":     true,
+	"georgia":            true,
+	"times":              true,
+	"times new roman":    true,
+	"courier":            true,
+	"courier new":        true,
+	"verdana":            true,
+	"menlo":              true,
+	"monaco":             true,
+	"consolas":           true,
+	"sfmono-regular":     true,
+}
+
 // maxFont bounds a font file, maxFontOpen what it holds once decompressed.
 const (
 	maxFont     = 1 << 20

@@ -83,39 +83,5 @@ func (o Own) Faces(base string) string {
 // MissingFonts lists the families that a theme asks for first and that neither the
 // kit's style sheet nor the team brings: on a machine without them another is shown.
 func (o Own) MissingFonts(k *kit.Kit, theme string, sheet []byte) []string {
-	out, brought := []string{}, kit.Families(sheet)
-	for _, t := range k.Tokens.List {
-		if t.Type != "fontFamily" {
-			continue
-		}
-		first, _, _ := strings.Cut(t.Values[theme], ",")
-		family := strings.Trim(strings.TrimSpace(first), `'"`)
-		if family == "" || generic[strings.ToLower(family)] || slices.Contains(out, family) {
-			continue
-		}
-		if slices.Contains(brought, family) {
-			continue
-		}
-		if slices.ContainsFunc(o.Fonts, func(f kit.Font) bool { return strings.EqualFold(f.Family, family) }) {
-			continue
-		}
-		out = append(out, family)
-	}
-	return out
-}
-
-// generic are the families that every browser knows (CSS Fonts 4).
-var generic = map[string]bool{
-	"serif":         true,
-	"sans-serif":    true,
-	"monospace":     true,
-	"cursive":       true,
-	"fantasy":       true,
-	"system-ui":     true,
-	"ui-serif":      true,
-	"ui-sans-serif": true,
-	"ui-monospace":  true,
-	"ui-rounded":    true,
-	"math":          true,
-	"inherit":       true,
+	return k.MissingFonts(theme, sheet, o.Fonts)
 }

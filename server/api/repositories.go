@@ -171,7 +171,7 @@ func (s *Server) into(c *Call, in *intoIn, apply bool) (*intoOut, error) {
 	r, t, input := to.repo, to.target, to.input
 	defer r.Close()
 	byHand, said := r.Settle(c.Context(), t, input)
-	files, notes, err := r.Files(t, input)
+	files, notes, err := r.Files(c.Context(), t, input)
 	if err != nil {
 		return nil, bad("%s", err)
 	}

@@ -135,5 +135,14 @@ func Markup() ([]byte, error) {
 	return b, nil
 }
 
+// Places is the script that finds where a delivery connects to a repository, for Node.
+func Places() ([]byte, error) {
+	b, err := files.ReadFile("files/readers/places.cjs")
+	if err != nil {
+		return nil, fmt.Errorf("the reader of places: %w", ErrNotBuilt)
+	}
+	return b, nil
+}
+
 // Inks is the module that measures the contrast of what a page shows.
 func Inks() ([]byte, error) { return files.ReadFile("files/inks.js") }

@@ -7,9 +7,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"os"
 	"os/exec"
 	"path"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -19,6 +21,7 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/shared"
+	"ubiquant/server/assets"
 )
 
 // Addition is the smallest change to the team's own files that has the screens be part of
@@ -36,12 +39,10 @@ type Addition struct {
 //go:embed tools.mjs
 var tools []byte
 
-// question is what the repository's own tools are asked, answer what they say.
+// question is what the repository's own formatter is asked, answer what it says.
 type question struct {
 	Dir    string `json:"dir"`
-	Format []text `json:"format,omitempty"`
-	Places string `json:"places,omitempty"` // target whose routes and settings are looked for
-	Skip   string `json:"skip,omitempty"`
+	Format []text `json:"format"`
 }
 
 type text struct {
@@ -50,17 +51,17 @@ type text struct {
 }
 
 type answer struct {
-	Prettier string   `json:"prettier"` // its version; empty where there is none
+	Prettier string   `json:"prettier"` // its version
 	Texts    []text   `json:"texts"`
-	Places   []place  `json:"places"`
 	Problems []string `json:"problems"`
 }
 
 // place is where something can be put into a file.
 type place struct {
-	What   string `json:"what"` // routes or plugin
+	What   string `json:"what"` // routes in a list, elements where they are such, entry of the application, or plugin
 	Path   string `json:"path"`
 	At     int    `json:"at"`
+	Until  int    `json:"until"`  // where what is put around something ends; 0 for what stands by itself
 	Import int    `json:"import"` // where an import statement can stand
 	Before string `json:"before"` // what has to stand before it: a comma, say
 	After  string `json:"after"`
@@ -69,40 +70,93 @@ type place struct {
 	Has    bool   `json:"has"` // it has settings of its own already
 }
 
-// ask runs the repository's own formatter and parser in a process of its own.
-func (r *Repo) ask(ctx context.Context, q question) (answer, error) {
-	var out answer
+// places are those that Repo.Reader found.
+type places struct {
+	Places   []place  `json:"places"`
+	Problems []string `json:"problems"`
+}
+
+// find gives the first place of a kind; nil where there is none.
+func (p *places) find(what string) *place {
+	for i := range p.Places {
+		if p.Places[i].What == what {
+			return &p.Places[i]
+		}
+	}
+	return nil
+}
+
+// node runs a script with a question in a process of its own.
+func (r *Repo) node(ctx context.Context, question, answer any, script ...string) error {
 	node := r.Node
 	if node == "" {
 		var err error
 		if node, err = exec.LookPath("node"); err != nil {
-			return out, fmt.Errorf("there is no Node here")
+			return fmt.Errorf("there is no Node here")
 		}
 	}
-	dir, err := filepath.Abs(r.Dir)
+	in, err := json.Marshal(question)
 	if err != nil {
-		return out, err
-	}
-	q.Dir = dir
-	in, err := json.Marshal(q)
-	if err != nil {
-		return out, err
+		return err
 	}
 	ctx, cancel := context.WithTimeout(ctx, 2*time.Minute)
 	defer cancel()
-	cmd := exec.CommandContext(ctx, node, "--max-old-space-size=1024", "--input-type=module", "-e", string(tools))
-	cmd.Dir = dir
+	cmd := exec.CommandContext(ctx, node, append([]string{"--max-old-space-size=1024"}, script...)...)
+	cmd.Dir = r.Dir
 	cmd.Stdin = bytes.NewReader(in)
 	var stdout, stderr bytes.Buffer
 	cmd.Stdout, cmd.Stderr = &stdout, &stderr
 	if err := cmd.Run(); err != nil {
-		said := strings.TrimSpace(stderr.String())
-		return out, fmt.Errorf("the repository's tools: %w: %.300s", err, said)
+		return fmt.Errorf("%w: %.300s", err, strings.TrimSpace(stderr.String()))
 	}
-	if err := json.Unmarshal(stdout.Bytes(), &out); err != nil {
+	return json.Unmarshal(stdout.Bytes(), answer)
+}
+
+// ask has the repository's own formatter write texts.
+func (r *Repo) ask(ctx context.Context, q question) (out answer, err error) {
+	if q.Dir, err = filepath.Abs(r.Dir); err != nil {
+		return out, err
+	}
+	if err := r.node(ctx, q, &out, "--input-type=module", "-e", string(tools)); err != nil {
 		return out, fmt.Errorf("the repository's tools: %w", err)
 	}
 	return out, nil
+}
+
+// places looks where the repository keeps its routes and settings, once.
+func (r *Repo) places(ctx context.Context) *places {
+	if r.found == nil {
+		r.found = &places{}
+		if err := r.look(ctx); err != nil {
+			r.found.Problems = append(r.found.Problems, err.Error())
+		}
+	}
+	return r.found
+}
+
+func (r *Repo) look(ctx context.Context) error {
+	reader, err := assets.Places()
+	if err != nil {
+		return err
+	}
+	dir, err := filepath.Abs(r.Dir)
+	if err != nil {
+		return err
+	}
+	own, err := os.MkdirTemp("", "ubiquant-places-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(own)
+	script := filepath.Join(own, "places.cjs")
+	if err := os.WriteFile(script, reader, 0o600); err != nil {
+		return err
+	}
+	err = r.node(ctx, map[string]string{"dir": dir, "target": r.Target, "skip": r.Folder}, r.found, script)
+	if err != nil {
+		return fmt.Errorf("the reader of repositories: %w", err)
+	}
+	return nil
 }
 
 // formatted writes code as the repository's own formatter does; where it has none, as it
@@ -141,27 +195,24 @@ func (r *Repo) formatted(ctx context.Context, files []deliver.File) (out []deliv
 
 // additions are what the application needs besides the folder.
 func (r *Repo) additions(ctx context.Context) []Addition {
-	out := []Addition{r.packages()}
-	a, err := r.ask(ctx, question{Places: r.Target, Skip: r.Folder})
-	if err != nil {
-		a.Problems = append(a.Problems, err.Error())
+	out := append([]Addition{r.packages()}, r.versions()...)
+	found := r.places(ctx)
+	where := found.find("routes")
+	if where == nil {
+		where = found.find("elements")
 	}
-	find := func(what string) *place {
-		for i := range a.Places {
-			if a.Places[i].What == what {
-				return &a.Places[i]
-			}
-		}
-		return nil
+	out = append(out, r.routes(where, found.Problems))
+	if r.sets {
+		out = append(out, r.once(found.find("entry")))
 	}
-	out = append(out, r.routes(find("routes"), a.Problems))
 	if r.Target == "vue" && len(r.Prefixes) > 0 {
-		out = append(out, r.elements(find("plugin")))
+		out = append(out, r.elements(found.find("plugin")))
 	}
 	if r.Target == "angular" && len(r.Styles) > 0 {
 		out = append(out, r.styles())
 	}
 	r.tidy(ctx, out)
+	out = append(out, r.fontFaces()...)
 	return append(out, r.pictures()...)
 }
 
@@ -197,11 +248,63 @@ func (r *Repo) tidy(ctx context.Context, list []Addition) {
 	for _, t := range got.Texts {
 		by[t.Path] = append(by[t.Path], t.Text)
 	}
-	for i, a := range list {
-		if texts := by[a.Path]; a.Is != nil && len(texts) == 2 && texts[0] == string(a.Was) {
-			list[i].Is = []byte(texts[1])
+	looked, last := map[string]int{}, map[string]int{} // texts and additions by path
+	for i := range list {
+		a := &list[i]
+		if a.Is == nil {
+			continue
 		}
+		texts, k := by[a.Path], looked[a.Path]
+		looked[a.Path] += 2
+		if len(texts) > k+1 && texts[0] == string(r.read(a.Path)) {
+			a.Is = []byte(texts[k+1])
+		}
+		if before, ok := last[a.Path]; ok { // what goes into the same file follows on it
+			a.Was = list[before].Is
+		}
+		last[a.Path] = i
 	}
+}
+
+// insert is a text that is put into a file, at a place of it as it stands.
+type insert struct {
+	at   int
+	text string
+}
+
+// put has an addition put texts into a file, after all that others put there.
+func (r *Repo) put(a *Addition, list ...insert) {
+	src := r.read(a.Path)
+	with := func(list []insert) []byte {
+		var out bytes.Buffer
+		last := 0
+		for _, i := range list {
+			out.Write(src[last:i.at])
+			out.WriteString(i.text)
+			last = i.at
+		}
+		out.Write(src[last:])
+		return out.Bytes()
+	}
+	if r.inserts == nil {
+		r.inserts = map[string][]insert{}
+	}
+	a.Was = with(r.inserts[a.Path])
+	all := slices.Clone(r.inserts[a.Path])
+	for _, i := range list {
+		// Two names of one module are one statement.
+		what, from, _ := strings.Cut(i.text, " } from ")
+		same := func(b insert) bool { return from != "" && b.at == i.at && strings.HasSuffix(b.text, " } from "+from) }
+		if k := slices.IndexFunc(all, same); k >= 0 {
+			names := strings.TrimPrefix(strings.TrimSpace(what), "import { ")
+			all[k].text = strings.Replace(all[k].text, " } from ", ", "+names+" } from ", 1)
+			continue
+		}
+		all = append(all, i)
+	}
+	slices.SortStableFunc(all, func(a, b insert) int { return a.at - b.at })
+	r.inserts[a.Path] = all
+	a.Is = with(all)
 }
 
 // packages adds what code needs to package.json, as far as it is not there.
@@ -339,6 +442,31 @@ func (r *Repo) from(file string) string {
 	return rel
 }
 
+// imports tells whether a file takes a name of a module.
+func imports(src []byte, name, module string) bool {
+	clause := regexp.MustCompile(`import\s*\{([^}]*)\}\s*from\s*['"]` + regexp.QuoteMeta(module) + `['"]`)
+	for _, m := range clause.FindAllSubmatch(src, -1) {
+		for one := range strings.SplitSeq(string(m[1]), ",") {
+			if taken := strings.Fields(one); len(taken) > 0 && taken[0] == name {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// take is the statement by which a file takes something of the folder under a name of its own.
+func (p *place) take(what, as, module string) insert {
+	statement := "import { " + what + " as " + as + " } from " + emit.Style{Double: p.Double}.Quote(module)
+	if p.Semi {
+		statement += ";"
+	}
+	if p.Import > 0 {
+		return insert{p.Import, "\n" + statement}
+	}
+	return insert{0, statement + "\n"}
+}
+
 // routes puts the screens' routes among those of the application.
 func (r *Repo) routes(p *place, problems []string) Addition {
 	name := emit.Camel(r.App) + "Routes"
@@ -350,28 +478,46 @@ func (r *Repo) routes(p *place, problems []string) Addition {
 		}
 		return a
 	}
+	module := r.from(p.Path)
 	a.Path, a.Was = p.Path, r.read(p.Path)
-	style := emit.Style{Double: p.Double}
-	module := style.Quote(r.from(p.Path))
-	if bytes.Contains(a.Was, []byte("from "+module)) {
-		a.Done = true
+	if a.Done = imports(a.Was, "routes", module); a.Done {
 		return a
 	}
-	statement := "import { routes as " + name + " } from " + module
+	put := "..." + name
+	if p.What == "elements" {
+		put = "{" + name + "}"
+	}
+	r.put(&a, p.take("routes", name, module), insert{p.At, p.Before + put + p.After})
+	return a
+}
+
+// once has the application do what the kit wants done before anything is shown.
+func (r *Repo) once(p *place) Addition {
+	name := emit.Camel(r.App) + "Setup"
+	a := Addition{What: "what the kit wants done once, before the application begins"}
+	if p == nil {
+		call := "setup()"
+		if r.Target == "vue" {
+			call = "setup(app)"
+		}
+		a.By = fmt.Sprintf("import { setup } from '%s' where the application begins, and call %s there", r.from("src/main.ts"), call)
+		return a
+	}
+	module := r.from(p.Path)
+	a.Path, a.Was = p.Path, r.read(p.Path)
+	if a.Done = imports(a.Was, "setup", module); a.Done {
+		return a
+	}
+	taken := p.take("setup", name, module)
+	if p.Until > 0 {
+		r.put(&a, taken, insert{p.At, name + "("}, insert{p.Until, ")"})
+		return a
+	}
+	end := "\n"
 	if p.Semi {
-		statement += ";"
+		end = ";\n"
 	}
-	line := statement + "\n"
-	if p.Import > 0 {
-		line = "\n" + statement
-	}
-	spread := p.Before + "..." + name + p.After
-	src := string(a.Was)
-	if p.At < p.Import {
-		a.Is = []byte(src[:p.At] + spread + src[p.At:p.Import] + line + src[p.Import:])
-	} else {
-		a.Is = []byte(src[:p.Import] + line + src[p.Import:p.At] + spread + src[p.At:])
-	}
+	r.put(&a, taken, insert{p.At, name + "()" + end})
 	return a
 }
 
@@ -393,9 +539,8 @@ func (r *Repo) elements(p *place) Addition {
 		if p.Double {
 			setting = strings.ReplaceAll(setting, "'", `"`)
 		}
-		src := string(a.Was)
 		a.By = ""
-		a.Is = []byte(src[:p.At] + "{ template: { compilerOptions: { " + setting + " } } }" + src[p.At:])
+		r.put(&a, insert{p.At, "{ template: { compilerOptions: { " + setting + " } } }"})
 	}
 	return a
 }

@@ -43,6 +43,7 @@ func (r *Repo) ByHand(ctx context.Context, t deliver.Target, in deliver.Input) (
 	case last.Target != t.ID:
 		return nil, fmt.Errorf("%s holds a delivery for %s, not for %s", r.Folder, last.Target, t.ID)
 	}
+	in.Home = r.home(ctx)
 	files, _, err := t.Inside(in)
 	if err != nil {
 		return nil, err

@@ -42,6 +42,11 @@ type Repo struct {
 	// repository's own formatter would, and additions to it are said, not made.
 	Node string
 
+	found   *places
+	least   map[string]string // ranges of packages that the code goes with
+	fonts   []string          // families that nothing of the kit brings
+	sets    bool              // the kit wants something done once
+	inserts map[string][]insert
 	root    *os.Root
 	settled []string // files of which all that was edited by hand is in the screens; see ByHand
 }
@@ -117,7 +122,8 @@ func (r *Repo) read(name string) []byte {
 func (r *Repo) at(name string) string { return path.Join(r.Folder, name) }
 
 // Files are those of the folder, with what else the application needs for them.
-func (r *Repo) Files(t deliver.Target, in deliver.Input) ([]deliver.File, []deliver.Note, error) {
+func (r *Repo) Files(ctx context.Context, t deliver.Target, in deliver.Input) ([]deliver.File, []deliver.Note, error) {
+	in.Home = r.home(ctx)
 	files, notes, err := t.Inside(in)
 	if err != nil || t.Framework == "" {
 		return append(files, t.Pictures(in)...), notes, err
@@ -126,6 +132,11 @@ func (r *Repo) Files(t deliver.Target, in deliver.Input) ([]deliver.File, []deli
 	needs, packed, err := deliver.Dependencies(in, t)
 	if err != nil {
 		return nil, nil, err
+	}
+	setup, _ := shared.Setup(in)
+	r.least, r.fonts, r.sets = leastOf(t, in, needs), in.Unbrought, len(setup.Statements) > 0
+	if in.Home.Router != "" {
+		delete(needs, "react-router")
 	}
 	for name, at := range needs {
 		if file, ok := strings.CutPrefix(at, "file:"); ok && len(packed) > 0 {
@@ -167,7 +178,7 @@ func (r *Repo) Plan(ctx context.Context, of *record.Record, files []deliver.File
 		return nil, err
 	}
 	d.next.Target, d.next.App, d.next.Kit, d.next.Screens, d.next.Texts = of.Target, of.App, of.Kit, of.Screens, of.Texts
-	if r.Folder != "." {
+	if r.inserts = nil; r.Folder != "." {
 		d.Additions = r.additions(ctx)
 	}
 	return d, nil
@@ -401,6 +412,18 @@ func (r *Repo) manifest() (manifest, error) {
 		return m, fmt.Errorf("package.json cannot be read: %w", err)
 	}
 	return m, nil
+}
+
+// installed is the version of a package that is installed in the repository; empty where that
+// cannot be told.
+func (r *Repo) installed(name string) string {
+	var m struct {
+		Version string `json:"version"`
+	}
+	if json.Unmarshal(r.read(path.Join("node_modules", name, "package.json")), &m) != nil {
+		return ""
+	}
+	return m.Version
 }
 
 // Detect tells what a repository is written in, by what it depends on: the id of a

@@ -30,6 +30,7 @@ var Target = deliver.Target{
 		"@angular/common": version, "@angular/compiler": version, "@angular/core": version,
 		"@angular/platform-browser": version, "@angular/router": version, "rxjs": "7.8.2", "tslib": "2.9.1",
 	},
+	Least: map[string]string{"@angular/core": ">=19.0.0"},
 	DevNeeds: map[string]string{
 		"@angular/build": "21.2.27", "@angular/cli": "21.2.27", "@angular/compiler-cli": version, "typescript": "5.9.3",
 		"angular-eslint": "21.4.0", "eslint": "9.39.1", "@eslint/js": "9.39.1", "typescript-eslint": "8.74.0",
@@ -72,7 +73,7 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 			}
 			return out
 		},
-		Routes: routes,
+		Routes: shared.Routes(routes),
 		Index: func(s shared.SetUp) string { // styles are listed in angular.json
 			s.Imports = slices.DeleteFunc(slices.Clone(s.Imports), func(l string) bool { return strings.HasSuffix(kit.Specifier(l), ".css") })
 			return shared.Index(s)

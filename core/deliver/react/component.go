@@ -214,13 +214,13 @@ func (w *component) body() []emit.Stmt {
 		for i, p := range c.Params {
 			names[i] = p + " = ''"
 		}
-		first = append(first, emit.Const{Name: "{ " + strings.Join(names, ", ") + " }", Is: call(w.value("react-router", "useParams"))})
+		first = append(first, emit.Const{Name: "{ " + strings.Join(names, ", ") + " }", Is: call(w.value(shared.Router(w.p.In), "useParams"))})
 	}
 	if w.goes {
-		first = append(first, emit.Const{Name: "navigate", Is: call(w.value("react-router", "useNavigate"))})
+		first = append(first, emit.Const{Name: "navigate", Is: call(w.value(shared.Router(w.p.In), "useNavigate"))})
 	}
 	if w.path {
-		first = append(first, emit.Const{Name: "path", Is: emit.Member{Of: call(w.value("react-router", "useLocation")), Name: "pathname"}})
+		first = append(first, emit.Const{Name: "path", Is: emit.Member{Of: call(w.value(shared.Router(w.p.In), "useLocation")), Name: "pathname"}})
 	}
 	part(first...)
 	if c.Stateful {
@@ -414,7 +414,7 @@ func (w *component) node(n lower.Node, root bool) []emit.JSXKid {
 
 func (w *component) main() emit.Doc {
 	return emit.JSX{Name: "main", Sole: true, Attrs: []emit.Doc{`className="u-contents"`}, Kids: []emit.JSXKid{
-		{Doc: "<" + w.value("react-router", "Outlet") + " />", Element: true},
+		{Doc: "<" + w.value(shared.Router(w.p.In), "Outlet") + " />", Element: true},
 	}}.Doc()
 }
 

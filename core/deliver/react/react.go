@@ -24,6 +24,7 @@ var Target = deliver.Target{
 	ID: "react", Title: "React", Purpose: "A React 19 application with Vite, TypeScript and React Router.",
 	Framework: "react", Draws: []string{"react"},
 	Needs: map[string]string{"react": "19.3.1", "react-dom": "19.3.1", "react-router": "7.18.7"},
+	Least: map[string]string{"react": ">=18.0.0", "react-router": ">=6.4.0", "react-router-dom": ">=6.4.0"},
 	DevNeeds: map[string]string{
 		"@types/react": "19.3.3", "@types/react-dom": "19.3.0", "@vitejs/plugin-react": "6.3.0", "typescript": "5.9.3", "vite": "8.3.8",
 		"eslint": "10.15.0", "@eslint/js": "10.0.1", "typescript-eslint": "8.74.0", "eslint-plugin-react-hooks": "7.1.1",
@@ -58,12 +59,9 @@ func relative(from, to string) string {
 // inside writes what stands in the folder of the delivery.
 func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 	return shared.Inside(in, shared.Parts{
-		Options: shared.Options{
-			Sampled:   emit.Binary{Op: "||", L: emit.Name("import.meta.env.DEV"), R: emit.Name("import.meta.env['VITE_SAMPLES']")},
-			Reference: shared.Vite,
-		},
-		Files: files,
-		At:    func(c *lower.Component) string { return c.Folder + "/" + c.Name + ".tsx" },
+		Options: shared.Built(in),
+		Files:   files,
+		At:      func(c *lower.Component) string { return c.Folder + "/" + c.Name + ".tsx" },
 		Component: func(p *lower.Program, c *lower.Component, at map[string]string) []deliver.File {
 			w := &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names)}
 			out := []deliver.File{w.write()}
@@ -72,12 +70,13 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 			}
 			return out
 		},
-		Routes:   routes,
+		Routes:   routesOf(in),
 		Index:    shared.Index,
 		Elements: elements,
 	})
 }
 
+// routes writes them as a router that takes a list has them.
 func routes(p *lower.Program, at map[string]string) string {
 	load := func(module, name string) emit.Field {
 		return emit.Field{Key: "lazy", Value: emit.Arrow{Async: true, Of: emit.Object{Fields: []emit.Field{{
@@ -102,11 +101,7 @@ func routes(p *lower.Program, at map[string]string) string {
 		}
 		return out
 	}
-	to := shared.First(p)
-	if lost := shared.Lost(p); lost != nil {
-		to = lost.Route
-	}
-	begin := append([]emit.Stmt{emit.Text("import { redirect, type RouteObject } from 'react-router'"), emit.Text("import { GroundFrame } from './GroundFrame'")}, shared.LoadedFrom(p)...)
+	begin := append([]emit.Stmt{emit.Text("import { redirect, type RouteObject } from " + emit.Plain.Quote(shared.Router(p.In))), emit.Text("import { GroundFrame } from './GroundFrame'")}, shared.LoadedFrom(p)...)
 	return emit.Lines(emit.Statements(append(append(begin, emit.Blank{}),
 		emit.Const{Export: true, Name: "routes", Type: "RouteObject[]", Is: emit.List{Of: []emit.Expr{emit.Object{Fields: []emit.Field{
 			{Key: "Component", Value: emit.Name("GroundFrame")},
@@ -116,9 +111,17 @@ func routes(p *lower.Program, at map[string]string) string {
 		emit.Remark("Where one comes to that leads nowhere."),
 		emit.Const{Export: true, Name: "missing", Type: "RouteObject", Is: emit.Object{Fields: []emit.Field{
 			{Key: "path", Value: emit.Str("*")},
-			{Key: "loader", Value: emit.Arrow{Of: emit.Call{Fn: emit.Name("redirect"), Args: []emit.Expr{emit.Str(to)}}}},
+			{Key: "loader", Value: emit.Arrow{Of: emit.Call{Fn: emit.Name("redirect"), Args: []emit.Expr{emit.Str(elsewhere(p))}}}},
 		}}},
 	)...))
+}
+
+// elsewhere is where one is led who comes to nothing.
+func elsewhere(p *lower.Program) string {
+	if lost := shared.Lost(p); lost != nil {
+		return lost.Route
+	}
+	return shared.First(p)
 }
 
 // parts are the files beside a screen: the types that own code works with, and own code.

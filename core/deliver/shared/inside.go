@@ -7,12 +7,27 @@ import (
 	"strings"
 
 	"ubiquant/core/deliver"
+	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/lower"
 	"ubiquant/core/kit/pack"
 )
 
-// Vite is how applications that Vite builds leave samples out of a production build.
-const Vite = `/// <reference types="vite/client" />`
+// Built are the options of a framework that Vite builds, or what builds the application around.
+func Built(in deliver.Input) Options {
+	if in.Home.NoVite {
+		return Options{
+			Sampled:   emit.Binary{Op: "!==", L: emit.Name("process.env.NODE_ENV"), R: emit.Str("production")},
+			Reference: "declare const process: { readonly env: { readonly NODE_ENV?: string } }",
+		}
+	}
+	return Options{
+		Sampled:   emit.Binary{Op: "||", L: emit.Name("import.meta.env.DEV"), R: emit.Name("import.meta.env['VITE_SAMPLES']")},
+		Reference: `/// <reference types="vite/client" />`,
+	}
+}
+
+// Router is the package that React's router is taken from.
+func Router(in deliver.Input) string { return cmp.Or(in.Home.Router, "react-router") }
 
 // Parts are what a framework adds to what all have in common.
 type Parts struct {
@@ -20,7 +35,7 @@ type Parts struct {
 	Files     embed.FS // its own files, below files/inside
 	At        func(c *lower.Component) string
 	Component func(p *lower.Program, c *lower.Component, at map[string]string) []deliver.File
-	Routes    func(p *lower.Program, at map[string]string) string
+	Routes    func(p *lower.Program, at map[string]string) []deliver.File
 	Index     func(s SetUp) string
 	Elements  func(p *lower.Program) string // types of the kit's elements; nil for none
 }
@@ -35,17 +50,25 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	add := func(name, text string) { out = append(out, deliver.File{Path: name, Data: []byte(text)}) }
 	info := struct {
 		Info
-		Go, Wrap, Kit string
-		WrapTheme     *pack.WrapTheme
-	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name, in.WrapTheme}
-	copied, err := Copy(f.Files, "files/inside", info, "data/bases.ts")
+		Go, Wrap, Kit, Router string
+		Elements              bool
+		WrapTheme             *pack.WrapTheme
+	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name, Router(in), in.Home.Elements, in.WrapTheme}
+	copied, err := Copy(f.Files, "files/inside", info)
 	if err != nil {
 		return nil, nil, err
 	}
-	for _, file := range copied {
-		if file.Path != "data/bases.ts" || len(in.Sources) > 0 {
-			out = append(out, file)
+	out = append(out, copied...)
+	if len(in.Sources) > 0 {
+		name := "bases.ts"
+		if strings.Contains(f.Options.Reference, "vite/client") {
+			name = "bases.vite.ts"
 		}
+		text, err := files.ReadFile("files/" + name)
+		if err != nil {
+			return nil, nil, err
+		}
+		out = append(out, deliver.File{Path: "data/bases.ts", Data: text, Own: true})
 	}
 	at := map[string]string{}
 	components := slices.Concat(p.Screens, p.Shells, p.Pieces)
@@ -55,7 +78,7 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	for _, c := range components {
 		out = append(out, f.Component(p, c, at)...)
 	}
-	add("routes.ts", f.Routes(p, at))
+	out = append(out, f.Routes(p, at)...)
 	setup, more := Setup(in)
 	out = append(out, more...)
 	add("index.ts", f.Index(setup))
@@ -66,6 +89,13 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 		p.Notes = append(p.Notes, in.Texts.Notes...)
 	}
 	return out, p.Notes, nil
+}
+
+// Routes are the routes in the usual file.
+func Routes(write func(p *lower.Program, at map[string]string) string) func(*lower.Program, map[string]string) []deliver.File {
+	return func(p *lower.Program, at map[string]string) []deliver.File {
+		return []deliver.File{{Path: "routes.ts", Data: []byte(write(p, at))}}
+	}
 }
 
 // Index is what an application takes of the folder, where it is handed nothing.

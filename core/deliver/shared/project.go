@@ -33,8 +33,8 @@ func InfoOf(in deliver.Input) Info {
 }
 
 // Copy fills the files below a folder of a target, without the ending .tmpl of those that
-// are no code before; own ones are the team's.
-func Copy(from embed.FS, dir string, data any, own ...string) ([]deliver.File, error) {
+// are no code before. One of which nothing is left is none.
+func Copy(from embed.FS, dir string, data any) ([]deliver.File, error) {
 	var out []deliver.File
 	list, err := from.ReadDir(dir)
 	for _, d := range list {
@@ -54,10 +54,9 @@ func Copy(from embed.FS, dir string, data any, own ...string) ([]deliver.File, e
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, deliver.File{Path: strings.TrimSuffix(d.Name(), ".tmpl"), Data: []byte(text)})
-	}
-	for i := range out {
-		out[i].Own = out[i].Own || slices.Contains(own, out[i].Path)
+		if strings.TrimSpace(text) != "" {
+			out = append(out, deliver.File{Path: strings.TrimSuffix(d.Name(), ".tmpl"), Data: []byte(text)})
+		}
 	}
 	return out, err
 }

@@ -25,6 +25,7 @@ var Target = deliver.Target{
 	ID: "vue", Title: "Vue", Purpose: "A Vue 3 application with Vite, TypeScript and vue-router.",
 	Framework: "vue", Draws: []string{"vue"},
 	Needs: map[string]string{"vue": "3.5.45", "vue-router": "4.6.4"},
+	Least: map[string]string{"vue": ">=3.5.0", "vue-router": ">=4.0.0"},
 	DevNeeds: map[string]string{
 		"@vitejs/plugin-vue": "6.0.11", "typescript": "5.9.3", "vite": "8.3.8", "vue-tsc": "3.3.14",
 		"eslint": "10.15.0", "@eslint/js": "10.0.1", "typescript-eslint": "8.74.0", "eslint-plugin-vue": "10.12.1",
@@ -54,12 +55,9 @@ func relative(from, to string) string {
 // inside writes what stands in the folder of the delivery.
 func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 	return shared.Inside(in, shared.Parts{
-		Options: shared.Options{
-			Sampled:   emit.Binary{Op: "||", L: emit.Name("import.meta.env.DEV"), R: emit.Name("import.meta.env['VITE_SAMPLES']")},
-			Reference: shared.Vite,
-		},
-		Files: files,
-		At:    func(c *lower.Component) string { return c.Folder + "/" + c.Name + ".vue" },
+		Options: shared.Built(in),
+		Files:   files,
+		At:      func(c *lower.Component) string { return c.Folder + "/" + c.Name + ".vue" },
 		Component: func(p *lower.Program, c *lower.Component, at map[string]string) []deliver.File {
 			w := &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names)}
 			out := []deliver.File{w.write()}
@@ -68,7 +66,7 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 			}
 			return out
 		},
-		Routes:   routes,
+		Routes:   shared.Routes(routes),
 		Index:    index,
 		Elements: elements,
 	})

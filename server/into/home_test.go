@@ -1,0 +1,187 @@
+package into
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/deliver"
+)
+
+// Code goes by what the application around it is made with.
+func TestWhatAnApplicationIsMadeWith(t *testing.T) {
+	t.Parallel()
+	for name, c := range map[string]struct {
+		target string
+		files  map[string]string
+		want   deliver.Home
+	}{
+		"Vite, a router of lists": {
+			target: "react",
+			files:  map[string]string{"package.json": `{"dependencies":{"react-router":"^7"},"devDependencies":{"vite":"6"}}`, "src/r.tsx": "export const r = createBrowserRouter([])\n"},
+		},
+		"a router of elements, of its older package": {
+			target: "react",
+			files:  map[string]string{"package.json": `{"dependencies":{"react-router-dom":"^6.20"},"devDependencies":{"vite":"6"}}`, "src/App.jsx": "export const App = () => <Routes><Route path=\"/\" /></Routes>\n"},
+			want:   deliver.Home{Router: "react-router-dom", Elements: true},
+		},
+		"elements that become a list": {
+			target: "react",
+			files:  map[string]string{"package.json": `{"dependencies":{"react-router":"^7"}}`, "src/App.jsx": "export const r = createBrowserRouter(createRoutesFromElements(<Route><Route path=\"/\" /></Route>))\n"},
+			want:   deliver.Home{Elements: true},
+		},
+		"another builder": {
+			target: "vue",
+			files:  map[string]string{"package.json": `{"devDependencies":{"webpack":"5"}}`},
+			want:   deliver.Home{NoVite: true},
+		},
+		"nothing known": {target: "vue", files: map[string]string{"package.json": `{}`}},
+		"no manifest":   {target: "react", files: map[string]string{"a.txt": ""}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			r := open(t, Repo{Dir: repository(t, c.files), App: "Office", Target: c.target})
+			assert.Equal(t, c.want, r.home(t.Context()))
+		})
+	}
+}
+
+// What the kit wants done once is called where the application begins; what goes into one file
+// follows on each other, and each addition is a patch of its own.
+func TestSetUpIsCalledWhereTheApplicationBegins(t *testing.T) {
+	t.Parallel()
+	for name, c := range map[string]struct{ target, file, text, want string }{
+		"Vue, in a chain": {
+			"vue", "src/main.js",
+			"import { createApp } from 'vue'\n\ncreateApp(App).use(router).mount('#app')\n",
+			"import { createApp } from 'vue'\nimport { setup as officeSetup } from './office'\n\nofficeSetup(createApp(App)).use(router).mount('#app')\n",
+		},
+		"Vue, by name, and routes in the same file": {
+			"vue", "src/main.ts",
+			"import { createApp } from \"vue\";\nconst router = createRouter({ routes: [] });\nconst app = createApp(App);\napp.mount(\"#app\");\n",
+			"import { createApp } from \"vue\";\nimport { routes as officeRoutes, setup as officeSetup } from \"./office\";\nconst router = createRouter({ routes: [...officeRoutes] });\nconst app = officeSetup(createApp(App));\napp.mount(\"#app\");\n",
+		},
+		"React, routes as elements in the same file": {
+			"react", "src/main.jsx",
+			"import { createRoot } from 'react-dom/client'\n\nconst root = document.getElementById('root')\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n    </Routes>\n  </BrowserRouter>,\n)\n",
+			"import { createRoot } from 'react-dom/client'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\n\nconst root = document.getElementById('root')\nofficeSetup()\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n      {officeRoutes}\n    </Routes>\n  </BrowserRouter>,\n)\n",
+		},
+		"React, routes in one line": {
+			"react", "src/index.js",
+			"import ReactDOM from 'react-dom'\nReactDOM.render(<Routes><Route path=\"/\" /></Routes>, at)\n",
+			"import ReactDOM from 'react-dom'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\nofficeSetup()\nReactDOM.render(<Routes><Route path=\"/\" />{officeRoutes}</Routes>, at)\n",
+		},
+		"Angular": {
+			"angular", "src/main.ts",
+			"import { bootstrapApplication } from '@angular/platform-browser';\nbootstrapApplication(App, { providers: [provideRouter([])] });\n",
+			"import { bootstrapApplication } from '@angular/platform-browser';\nimport { routes as officeRoutes, setup as officeSetup } from './office';\nofficeSetup();\nbootstrapApplication(App, { providers: [provideRouter([...officeRoutes])] });\n",
+		},
+	} {
+		t.Run(name, func(t *testing.T) {
+			dir := repository(t, map[string]string{"package.json": "{}", c.file: c.text})
+			r := open(t, Repo{Dir: dir, App: "Office", Target: c.target})
+			r.sets = true
+			d := plan(t, r, code("index.ts", "1\n"))
+			was := c.text
+			for _, a := range d.Additions {
+				if a.Path == c.file {
+					assert.Equal(t, was, string(a.Was), "each follows on the one before")
+					was = string(a.Is)
+				}
+			}
+			require.NoError(t, r.Apply(d, true, false))
+			assert.Equal(t, c.want, read(t, dir, c.file))
+			for _, a := range plan(t, r, code("index.ts", "1\n")).Additions {
+				if a.Path == c.file {
+					assert.True(t, a.Done, a.What)
+				}
+			}
+		})
+	}
+	t.Run("where no beginning is found, it is said", func(t *testing.T) {
+		r := open(t, Repo{Dir: repository(t, map[string]string{"package.json": "{}"}), App: "Office", Target: "vue"})
+		r.sets = true
+		for _, a := range plan(t, r, code("index.ts", "1\n")).Additions {
+			if strings.HasPrefix(a.What, "what the kit wants done once") {
+				assert.Contains(t, a.By, "call setup(app) there")
+				return
+			}
+		}
+		t.Fatal("it is not asked for")
+	})
+}
+
+// waiting are the additions that wait, by what they are.
+func waiting(d *Delivery) map[string]string {
+	out := map[string]string{}
+	for _, a := range d.Additions {
+		if !a.Done {
+			out[a.What] = a.By
+		}
+	}
+	return out
+}
+
+// A package in a version that the code does not go with, one that is not installed, and a font
+// that nothing brings are told before they show as something else.
+func TestWhatAnApplicationLacksIsTold(t *testing.T) {
+	t.Parallel()
+	const react, kit = "react >=19.0.0, which the screens are made for", "@acme/kit ^1.4.0, which the screens are made for"
+	const installed, font = "the packages that are asked for, installed", "the font Alder Sans, which the kit asks for and does not bring"
+	for name, c := range map[string]struct {
+		files map[string]string
+		tells []string
+	}{
+		"all is there": {map[string]string{
+			"package.json": `{"dependencies":{"react":"^19.1.0","@acme/kit":"^1.2.0"}}`, "package-lock.json": "{}",
+			"node_modules/react/package.json": `{"version":"19.1.0"}`, "node_modules/@acme/kit/package.json": `{"version":"1.4.2"}`,
+			"src/app.css": "@font-face { font-family: 'Alder Sans'; src: url(a.woff2) }",
+		}, nil},
+		"older ones": {map[string]string{
+			"package.json":                    `{"dependencies":{"react":"^18.2.0","@acme/kit":"^1.2.0"}}`,
+			"node_modules/react/package.json": `{"version":"18.3.1"}`, "node_modules/@acme/kit/package.json": `{"version":"1.3.9"}`,
+			"index.html": `<link href="https://fonts.example/css2?family=Alder+Sans:wght@400&display=swap" rel="stylesheet">`,
+		}, []string{react, kit}},
+		"asked for, and not installed": {map[string]string{
+			"package.json": `{"dependencies":{"react":"^19.0.0","@acme/kit":"^1.4.0","@fontsource/alder-sans":"5"}}`, "pnpm-lock.yaml": "",
+			"node_modules/react/package.json": `{"version":"19.0.0"}`,
+		}, []string{installed}},
+		"a font that is only spoken of": {map[string]string{
+			"package.json": `{"dependencies":{"react":"19","@acme/kit":"^1.4.0"}}`,
+			"src/app.css":  "body { font-family: 'Alder Sans' }",
+		}, []string{font}},
+		"from a folder": {map[string]string{
+			"package.json": `{"dependencies":{"react":"workspace:*","@acme/kit":"file:../kit"}}`,
+			"src/App.vue":  "<style>@import url('//fonts.example/css?family=Other|Alder%20Sans');</style>",
+		}, nil},
+	} {
+		t.Run(name, func(t *testing.T) {
+			here := map[string]string{}
+			later := map[string]string{}
+			for file, text := range c.files {
+				if strings.HasPrefix(file, "node_modules/") {
+					later[file] = text
+				} else {
+					here[file] = text
+				}
+			}
+			dir := repository(t, here)
+			for file, text := range later {
+				require.NoError(t, os.MkdirAll(filepath.Join(dir, filepath.Dir(file)), 0o755))
+				require.NoError(t, os.WriteFile(filepath.Join(dir, file), []byte(text), 0o644))
+			}
+			r := open(t, Repo{Dir: dir, App: "Office", Target: "react", Needs: map[string]string{"react": "19.3.1", "@acme/kit": "1.4.0"}})
+			r.least, r.fonts = map[string]string{"react": ">=19.0.0", "@acme/kit": "^1.4.0"}, []string{"Alder Sans"}
+			tells := waiting(plan(t, r, code("index.ts", "1\n")))
+			delete(tells, "the routes of the screens among those of the application") // there are none
+			for _, what := range c.tells {
+				assert.NotEmpty(t, tells[what], "%s: %v", what, tells)
+				delete(tells, what)
+			}
+			assert.Empty(t, tells)
+		})
+	}
+}
