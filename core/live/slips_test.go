@@ -281,6 +281,7 @@ var slips = []slip{
 		b.w.Docs = append(b.w.Docs, pieceDoc(b.t))
 		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"piece:hint"}`)
 	}},
+	{"S11 a setting of a piece that nothing sets", "unused-setting", "", func(b *board) { hints(b, `{}`, `{}`) }, func(b *board) { hints(b, `{}`, `{"words":"Ring twice."}`) }},
 	{"S30 one word in two tones", "", "tone", func(b *board) { late(b, "bad", 9, "good") }, func(b *board) {
 		late(b, "bad", 9, "bad")
 		put(b.t, b.doc("list-", 9).Root, `{"id":"zy","type":"sorrel-chip","text":"Paid","props":{"tone":"good"}}`)
@@ -422,6 +423,16 @@ var slips = []slip{
 	{"S46 a deprecated component", "deprecated", "", func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-tag","text":"x"}`)
 	}, func(b *board) { put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-chip","text":"x"}`) }},
+}
+
+// hints uses a piece that offers its words twice, with settings.
+func hints(b *board, settings ...string) {
+	d := pieceDoc(b.t)
+	d.Props = []screen.PieceProp{{Name: "words", Element: d.Root.ID}}
+	b.w.Docs = append(b.w.Docs, d)
+	for i, s := range settings {
+		put(b.t, b.doc("detail-", i+1).Root, `{"id":"zz","type":"piece:hint","props":`+s+`}`)
+	}
 }
 
 func pieceDoc(t *testing.T) *screen.Document {
