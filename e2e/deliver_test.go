@@ -25,7 +25,7 @@ import (
 	"ubiquant/core/piece"
 	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
 	"ubiquant/server/assets"

@@ -17,7 +17,7 @@ import (
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 	"ubiquant/core/wsfile"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/internal/testkit"
 	"ubiquant/server/assets"
 )

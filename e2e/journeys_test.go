@@ -6,7 +6,7 @@ import (
 
 	"github.com/chromedp/chromedp"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // does runs a script in the Proof's frame.

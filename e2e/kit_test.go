@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/server/assets"
 )
 

@@ -21,7 +21,7 @@ import (
 	"ubiquant/core/screen"
 	"ubiquant/core/texts"
 	"ubiquant/core/wsfile"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/stateful"
 	"ubiquant/internal/testkit/translated"

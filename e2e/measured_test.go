@@ -2,10 +2,19 @@ package e2e_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/screen"
+	"ubiquant/core/wsfile"
+	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/database"
+	"ubiquant/server"
 )
 
 // Every screen is drawn with all records, at all widths and in all themes; what looks wrong is work
@@ -36,4 +45,47 @@ func TestScreensAreMeasuredIntoTheWorklist(t *testing.T) {
 	j.until(lineTexts + `.filter(t => t.includes('Kept for seven')).length === 2`)
 	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
 	j.until(`[...document.querySelectorAll('button')].some(b => b.textContent.trim() === 'Measure 1')`)
+}
+
+// Screens are measured by a browser of the server's own once nothing changes: again after an edit,
+// and the worklist follows without being asked.
+func TestTheServerMeasuresWhatChanges(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	w.Docs = slices.DeleteFunc(w.Docs, func(d *screen.Document) bool {
+		return d.Kind == screen.ScreenDoc && d.ID != "archive" && d.ID != "beds"
+	})
+	at := database.Empty(t)
+	st, closeStore, err := server.OpenStore(t.Context(), server.Options{Database: at})
+	require.NoError(t, err)
+	require.NoError(t, server.Seed(t.Context(), st, w))
+	require.NoError(t, st.PutUser(t.Context(), server.DemoPeople[0], "", "the test"))
+	closeStore()
+	j := beginOn(t, "ida", server.Options{Database: at, Measure: true, Quiet: 300 * time.Millisecond})
+	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
+	contrast := `[...document.querySelectorAll('[role=treeitem]')].some(r => r.textContent.includes('text, contrast'))`
+	j.until(contrast)
+	before := j.allMeasured()
+
+	j.bench("archive", "> 5")
+	j.click(lineWith("Kept for seven years"))
+	j.until(onLine)
+	j.key("c")
+	j.until(lineTexts + `.filter(t => t.includes('Kept for seven')).length === 2`)
+	assert.Greater(t, j.allMeasured(), before, "what changed is measured again")
+	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
+	j.until(contrast)
+	j.until(button("Measure"))
+	assert.NotContains(t, j.text(`document.body.innerText`), "The server measures", "nothing is left to measure")
+}
+
+// allMeasured waits until nothing is left to measure, and tells which change was the last by then.
+func (j *journey) allMeasured() (seq int64) {
+	j.t.Helper()
+	require.Eventually(j.t, func() bool {
+		left, at, err := j.server.API.ToMeasure(j.t.Context())
+		seq = at
+		return err == nil && left == 0
+	}, time.Minute, 50*time.Millisecond)
+	return seq
 }

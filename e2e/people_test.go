@@ -6,7 +6,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // A keeper renames somebody and lets him out, whose window then ends; everybody changes the

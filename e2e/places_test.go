@@ -8,7 +8,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 func TestARemovedScreenCanBeRestored(t *testing.T) {

@@ -7,7 +7,7 @@ import (
 	"github.com/chromedp/cdproto/input"
 	"github.com/stretchr/testify/assert"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // open opens a new line by a key of the line that has the focus.

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // slowly is a way to a server on which every answer takes its time, the kit's module most.

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // beside opens a tab for somebody else on the same server.

@@ -165,3 +165,48 @@ func TestAnnouncedBodiesAreNotSetAside(t *testing.T) {
 	}
 	assert.Less(t, int64(after.HeapInuse)-int64(before.HeapInuse), int64(200<<20))
 }
+
+// A browser of the server's own sees what readers see, and tells what it measured; it is no person,
+// and changes nothing.
+func TestTheServersOwnBrowserChangesNothing(t *testing.T) {
+	r := start(t)
+	name, value := r.API.MachineSession()
+	m := &person{t: t, url: r.URL, cookie: &http.Cookie{Name: name, Value: value}}
+	m.get("/api/workspace", nil)
+	m.post("/api/census/measured", object{"doc": "screen:beds", "drawn": "", "looks": []any{}, "failed": "it was not drawn in time"}, nil)
+	for _, no := range [][2]string{{"POST", "/api/changes"}, {"POST", "/api/screens"}, {"POST", "/api/registries"}} {
+		res := m.do(no[0], no[1], object{}, nil)
+		assert.Contains(t, []int{403, 404}, res.StatusCode, no[1])
+	}
+	m.cookie.Value = ""
+	assert.Equal(t, 401, m.do("GET", "/api/workspace", nil, nil).StatusCode)
+	m.cookie.Value = value[:len(value)-1] + "x"
+	assert.Equal(t, 401, m.do("GET", "/api/workspace", nil, nil).StatusCode)
+
+	// What could not be measured is told as long as it is drawn as it was.
+	ida := signIn(t, r, "ida")
+	var out struct {
+		Open []struct{ Doc, Drawn, Failed string }
+	}
+	of := func(doc string) (drawn, failed string) {
+		ida.get("/api/census/measured", &out)
+		for _, o := range out.Open {
+			if o.Doc == doc {
+				return o.Drawn, o.Failed
+			}
+		}
+		t.Fatalf("%s is not left to measure", doc)
+		return "", ""
+	}
+	drawn, failed := of("screen:beds")
+	assert.Empty(t, failed, "it was drawn otherwise when it failed")
+	before, _, err := r.API.ToMeasure(t.Context())
+	require.NoError(t, err)
+	m.cookie.Value = value
+	m.post("/api/census/measured", object{"doc": "screen:beds", "drawn": drawn, "looks": []any{}, "failed": "it was not drawn in time"}, nil)
+	_, failed = of("screen:beds")
+	assert.Equal(t, "it was not drawn in time", failed)
+	after, _, err := r.API.ToMeasure(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, before-1, after, "it is not tried again as it is")
+}

@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -23,6 +24,7 @@ import (
 	"ubiquant/core/wsfile"
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
+	"ubiquant/server/measuring"
 	"ubiquant/server/pg"
 	"ubiquant/server/registry"
 	"ubiquant/server/service"
@@ -44,6 +46,9 @@ type Options struct {
 	// Workspace is loaded into an empty database; nil loads the demo. In one that is not empty,
 	// screens that were read from code are brought up to those that it has.
 	Workspace *model.Workspace
+	// Measure has screens measured as they change, where a browser is here.
+	Measure bool
+	Quiet   time.Duration // as measuring.Measurer
 	// Kit is one to begin with where the database is empty: a workspace without screens, or with
 	// those of Workspace.
 	Kit *pack.Archive
@@ -268,7 +273,15 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	go func() {
 		r.done <- r.API.App.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
 	}()
+	measuringCtx, stopMeasuring := context.WithCancel(ctx)
+	var behind sync.WaitGroup
+	if o.Measure && measuring.Here() {
+		m := &measuring.Measurer{API: r.API, URL: r.URL, Log: o.Log, Quiet: o.Quiet}
+		behind.Go(func() { m.Run(measuringCtx) })
+	}
 	r.stop = func() error {
+		stopMeasuring()
+		behind.Wait()
 		r.API.Hub.Close() // streams first, or the shutdown waits for them
 		r.API.End()
 		err := r.API.App.ShutdownWithTimeout(5 * time.Second)

@@ -24,7 +24,7 @@ import (
 	"ubiquant/core/render"
 	"ubiquant/core/resolve"
 	"ubiquant/core/screen"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/server/assets"
 )
 

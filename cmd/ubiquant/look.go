@@ -22,7 +22,7 @@ import (
 	"ubiquant/core/live"
 	"ubiquant/core/render"
 	"ubiquant/core/screen"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 )
 
 // measured has every screen drawn in headless Chromium, under each sample set and at

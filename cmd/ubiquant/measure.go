@@ -34,7 +34,7 @@ import (
 	"ubiquant/core/screen"
 	"ubiquant/core/usage"
 	"ubiquant/core/wsfile"
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/internal/generate"
 	"ubiquant/server"
 	"ubiquant/server/assets"

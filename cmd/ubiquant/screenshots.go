@@ -15,7 +15,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/spf13/cobra"
 
-	"ubiquant/e2e/browser"
+	"ubiquant/internal/browser"
 	"ubiquant/server"
 )
 

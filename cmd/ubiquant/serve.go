@@ -98,7 +98,7 @@ func (d *database) openEmpty(ctx context.Context) (*store.Store, func(), error) 
 func serveCommand() *cobra.Command {
 	var db database
 	var port int
-	var fresh, yes bool
+	var fresh, yes, measure bool
 	var kitFile, code string
 	var public api.Public
 	var repositories map[string]string
@@ -123,7 +123,7 @@ func serveCommand() *cobra.Command {
 				}
 			}
 			o := server.Options{
-				Data: db.dir, Database: db.url, Port: port, Public: public, Repositories: repositories, Kit: a, Log: slog.New(slog.NewTextHandler(os.Stderr, nil)),
+				Data: db.dir, Database: db.url, Port: port, Public: public, Repositories: repositories, Kit: a, Measure: measure, Log: slog.New(slog.NewTextHandler(os.Stderr, nil)),
 			}
 			if code != "" {
 				if err := beginWithCode(ctx, cmd, code, kitFile, &o); err != nil {
@@ -141,6 +141,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringSliceVar(&public.Proxies, "behind-proxy", nil, "addresses or networks of proxies that are trusted")
 	c.Flags().StringVar(&code, "code", "", "repository of screens: an empty database begins with them, and their repairs come as patches of it")
 	c.Flags().StringToStringVar(&repositories, "repository", nil, "folder that keepers may deliver into, as name=folder")
+	c.Flags().BoolVar(&measure, "measure", true, "measure screens once nothing changes, where Chromium is here")
 	c.Flags().BoolVar(&yes, "yes", false, "with --fresh, remove without asking")
 	return c
 }

@@ -1,9 +1,16 @@
 package api
 
 import (
+	"cmp"
+	"context"
+	"crypto/rand"
+	"crypto/subtle"
+	"sync"
+
 	"ubiquant/core/geometry"
 	"ubiquant/core/live"
 	"ubiquant/core/screen"
+	"ubiquant/server/store"
 )
 
 // measurable is a screen that was not measured since it last changed, with how it is looked at.
@@ -12,17 +19,98 @@ type measurable struct {
 	Title string      `json:"title"`
 	Drawn string      `json:"drawn"` // names the way it is drawn now
 	Looks []live.Look `json:"looks"`
+	// Failed says why it could not be measured as it is drawn now; empty where nothing was tried.
+	Failed string `json:"failed,omitempty"`
 }
 
 type unmeasuredOut struct {
 	Screens  int          `json:"screens"`  // that are drawn here
 	Findings int          `json:"findings"` // on those that were measured
 	Open     []measurable `json:"open"`
+	// Background says whether screens are measured without anybody asking: "off", "waiting" for
+	// nothing to change for a while, or "measuring".
+	Background string `json:"background"`
+}
+
+// What the server does about screens that changed since they were measured.
+const (
+	MeasuringOff     = "off"
+	MeasuringWaits   = "waiting"
+	MeasuringScreens = "measuring"
+)
+
+// behindScenes is what measures screens without anybody asking: a browser of the server's own,
+// which signs in as no person.
+type behindScenes struct {
+	sync.Mutex
+	token  string
+	state  string
+	failed map[string]failure // by document
+}
+
+// failure is why a screen could not be measured as it was drawn.
+type failure struct{ drawn, why string }
+
+// machine is who a browser of the server's own is.
+var machine = store.User{FullName: "The server", Role: store.Builder}
+
+// machineMay are the routes besides those for readers that a browser of the server's own may use.
+var machineMay = []string{"/api/census/measured"}
+
+// MachineSession is the cookie by which a browser of the server's own is known, and its value.
+// It may see what readers see and tell what it measured, and ends with the server.
+func (s *Server) MachineSession() (name, value string) {
+	s.measuring.Lock()
+	defer s.measuring.Unlock()
+	if s.measuring.token == "" {
+		s.measuring.token = rand.Text()
+	}
+	return cookieName, s.measuring.token
+}
+
+// ofMachine tells whether a session is that of a browser of the server's own.
+func (s *Server) ofMachine(cookie string) bool {
+	s.measuring.Lock()
+	defer s.measuring.Unlock()
+	return s.measuring.token != "" && subtle.ConstantTimeCompare([]byte(cookie), []byte(s.measuring.token)) == 1
+}
+
+// Measuring notes what is done about screens that changed since they were measured.
+func (s *Server) Measuring(state string) {
+	s.measuring.Lock()
+	s.measuring.state = state
+	s.measuring.Unlock()
+}
+
+// ToMeasure counts the screens that were not measured since they last changed, without those that
+// could not be as they are now. seq is that of the last change.
+func (s *Server) ToMeasure(ctx context.Context) (count int, seq int64, err error) {
+	err = s.Live.Read(ctx, func(l *live.Live, at int64) error {
+		seq = at
+		for _, d := range l.Unmeasured() {
+			if s.failedAs(d.Address(), l.Drawn(d)) == "" {
+				count++
+			}
+		}
+		return nil
+	})
+	return count, seq, err
+}
+
+func (s *Server) failedAs(doc, drawn string) string {
+	s.measuring.Lock()
+	defer s.measuring.Unlock()
+	if f := s.measuring.failed[doc]; f.drawn == drawn {
+		return f.why
+	}
+	return ""
 }
 
 // unmeasured tells what is left to measure.
 func (s *Server) unmeasured(c *Call, _ *none) (*unmeasuredOut, error) {
-	out := &unmeasuredOut{Open: []measurable{}}
+	s.measuring.Lock()
+	out := &unmeasuredOut{Open: []measurable{}, Background: cmp.Or(s.measuring.state, MeasuringOff)}
+	s.measuring.Unlock()
 	err := s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
 		for _, d := range l.W.Docs {
 			if d.Kind == screen.ScreenDoc && !d.Removed && d.Source == "" {
@@ -31,7 +119,7 @@ func (s *Server) unmeasured(c *Call, _ *none) (*unmeasuredOut, error) {
 		}
 		out.Findings = len(l.Measured())
 		for _, d := range l.Unmeasured() {
-			out.Open = append(out.Open, measurable{d.Address(), d.Title, l.Drawn(d), l.Looks(d)})
+			out.Open = append(out.Open, measurable{d.Address(), d.Title, l.Drawn(d), l.Looks(d), s.failedAs(d.Address(), l.Drawn(d))})
 		}
 		return nil
 	})
@@ -49,6 +137,8 @@ type measuredIn struct {
 	Doc   string   `json:"doc"`
 	Drawn string   `json:"drawn"` // as it was named when it was to be measured
 	Looks []looked `json:"looks"`
+	// Failed says why it could not be measured; nothing is judged then.
+	Failed string `json:"failed,omitempty"`
 }
 
 type measuredOut struct {
@@ -56,10 +146,30 @@ type measuredOut struct {
 	Again    bool        `json:"again"` // it changed meanwhile, and nothing was kept
 }
 
+// couldNot keeps why a screen could not be measured, as long as it is drawn as it is.
+func (s *Server) couldNot(c *Call, in *measuredIn) error {
+	if len(in.Failed) > maxReason {
+		return bad("a reason has at most %d bytes", maxReason)
+	}
+	return s.Live.Read(c.Context(), func(l *live.Live, _ int64) error {
+		if d, ok := l.W.Doc(in.Doc); !ok || d.Kind != screen.ScreenDoc {
+			return missing(in.Doc)
+		}
+		s.measuring.Lock()
+		defer s.measuring.Unlock()
+		if s.measuring.failed == nil {
+			s.measuring.failed = map[string]failure{}
+		}
+		s.measuring.failed[in.Doc] = failure{in.Drawn, in.Failed}
+		return nil
+	})
+}
+
 const (
-	maxLooks = 200
-	maxBoxes = 60_000
-	maxInks  = 2_000
+	maxReason = 500
+	maxLooks  = 200
+	maxBoxes  = 60_000
+	maxInks   = 2_000
 )
 
 // measured judges a screen that was drawn in all ways of looking at it, and keeps what is found
@@ -74,6 +184,9 @@ func (s *Server) measured(c *Call, in *measuredIn) (*measuredOut, error) {
 		}
 	}
 	out := &measuredOut{Findings: []live.Seen{}}
+	if in.Failed != "" {
+		return out, s.couldNot(c, in)
+	}
 	var found live.Gathered
 	err := s.onScene(c.Context(), func(l *live.Scene) error {
 		d, ok := l.W.Doc(in.Doc)

@@ -41,6 +41,11 @@ export const router = createRouter({
       name: 'deliver',
       component: () => import('./places/deliver/DeliverPlace.vue'),
     },
+    {
+      path: '/measuring',
+      name: 'measuring',
+      component: () => import('./places/census/MeasuringPage.vue'),
+    },
     { path: '/texts', name: 'texts', component: () => import('./places/texts/TextsPlace.vue') },
     { path: '/people', name: 'people', component: () => import('./places/people/PeoplePlace.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('./places/SignIn.vue') },

@@ -14,10 +14,15 @@ interface Shown {
   page: Page
   look: Look
 }
-const emit = defineEmits<{ measured: [] }>()
+const { auto } = defineProps<{
+  /** Measures at once what is left, but for what could not be measured as it is. */
+  auto?: boolean
+}>()
+const emit = defineEmits<{ measured: []; ended: [error?: string] }>()
 const ws = useWorkspace()
 const running = ref(false)
 const left = ref<number>()
+const behind = ref('off')
 const said = ref('')
 const count = ref({ screens: 0, of: 0, looks: 0 })
 const shown = shallowRef<Shown>()
@@ -69,24 +74,37 @@ async function screen(open: Schemas['ApiMeasurable']) {
 
 async function asked() {
   const out = await ask(GET('/api/census/measured'))
+  // What the server measured meanwhile is in the worklist.
+  if (!running.value && left.value !== undefined && out.open.length < left.value) emit('measured')
   left.value = out.open.length
+  behind.value = out.background
   return out
 }
+const looking = window.setInterval(() => {
+  if (!running.value && behind.value !== 'off') void asked().catch(() => undefined)
+}, 4000)
+onBeforeUnmount(() => clearInterval(looking))
 
 async function run() {
   stopped = false
   running.value = true
   const failed: string[] = []
   try {
-    const out = await asked()
-    count.value = { screens: 0, of: out.open.length, looks: 0 }
-    for (const open of out.open) {
+    const todo = (await asked()).open.filter(o => !auto || !o.failed)
+    count.value = { screens: 0, of: todo.length, looks: 0 }
+    for (const open of todo) {
       if (stopped) break
       title.value = open.title
       try {
         await screen(open)
       } catch (e) {
-        failed.push(`${open.title}: ${(e as Error).message}`)
+        const why = (e as Error).message
+        failed.push(`${open.title}: ${why}`)
+        await ask(
+          POST('/api/census/measured', {
+            body: { doc: open.doc, drawn: open.drawn, looks: [], failed: why.slice(0, 120) },
+          }),
+        )
       }
       count.value.screens++
       emit('measured')
@@ -97,8 +115,10 @@ async function run() {
       `${now.findings} ${now.findings === 1 ? 'finding' : 'findings'}` +
       (failed.length ? `; not measured: ${failed.join('; ')}` : '')
     ws.say(said.value)
+    emit('ended')
   } catch (e) {
     ws.say((e as Error).message)
+    emit('ended', (e as Error).message)
   }
   shown.value = undefined
   running.value = false
@@ -111,7 +131,14 @@ const words = computed(() => {
   if (!l) return ''
   return [`${l.set} at ${l.width}`, l.state, l.theme].filter(Boolean).join(', ')
 })
-void asked().catch(() => undefined)
+if (auto) void run()
+else void asked().catch(() => undefined)
+const aside = computed(() => {
+  if (running.value || !left.value || behind.value === 'off') return ''
+  return behind.value === 'measuring'
+    ? 'The server is measuring …'
+    : 'The server measures once nothing changes'
+})
 </script>
 
 <template>
@@ -128,6 +155,7 @@ void asked().catch(() => undefined)
   >
     {{ running ? 'Stop' : left ? `Measure ${left}` : 'Measure' }}
   </button>
+  <span v-if="aside" role="status" class="text-ink2">{{ aside }}</span>
   <template v-if="running">
     <div class="flex w-full items-center gap-3 border-t border-line pt-1.5">
       <TileStage class="w-44 shrink-0">

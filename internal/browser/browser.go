@@ -10,6 +10,7 @@ import (
 	"os/exec"
 	"strings"
 	"sync"
+	"syscall"
 	"time"
 
 	"github.com/chromedp/cdproto/cdp"
@@ -31,9 +32,27 @@ type Browser struct {
 	end   func()
 }
 
+// Program is the name of the browser's program.
+const Program = "chromium"
+
 // Start starts a browser.
-func Start(ctx context.Context) (*Browser, error) {
-	path, err := exec.LookPath("chromium")
+func Start(ctx context.Context) (*Browser, error) { return start(ctx) }
+
+// StartBehind starts a browser that leaves the processor to whoever else wants it.
+func StartBehind(ctx context.Context) (*Browser, error) {
+	nice, err := exec.LookPath("nice")
+	if err != nil {
+		return start(ctx)
+	}
+	return start(ctx, chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) {
+		cmd.Args = append([]string{nice, "-n", "15", cmd.Path}, cmd.Args[1:]...)
+		cmd.Path = nice
+		cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL} // it ends with us
+	}))
+}
+
+func start(ctx context.Context, more ...chromedp.ExecAllocatorOption) (*Browser, error) {
+	path, err := exec.LookPath(Program)
 	if err != nil {
 		return nil, ErrMissing
 	}
@@ -62,7 +81,7 @@ func Start(ctx context.Context) (*Browser, error) {
 	} {
 		options = append(options, chromedp.Flag(off, true))
 	}
-	allocator, stop := chromedp.NewExecAllocator(ctx, options...)
+	allocator, stop := chromedp.NewExecAllocator(ctx, append(options, more...)...)
 	tab, closeTab := chromedp.NewContext(allocator)
 	b := &Browser{tab, func() { closeTab(); stop(); os.RemoveAll(profile) }}
 	tell(tab)
