@@ -110,6 +110,28 @@ func TestWordsForOneThingAndForOthers(t *testing.T) {
 	assert.Zero(t, cases.Sense("Prune the limes"))
 }
 
+// How a field is written is a case wherever an element writes it: in its text, or in a prop of words.
+// Whether it is there is asked, not written; blanks make no other format.
+func TestAFormatIsACaseWhereverItStands(t *testing.T) {
+	for tree, want := range map[string]string{
+		`{"id":"e","type":"sorrel-stat","props":{"label":"Sum","value":{"expr":"money(record.price)"}}}`:                                 "money(·)",
+		`{"id":"e","type":"sorrel-stat","props":{"label":"Sum","value":{"expr":"has(record.price) ? number(record.price,2) : 'none'"}}}`: "number(·, 2)",
+		`{"id":"e","type":"sorrel-page-header","text":{"expr":"'Due ' + day(record.due)"},"props":{"heading":"Lot"}}`:                    "day(·)",
+		`{"id":"e","type":"sorrel-text","text":{"expr":"number(record.price,  2) + ' in all'"}}`:                                         "number(·, 2)",
+		`{"id":"e","type":"sorrel-stat","props":{"label":"Sum","value":{"expr":"has(record.price) ? 'paid' : 'open'"}}}`:                 "",
+		`{"id":"e","type":"sorrel-link","text":"Open","props":{"to":{"expr":"'/lots/' + day(record.due)"}}}`:                             "",
+	} {
+		said, _ := read(t, "/seed-lots/:id", "Lot", `{"id":"r","type":"stack","repeat":{"model":"seed-lots"},"children":[`+tree+`]}`)
+		got := ""
+		for _, c := range said["e"] {
+			if rest, ok := strings.CutPrefix(c, "format type."); ok {
+				_, got, _ = strings.Cut(rest, " ")
+			}
+		}
+		assert.Equal(t, want, got, tree)
+	}
+}
+
 func TestConditionsReadBack(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {
 		list := rapid.SliceOf(rapid.Custom(func(r *rapid.T) cases.Condition {

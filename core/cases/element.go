@@ -164,12 +164,14 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 	if control {
 		return
 	}
-	if field := in.Text(full[Field]); e.Text.Kind == screen.Expr && fieldIn(e.Text.Text) == field &&
-		c.def.Heading == nil && c.def.Level != kit.Composite {
-		in.add(Group{Kind: Shows, A: about}, c.number, ctx, use)
-		if format := formatOf(e.Text.Text, field); format != "" {
+	field := in.Text(full[Field])
+	if _, expr := Written(c.def, e, field); expr != "" {
+		if format := formatOf(expr, field); format != "" {
 			in.add(Group{Kind: Format, A: about}, in.Word(format), ctx, use)
 		}
+	}
+	if e.Text.Kind == screen.Expr && fieldIn(e.Text.Text) == field && c.def.Heading == nil && c.def.Level != kit.Composite {
+		in.add(Group{Kind: Shows, A: about}, c.number, ctx, use)
 	}
 }
 

@@ -233,20 +233,23 @@ func typeShown(v screen.Value) string {
 
 var calledField = regexp.MustCompile(`\w+\(record\.([a-zA-Z_]\w*)[^()]*\)`)
 
-// formatAt is where an expression writes a field: the call around it, or the field alone.
+// formatAt is where an expression writes a field: the call around it, or the field alone. Whether it
+// is there is asked, and not written.
 func formatAt(expr, field string) (from, to int) {
 	for _, m := range calledField.FindAllStringSubmatchIndex(expr, -1) {
-		if expr[m[2]:m[3]] == field {
+		if expr[m[2]:m[3]] == field && !strings.HasPrefix(expr[m[0]:], "has(") {
 			return m[0], m[1]
 		}
 	}
 	for _, m := range recordField.FindAllStringSubmatchIndex(expr, -1) {
-		if expr[m[2]:m[3]] == field {
+		if expr[m[2]:m[3]] == field && !strings.HasSuffix(expr[:m[0]], "has(") {
 			return m[0], m[1]
 		}
 	}
 	return 0, 0
 }
+
+var afterComma = regexp.MustCompile(`,\s*`)
 
 // formatOf is how an expression writes a field, the field left open: "day(record.due)" is
 // "day(·)", and so is "'Due ' + day(record.due)".
@@ -255,7 +258,25 @@ func formatOf(expr, field string) string {
 	if from == to {
 		return ""
 	}
-	return strings.ReplaceAll(expr[from:to], "record."+field, "·")
+	return afterComma.ReplaceAllString(strings.ReplaceAll(expr[from:to], "record."+field, "·"), ", ")
+}
+
+// Written is where an element writes a field and how: its text, or the first prop of words that does;
+// both empty where none does.
+func Written(def *kit.Component, e *screen.Element, field string) (prop, expr string) {
+	if e.Text.Kind == screen.Expr && fieldIn(e.Text.Text) == field {
+		return "text", e.Text.Text
+	}
+	for i := range e.Props {
+		p := &e.Props[i]
+		if p.Value.Kind != screen.Expr || fieldIn(p.Value.Text) != field || formatOf(p.Value.Text, field) == "" {
+			continue
+		}
+		if d, ok := def.Prop(p.Name); ok && d.Type == kit.Text && !d.URL && !d.JSON && !d.Icon && d.Tokens == "" && len(d.Values) == 0 {
+			return p.Name, p.Value.Text
+		}
+	}
+	return "", ""
 }
 
 // FormatWith is an expression with its field written in another format.

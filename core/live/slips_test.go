@@ -282,6 +282,22 @@ var slips = []slip{
 		put(b.t, b.doc("detail-", 1).Root, `{"id":"zz","type":"piece:hint"}`)
 	}},
 	{"S11 a setting of a piece that nothing sets", "unused-setting", "", func(b *board) { hints(b, `{}`, `{}`) }, func(b *board) { hints(b, `{}`, `{"words":"Ring twice."}`) }},
+	{"S29 a small piece made again by hand", "copied-piece", "", func(b *board) {
+		hints(b, `{}`, `{"words":"Ring."}`)
+		put(b.t, b.doc("detail-", 4).Root, `{"id":"zy","type":"stack","props":{"gap":"1","align":"center"},"children":[{"id":"zx","type":"sorrel-text","props":{"size":"s"},"text":"Come by."},{"id":"zw","type":"sorrel-text","text":"At noon."}]}`)
+	}, func(b *board) {
+		hints(b, `{}`, `{"words":"Ring."}`)
+		put(b.t, b.doc("detail-", 4).Root, `{"id":"zy","type":"stack","props":{"gap":"1","align":"end"},"children":[{"id":"zx","type":"sorrel-text","props":{"size":"s"},"text":"Come by."},{"id":"zw","type":"sorrel-text","text":"At noon."}]}`)
+	}},
+	{"S9 two columns headed alike", "same-label", "", func(b *board) { columns(b, "Total", "Total") }, func(b *board) { columns(b, "Total", "Paid") }},
+	{"S10 a person out of an example", "demo-text", "", func(b *board) {
+		put(b.t, b.doc("detail-", 4).Root, `{"id":"zy","type":"sorrel-avatar","props":{"name":"John Doe","size":"s"}}`)
+	}, func(b *board) {
+		put(b.t, b.doc("detail-", 4).Root, `{"id":"zy","type":"sorrel-avatar","props":{"name":"Jo Dorn","size":"s"}}`)
+	}},
+	{"S15 a pager whose pages are typed", "loose-pager", "", func(b *board) { pager(b, `4`) }, func(b *board) { pager(b, `{"expr":"pages.all"}`) }},
+	{"S34 what removes does not look so", "danger-missing", "", func(b *board) { removing(b, "plain") }, func(b *board) { removing(b, "danger") }},
+	{"S37 a step of the way back is missing", "trail-gap", "", func(b *board) { trails(b, "/elsewhere") }, func(b *board) { trails(b, "") }},
 	{"S30 one word in two tones", "", "tone", func(b *board) { late(b, "bad", 9, "good") }, func(b *board) {
 		late(b, "bad", 9, "bad")
 		put(b.t, b.doc("list-", 9).Root, `{"id":"zy","type":"sorrel-chip","text":"Paid","props":{"tone":"good"}}`)
@@ -425,10 +441,42 @@ var slips = []slip{
 	}, func(b *board) { put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"sorrel-chip","text":"x"}`) }},
 }
 
+func columns(b *board, heads ...string) {
+	list := []string{}
+	for i, h := range heads {
+		list = append(list, fmt.Sprintf(`{"id":"y%d","type":"sorrel-column","slot":"columns","text":%q}`, i, h))
+	}
+	put(b.t, b.doc("detail-", 4).Root, `{"id":"zz","type":"sorrel-table","props":{"label":"Sums"},"children":[`+strings.Join(list, ",")+`]}`)
+}
+
+func pager(b *board, pages string) {
+	put(b.t, b.doc("detail-", 4).Root, `{"id":"zz","type":"stack","children":[{"id":"y","type":"sorrel-text","name":"all","text":"One","repeat":{"model":"beds","limit":5,"page":"at"}},{"id":"x","type":"sorrel-pager","name":"at","props":{"pages":`+pages+`}}]}`)
+}
+
+// removing puts buttons that remove on four screens, the last with an intent of its own.
+func removing(b *board, last string) {
+	for i, intent := range []string{"danger", "danger", "danger", last} {
+		put(b.t, b.doc("detail-", i).Root, fmt.Sprintf(`{"id":"zz","type":"sorrel-button","text":"Delete it","props":{"intent":%q,"to":"/archive"}}`, intent))
+	}
+}
+
+// trails puts breadcrumbs on four screens, each with a step to the screen above; the last leads to
+// another where one is given.
+func trails(b *board, last string) {
+	for i := range 4 {
+		d := b.doc("detail-", i)
+		above := d.Route[:strings.LastIndex(d.Route, "/")]
+		if i == 3 && last != "" {
+			above = last
+		}
+		put(b.t, d.Root, fmt.Sprintf(`{"id":"zz","type":"sorrel-breadcrumbs","children":[{"id":"y","type":"sorrel-crumb","text":"All","props":{"to":%q}}]}`, above))
+	}
+}
+
 // hints uses a piece that offers its words twice, with settings.
 func hints(b *board, settings ...string) {
 	d := pieceDoc(b.t)
-	d.Props = []screen.PieceProp{{Name: "words", Element: d.Root.ID}}
+	d.Props = []screen.PieceProp{{Name: "words", Element: "q"}}
 	b.w.Docs = append(b.w.Docs, d)
 	for i, s := range settings {
 		put(b.t, b.doc("detail-", i+1).Root, `{"id":"zz","type":"piece:hint","props":`+s+`}`)
@@ -437,7 +485,7 @@ func hints(b *board, settings ...string) {
 
 func pieceDoc(t *testing.T) *screen.Document {
 	return &screen.Document{Kind: screen.PieceDoc, ID: "hint", Title: "Hint", Revision: 1,
-		Root: testkit.Tree(t, `{"id":"p","type":"stack","children":[{"id":"q","type":"sorrel-text","text":"Ask the office."}]}`)}
+		Root: testkit.Tree(t, `{"id":"p","type":"stack","props":{"gap":"1","align":"center"},"children":[{"id":"q","type":"sorrel-text","props":{"size":"s"},"text":"Ask the office."},{"id":"r","type":"sorrel-text","text":"At noon."}]}`)}
 }
 
 // late puts a chip with one word and tone on so many lists, and on one more with another.

@@ -35,8 +35,16 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 		}
 	case cases.Format:
 		field := n.book.Text(n.book.Context(c.Context)[cases.Field])
-		expr := cases.FormatWith(e.Text.Text, field, usual)
-		return []screen.Edit{{Op: screen.SetText, ID: e.ID, Value: screen.Value{Kind: screen.Expr, Text: expr}}}, "Write it as " + expr
+		prop, written := cases.Written(def, e, field)
+		if written == "" {
+			return nil, ""
+		}
+		expr := cases.FormatWith(written, field, usual)
+		said := screen.Value{Kind: screen.Expr, Text: expr}
+		if prop != "text" {
+			return []screen.Edit{{Op: screen.Set, ID: e.ID, Prop: prop, Value: said}}, "Write it as " + expr
+		}
+		return []screen.Edit{{Op: screen.SetText, ID: e.ID, Value: said}}, "Write it as " + expr
 	case cases.Control, cases.Shows:
 		return n.replaced(d, e, s)
 	case cases.Order, cases.Fields:

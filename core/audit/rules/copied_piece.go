@@ -12,10 +12,12 @@ import (
 	"ubiquant/core/screen"
 )
 
-// leastAlike settings are the same in a copy of a piece, and so large a share of them.
+// leastAlike settings are the same in a copy of a piece, and so large a share of them; in one of few
+// elements, all of them.
 const (
 	leastAlike = 3
 	shareAlike = 0.75
+	leastCopy  = 3
 )
 
 var _ = add(&audit.Rule{
@@ -30,7 +32,7 @@ var _ = add(&audit.Rule{
 			return // cut loose, which is told of
 		}
 		whole := p.Doc.Kind == screen.PieceDoc && n.Parent == nil
-		if !whole && p.Doc.Kind != screen.ScreenDoc || len(n.Children) == 0 || n.Count() < leastPart {
+		if !whole && p.Doc.Kind != screen.ScreenDoc || len(n.Children) == 0 || n.Count() < leastCopy {
 			return
 		}
 		who := "screen"
@@ -40,6 +42,9 @@ var _ = add(&audit.Rule{
 		shape, said := outline(n.Element, func(id, prop string) bool {
 			return slices.ContainsFunc(p.Doc.Props, func(o screen.PieceProp) bool { return o.Element == id && o.Prop == prop })
 		})
+		if n.Count() < leastPart {
+			shape = allAlike + shape
+		}
 		p.Fact(n, shape, who+" "+said)
 	},
 	Judge: func(g *audit.Group) {
@@ -69,7 +74,11 @@ var _ = add(&audit.Rule{
 						same++
 					}
 				}
-				if same < leastAlike || float64(same) < shareAlike*float64(len(piece.said)) {
+				share := shareAlike
+				if strings.HasPrefix(g.Key, allAlike) {
+					share = 1
+				}
+				if same < leastAlike || float64(same) < share*float64(len(piece.said)) {
 					continue
 				}
 				for _, place := range g.Values[v] {
@@ -82,6 +91,9 @@ var _ = add(&audit.Rule{
 		}
 	},
 })
+
+// allAlike begins the outlines of parts so small that only all of their settings tell a copy.
+const allAlike = "all "
 
 // outline is what a tree is made of, and what is set in it but for what may be set anew at
 // each use, in short.

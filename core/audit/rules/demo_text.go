@@ -35,7 +35,13 @@ var samples = map[string]bool{
 // standIn are addresses of pictures that stand for others.
 var standIn = regexp.MustCompile(`(?i)placeholder|dummy|lorem|/\d{2,4}x\d{2,4}\b|sample[-_]?(image|photo|picture)`)
 
+// people are those who stand in examples, and nowhere else.
+var people = []string{"john doe", "jane doe", "john smith", "jane smith", "joe bloggs", "acme inc", "acme corp", "john@example.com", "jane@example.com", "user@example.com", "foo@bar.com"}
+
 func isSample(s string) bool {
+	if slices.Contains(people, strings.ToLower(strings.Trim(s, " .,"))) {
+		return true
+	}
 	if len(s) > 14 {
 		return len(s) < 4000 && strings.Contains(strings.ToLower(s), "lorem ipsum")
 	}
@@ -68,12 +74,14 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-text","text":"Lorem ipsum dolor sit amet"}`,
 		`{"id":"a","type":"sorrel-heading","text":"Card title"}`,
 		`{"id":"a","type":"sorrel-text","text":"TODO"}`,
+		`{"id":"a","type":"sorrel-avatar","props":{"name":"John Doe"}}`,
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/images/placeholder-400x300.png","alt":"A bed"}}`,
 	},
 	Good: []string{
 		`{"id":"a","type":"sorrel-heading","text":"Title deeds"}`,
 		`{"id":"t","type":"sorrel-table","children":[{"id":"k","type":"sorrel-column","slot":"columns","text":"Title"}]}`,
 		`{"id":"f","type":"sorrel-field","props":{"label":"Text"}}`,
+		`{"id":"f","type":"sorrel-text-input","props":{"label":"Mail","placeholder":"jane@example.com"}}`,
 	},
 	Settings: []audit.Setting{{Name: "words", Help: "Further texts that count as samples, separated by commas"}},
 	Element: func(p *audit.Pass, n *audit.Node) {
@@ -89,6 +97,11 @@ var _ = add(&audit.Rule{
 		}
 		// A field may be about a title, a text or a test.
 		named := prop.Name == "label" && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
+		// What stands in an empty field is an example on purpose.
+		if prop.Value.Kind == screen.Literal && prop.Name != "placeholder" && def != nil && def.Type == kit.Text && slices.Contains(people, strings.ToLower(prop.Value.Text)) {
+			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
+			return
+		}
 		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && !named &&
 			!aboutThat(p, prop.Value.Text) && sampleText(p, prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")

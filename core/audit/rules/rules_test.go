@@ -97,6 +97,7 @@ var elsewhere = map[string]bool{
 	"unreached":      true,
 	"same-title":     true,
 	"unused-piece":   true,
+	"trail-gap":      true,
 	"unused-setting": true,
 	"idle-state":     true,
 	"copied-piece":   true,

@@ -1,0 +1,85 @@
+package rules
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ubiquant/core/audit"
+	"ubiquant/core/cases"
+	"ubiquant/core/kit"
+	"ubiquant/core/screen"
+)
+
+// dangers are the values by which a kit says that something takes away for good.
+var dangers = []string{"danger", "destructive", "negative", "critical"}
+
+// dangerOf is the prop by which an action can say that it takes away, and the value that says so.
+func dangerOf(c *kit.Component) (prop *kit.Prop, value string) {
+	for i := range c.Props {
+		for _, v := range c.Props[i].Values {
+			if slices.Contains(dangers, strings.ToLower(v)) {
+				return &c.Props[i], v
+			}
+		}
+	}
+	return nil, ""
+}
+
+// takesAway are words that say that something is gone afterwards. To clear a filter is no such thing.
+var takesAway = slices.DeleteFunc(cases.Senses("remove"), func(word string) bool { return slices.Contains([]string{"clear", "drop", "take away"}, word) })
+
+var _ = add(&audit.Rule{
+	ID: "danger-missing", Title: "What takes away does not look so", Severity: audit.Warning,
+	Purpose: "An action that removes something looks as the others that do.",
+	Why:     "Where most removing buttons warn by their looks, one that does not is pressed without a thought.",
+	Bad: []string{
+		`{"id":"s","type":"stack","children":[{"id":"a","type":"sorrel-button","text":"Remove","props":{"intent":"danger","to":"/a"}},{"id":"b","type":"sorrel-button","text":"Remove it","props":{"intent":"danger","to":"/b"}}]}`,
+		`{"id":"s","type":"stack","children":[{"id":"a","type":"sorrel-button","text":"Delete all","props":{"intent":"danger","to":"/a"}}]}`,
+		`{"id":"a","type":"sorrel-icon-button","props":{"icon":"bin","label":"Remove ticket","to":"/tickets"}}`,
+	},
+	Good: []string{
+		`{"id":"s","type":"stack","children":[{"id":"a","type":"sorrel-button","text":"Remove","props":{"intent":"danger","to":"/a"}},{"id":"b","type":"sorrel-button","text":"Remove it","props":{"intent":"danger","to":"/b"}}]}`,
+		`{"id":"s","type":"stack","children":[{"id":"a","type":"sorrel-button","text":"Delete all","props":{"intent":"danger","to":"/a"}}]}`,
+		`{"id":"a","type":"sorrel-button","text":"Clear the filter","props":{"to":"/tickets"}}`,
+	},
+	Settings: []audit.Setting{
+		{Name: "others", Help: "Removing actions that look so before others are held to it", Default: "3", Number: true},
+	},
+	Looks: func(c *kit.Component) bool { prop, _ := dangerOf(c); return prop != nil && c.Role == "action" },
+	Element: func(p *audit.Pass, n *audit.Node) {
+		word, _, _ := strings.Cut(strings.ToLower(strings.TrimSpace(cases.NameOf(n.Def, n.Element))), " ")
+		if !slices.Contains(takesAway, word) {
+			return
+		}
+		prop, danger := dangerOf(n.Def)
+		switch v, ok := n.Prop(prop.Name); {
+		case ok && !v.Known() || n.Spread:
+		case v.Text == danger:
+			p.Fact(n, "removes", "danger")
+		default:
+			p.Fact(n, "removes", prop.Name+"="+danger)
+		}
+	},
+	Judge: func(g *audit.Group) {
+		so, plain := len(g.Values["danger"]), 0
+		for value, places := range g.Values {
+			if value != "danger" {
+				plain += len(places)
+			}
+		}
+		if so < g.Number("others") || so <= 2*plain {
+			return
+		}
+		for _, value := range g.Sorted() {
+			prop, danger, ok := strings.Cut(value, "=")
+			if !ok {
+				continue
+			}
+			for _, place := range g.Values[value] {
+				g.Report(place, prop, fmt.Sprintf("it takes something away and does not look so: %d others are “%s”", so, danger), "Make it "+danger,
+					screen.Edit{Op: screen.Set, ID: place.Element, Prop: prop, Value: screen.Lit(danger)})
+			}
+		}
+	},
+})
