@@ -39,6 +39,13 @@ interface Place {
   has: boolean
 }
 
+/** A route that the application has of its own: its whole address, each parameter as ":". */
+interface Taken {
+  path: string
+  name?: string
+  file: string
+}
+
 interface File {
   rel: string
   text: string
@@ -49,6 +56,7 @@ interface File {
 const asked = JSON.parse(readFileSync(0, 'utf8')) as Question
 const places: Place[] = []
 const problems: string[] = []
+const routes: Taken[] = []
 
 const MOST_FILES = 4000
 const MOST_TEXT = 400_000
@@ -126,6 +134,52 @@ function property(of: t.ObjectExpression, name: string): t.Node | undefined {
   for (const p of of.properties)
     if (p.type === 'ObjectProperty' && nameOf(p.key) === name) return bare(p.value as t.Expression)
   return undefined
+}
+
+const joined = (above: string, way: string) =>
+  way.startsWith('/') ? way : `${above === '/' ? '' : above}/${way}`.replace(/\/$/, '') || '/'
+
+function route(file: File, above: string, way: string, name: string): string {
+  const whole = joined(above, way)
+  // What catches all that is left takes no address from others.
+  if (!whole.includes('*'))
+    routes.push({ path: whole.replace(/:\w+/g, ':'), name: name || undefined, file: file.rel })
+  return whole
+}
+
+const textOf = (node: t.Node | undefined) => (node?.type === 'StringLiteral' ? node.value : '')
+
+/** The routes of a list, with those below them. One that only stands around others is none. */
+function listed(file: File, list: t.ArrayExpression, above: string) {
+  for (const e of list.elements) {
+    const of = e && bare(e as t.Expression)
+    if (of?.type !== 'ObjectExpression') continue
+    const way = property(of, 'path')
+    const below = property(of, 'children')
+    const index = property(of, 'index')
+    let whole = above
+    if (way?.type === 'StringLiteral' || index) {
+      whole = joined(above, textOf(way))
+      if (below?.type !== 'ArrayExpression')
+        route(file, above, textOf(way), textOf(property(of, 'name')))
+    }
+    if (below?.type === 'ArrayExpression') listed(file, below, whole)
+  }
+}
+
+/** The routes among elements. */
+function stood(file: File, around: t.JSXElement, above: string) {
+  for (const e of around.children) {
+    if (e.type !== 'JSXElement') continue
+    const attribute = (name: string) =>
+      e.openingElement.attributes.find(a => a.type === 'JSXAttribute' && nameOf(a.name) === name)
+    const said = attribute('path')
+    const way =
+      said?.type === 'JSXAttribute' && said.value?.type === 'StringLiteral' ? said.value.value : ''
+    const inner = e.children.some(k => k.type === 'JSXElement')
+    if (tagOf(e) === 'Route' && !inner && (way || attribute('index'))) route(file, above, way, '')
+    stood(file, e, way ? joined(above, way) : above)
+  }
 }
 
 /** What stands on the line before a place. */
@@ -231,12 +285,16 @@ for (const { file, node } of wanted) {
     at = named.find(l => l.file === file) ?? named[0]
   }
   if (at?.node.type !== 'ArrayExpression') continue
+  listed(at.file, at.node, '/')
   intoList(at.file, at.node)
   break
 }
 if (asked.target === 'react' && !places.some(p => p.what === 'routes')) {
   const count = (e: t.JSXElement) => e.children.filter(k => k.type === 'JSXElement').length
   const most = around.sort((a, b) => count(b.node) - count(a.node))[0]
-  if (most) amongElements(most.file, most.node)
+  if (most) {
+    stood(most.file, most.node, '/')
+    amongElements(most.file, most.node)
+  }
 }
-process.stdout.write(JSON.stringify({ places, problems }))
+process.stdout.write(JSON.stringify({ places, routes, problems }))

@@ -73,7 +73,15 @@ type place struct {
 // places are those that Repo.Reader found.
 type places struct {
 	Places   []place  `json:"places"`
+	Routes   []taken  `json:"routes"` // that the application has
 	Problems []string `json:"problems"`
+}
+
+// taken is a route that the application has of its own.
+type taken struct {
+	Path string `json:"path"` // whole, each parameter as ":"
+	Name string `json:"name,omitempty"`
+	File string `json:"file"`
 }
 
 // find gives the first place of a kind; nil where there is none.
@@ -202,6 +210,7 @@ func (r *Repo) additions(ctx context.Context) []Addition {
 		where = found.find("elements")
 	}
 	out = append(out, r.routes(where, found.Problems))
+	out = append(out, r.taken(found.Routes)...)
 	if r.sets {
 		out = append(out, r.once(found.find("entry")))
 	}
@@ -390,6 +399,9 @@ func withDependencies(src []byte, add map[string]string) ([]byte, error) {
 				}
 			}
 			line := "\n" + indent + indent + quoted(name) + ": " + quoted(add[name])
+			if len(have) > 0 && !bytes.Contains(src[at:have[0].end], []byte("\n")) { // all on one line
+				line = " " + quoted(name) + ": " + quoted(add[name])
+			}
 			switch {
 			case after:
 				puts[where] += "," + line
@@ -489,6 +501,29 @@ func (r *Repo) routes(p *place, problems []string) Addition {
 	}
 	r.put(&a, p.take("routes", name, module), insert{p.At, p.Before + put + p.After})
 	return a
+}
+
+// taken tells of addresses and names of routes that the application has already: what stands first is
+// shown, and by a name of two one of them is found.
+func (r *Repo) taken(list []taken) (out []Addition) {
+	parameter := regexp.MustCompile(`:\w+`)
+	for _, s := range r.shown {
+		for _, t := range list {
+			if t.Path == parameter.ReplaceAllString(s.Route, ":") {
+				out = append(out, Addition{
+					What: fmt.Sprintf("the address %s of the screen %s for itself", s.Route, s.Title), Path: t.File,
+					By: "the application has a route of its own there, and shows the one that comes first: give one of them another address",
+				})
+			}
+			if r.Target == "vue" && t.Name == s.ID {
+				out = append(out, Addition{
+					What: fmt.Sprintf("the name %s of the route of the screen %s for itself", s.ID, s.Title), Path: t.File,
+					By: "the application has a route of that name, and a name leads to one of them alone: give that route another name",
+				})
+			}
+		}
+	}
+	return out
 }
 
 // once has the application do what the kit wants done before anything is shown.

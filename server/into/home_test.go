@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/deliver"
+	"ubiquant/core/screen"
 )
 
 // Code goes by what the application around it is made with.
@@ -182,6 +183,46 @@ func TestWhatAnApplicationLacksIsTold(t *testing.T) {
 				delete(tells, what)
 			}
 			assert.Empty(t, tells)
+		})
+	}
+}
+
+// Where the application has a route at the address of a screen, one of them is never shown: that is
+// told, below parents and among elements, too.
+func TestAddressesThatAreTakenAreTold(t *testing.T) {
+	t.Parallel()
+	shown := []*screen.Document{{ID: "today", Title: "Today", Route: "/"}, {ID: "bed", Title: "Bed", Route: "/beds/:id"}, {ID: "orders", Title: "Orders", Route: "/orders"}}
+	for name, c := range map[string]struct {
+		target, file, text string
+		want               []string
+	}{
+		"Vue": {"vue", "src/router.ts",
+			"export default createRouter({ routes: [{ path: '/home', name: 'orders' }, { path: '/beds', children: [{ path: '', name: 'all' }, { path: ':which' }] }, { path: '/:rest(.*)*' }] })\n",
+			[]string{"the address /beds/:id of the screen Bed for itself", "the name orders of the route of the screen Orders for itself"}},
+		"React, elements": {"react", "src/App.tsx",
+			"export const App = () => <Routes><Route element={<Shell />}><Route index element={<Home />} /><Route path=\"orders\"><Route path=\"new\" /></Route></Route><Route path=\"*\" /></Routes>\n",
+			[]string{"the address / of the screen Today for itself"}},
+		"Angular": {"angular", "src/app/app.routes.ts",
+			"export const routes: Routes = [{ path: 'orders', component: A }, { path: 'beds', component: B }];\nexport const config = provideRouter(routes);\n",
+			[]string{"the address /orders of the screen Orders for itself"}},
+		"none": {"vue", "src/router.ts", "export default createRouter({ routes: [{ path: '/home' }, { path: '/beds/:id/old' }] })\n", nil},
+	} {
+		t.Run(name, func(t *testing.T) {
+			dir := repository(t, map[string]string{"package.json": `{ "dependencies": { "b": "1" } }`, c.file: c.text})
+			r := open(t, Repo{Dir: dir, App: "Office", Target: c.target, Needs: map[string]string{"a": "1", "c": "2"}})
+			r.shown = shown
+			var got []string
+			d := plan(t, r, code("index.ts", "1\n"))
+			for _, a := range d.Additions {
+				if strings.HasSuffix(a.What, "for itself") {
+					got = append(got, a.What)
+					assert.NotEmpty(t, a.By)
+					assert.Equal(t, c.file, a.Path)
+				}
+			}
+			assert.ElementsMatch(t, c.want, got)
+			require.NoError(t, r.Apply(d, true, false))
+			assert.Equal(t, `{ "dependencies": { "a": "1", "b": "1", "c": "2" } }`, read(t, dir, "package.json"), "what is on one line stays there")
 		})
 	}
 }

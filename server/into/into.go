@@ -23,6 +23,7 @@ import (
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/record"
 	"ubiquant/core/deliver/shared"
+	"ubiquant/core/screen"
 )
 
 // Repo is a folder that is delivered into. Nothing outside of it is read or written,
@@ -47,6 +48,7 @@ type Repo struct {
 	fonts   []string          // families that nothing of the kit brings
 	sets    bool              // the kit wants something done once
 	inserts map[string][]insert
+	shown   []*screen.Document // the screens of the delivery
 	root    *os.Root
 	settled []string // files of which all that was edited by hand is in the screens; see ByHand
 }
@@ -134,6 +136,7 @@ func (r *Repo) Files(ctx context.Context, t deliver.Target, in deliver.Input) ([
 		return nil, nil, err
 	}
 	setup, _ := shared.Setup(in)
+	r.shown = in.Screens
 	r.least, r.fonts, r.sets = leastOf(t, in, needs), in.Unbrought, len(setup.Statements) > 0
 	if in.Home.Router != "" {
 		delete(needs, "react-router")
