@@ -4,12 +4,8 @@
 package resolve
 
 import (
-	"encoding/json"
-	"errors"
 	"fmt"
-	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
 
@@ -297,74 +293,6 @@ func (r *resolver) report(e *screen.Element, sc scope, n *Node, message string) 
 	}
 }
 
-func (r *resolver) compile(source string, sc scope) (*expr.Program, error) {
-	key := [4]string{source}
-	if sc.model != nil {
-		key[1] = sc.model.ID
-	}
-	if sc.around != nil {
-		key[2] = sc.around.ID
-	}
-	scope := expr.Scope{Record: sc.model, Outer: sc.around, Models: r.Models, Sources: r.Sourced}
-	if sc.frame != nil {
-		key[3] = sc.frame.names.key
-		scope = sc.frame.names.In(scope)
-	}
-	r.Cache.mu.Lock()
-	defer r.Cache.mu.Unlock()
-	c, ok := r.Cache.programs[key]
-	if !ok {
-		c.program, c.err = expr.Compile(source, scope)
-		r.Cache.programs[key] = c
-	}
-	return c.program, c.err
-}
-
-// weigh counts the texts of a node: few long ones, repeated often, are a large page.
-func (r *resolver) weigh(n *Node) error {
-	if err := r.budget.Text(n.Text); err != nil {
-		return err
-	}
-	for _, p := range n.Props {
-		if text, ok := p.Value.(string); ok {
-			if err := r.budget.Text(text); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
-}
-
-func (r *resolver) eval(source string, sc scope) (any, error) {
-	p, err := r.compile(source, sc)
-	if err != nil {
-		return nil, err
-	}
-	env := &expr.Env{
-		Record:  sc.record,
-		Outer:   sc.outer,
-		Lists:   r.Set.Records,
-		Today:   r.Today,
-		Sources: r.Sources,
-		Index:   &r.index,
-		Budget:  r.budget,
-	}
-	if p.Speaks() && sc.frame != nil {
-		env.Controls = sc.frame.held(r.Controls)
-		env.Count = func(name string) (int, int, error) { return r.count(sc.frame, name) }
-	}
-	if len(r.names.Route) > 0 && sc.doc == "" {
-		env.Route = r.params()
-	}
-	return p.Eval(env)
-}
-
-// speaks tells whether an expression follows what controls hold.
-func (r *resolver) speaks(source string, sc scope) bool {
-	p, err := r.compile(source, sc)
-	return err == nil && p.Speaks()
-}
-
 // count tells how many records a named repeat of a document has and how many pages they take.
 func (r *resolver) count(f *frame, name string) (int, int, error) {
 	e := f.names.Repeats[name]
@@ -566,138 +494,6 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	return []*Node{n}
 }
 
-// settled are actions with what they set a control to worked out, written as JSON behind the
-// control's name. What sets none that the screen has is left out; the audit tells of it.
-func (r *resolver) settled(list []screen.Action, e *screen.Element, sc scope) []screen.Action {
-	out := list[:0]
-	for _, a := range list {
-		if a.Verb == screen.AddRecord {
-			m := r.Models[a.To]
-			if m == nil {
-				continue
-			}
-			touch := sample.Touch{List: m.ID, Add: true, From: map[string][2]string{}}
-			root := r.Screen
-			if sc.frame != nil {
-				root = sc.frame.root
-			}
-			for name, c := range Fields(root, e, m, r.Catalog) {
-				def, _ := r.Catalog.Component(c.Type)
-				touch.From[name] = [2]string{sc.prefix + c.ID + sc.suffix, def.Holds}
-			}
-			written, err := json.Marshal(touch)
-			if err != nil {
-				continue
-			}
-			a = screen.Action{Verb: Touches, To: string(written)}
-		}
-		if a.Records() {
-			touch, err := touching(a, sc.model, sc.record, r.Today)
-			written, failed := json.Marshal(touch)
-			if err != nil || failed != nil {
-				continue
-			}
-			a = screen.Action{Verb: Touches, To: string(written)}
-		}
-		if a.Verb == screen.SetControl {
-			if sc.frame == nil {
-				continue
-			}
-			_, c, value, ok := sc.frame.names.Set(a)
-			written, err := json.Marshal(value)
-			if !ok || err != nil {
-				continue
-			}
-			a.To = sc.frame.key(c) + "=" + string(written)
-		}
-		out = append(out, a)
-	}
-	return out
-}
-
-// Touches is what an action that touches a record is as it is drawn: with the record, as JSON.
-const Touches = "touch"
-
-// Fields are the controls that hold fields of a model's records for what is sent by an element:
-// those named as they are, in the form that it is or in the closest part around it that has some.
-func Fields(root, e *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
-	around := root.Path(e.ID)
-	if len(around) == 0 {
-		around = []*screen.Element{e}
-	}
-	for _, part := range slices.Backward(around) {
-		if out := fieldsIn(part, m, cat); len(out) > 0 {
-			return out
-		}
-	}
-	return nil
-}
-
-func fieldsIn(part *screen.Element, m *sample.Model, cat kit.Catalog) map[string]*screen.Element {
-	out := map[string]*screen.Element{}
-	part.Walk(func(e, _ *screen.Element) bool {
-		if e != part && e.Repeat != nil {
-			return false // there are many of it
-		}
-		def, ok := cat.Component(e.Type)
-		if !ok || def.Holds == "" {
-			return true
-		}
-		name, named := e.Prop("name") // where the kit's controls have none, the element's own
-		if !named || name.Kind != screen.Literal {
-			name = screen.Lit(e.Name)
-		}
-		if f, ok := m.Field(name.Text); ok && f.Compute == "" && out[f.Name] == nil {
-			out[f.Name] = e
-		}
-		return true
-	})
-	return out
-}
-
-// touching is what an action does to the record that it stands for.
-func touching(a screen.Action, m *sample.Model, record sample.Record, today string) (sample.Touch, error) {
-	if m == nil || record == nil {
-		return sample.Touch{}, errors.New("it stands for no record")
-	}
-	touch := sample.Touch{List: m.ID, ID: record.ID(), Drop: a.Verb == screen.TakeAway}
-	if touch.Drop {
-		return touch, nil
-	}
-	f, value, err := Touched(a, m)
-	if err != nil {
-		return touch, err
-	}
-	if a.Verb == screen.TickField {
-		now, _ := record[f.Name].(bool)
-		value = !now
-	}
-	if f.Type == sample.Date && value == "today" {
-		value = today
-	}
-	touch.Set = map[string]any{f.Name: value}
-	return touch, nil
-}
-
-// Touched is the field that an action changes in a record of a model, and what to; nil where it
-// is turned over. Errors say why it cannot.
-func Touched(a screen.Action, m *sample.Model) (*sample.Field, any, error) {
-	name, text := a.Field()
-	f, ok := m.Field(name)
-	switch {
-	case !ok:
-		return nil, nil, fmt.Errorf("%s has no field %s", m.Name, name)
-	case f.Compute != "":
-		return nil, nil, fmt.Errorf("%s is computed", name)
-	case a.Verb == screen.TickField && f.Type != sample.YesNo:
-		return nil, nil, fmt.Errorf("%s is not yes or no", name)
-	case a.Verb == screen.TickField:
-		return f, nil, nil
-	}
-	value, err := f.FromText(text)
-	return f, value, err
-}
-
 // outlet puts the screen, or a piece's children, in place of the outlet; what
 // stands in takes the outlet's slot.
 func (r *resolver) outlet(e *screen.Element, sc scope) []*Node {
@@ -733,63 +529,6 @@ func (r *resolver) markActive(n *Node) {
 func away(s string) bool {
 	return strings.HasPrefix(s, "http") || strings.HasPrefix(s, "/") && len(picture.Named(s)) == 0
 }
-
-func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v screen.Value) (any, bool) {
-	switch v.Kind {
-	case screen.None:
-		return nil, false
-	case screen.Num:
-		f, err := strconv.ParseFloat(v.Text, 64)
-		return f, err == nil
-	case screen.Flag:
-		return v.Text == "true", true
-	case screen.Token:
-		return TokenMark + v.Text, true
-	case screen.Bound:
-		return r.stand(e, what, v.Text)
-	case screen.Expr:
-		out, err := r.eval(v.Text, sc)
-		if err != nil {
-			r.report(e, sc, n, what+": "+err.Error())
-			return nil, false
-		}
-		return out, true
-	}
-	return v.Text, true
-}
-
-// member is the last name in a way through code.
-var member = regexp.MustCompile(`([A-Za-z_$][\w$]*)\W*$`)
-
-// stand is what stands for a value that code computes: for words the name that it goes by there,
-// for anything else nothing.
-func (r *resolver) stand(e *screen.Element, what, source string) (any, bool) {
-	if what != "text" {
-		def, ok := r.Catalog.Component(e.Type)
-		if !ok {
-			return nil, false
-		}
-		if p, ok := def.Prop(what); !ok || p.Type != kit.Text || p.URL || p.JSON {
-			return nil, false
-		}
-	}
-	name := func(code string) string {
-		if m := member.FindStringSubmatch(code); m != nil {
-			return m[1]
-		}
-		return "…"
-	}
-	if strings.Contains(source, "{") { // words with values among them
-		return hole.ReplaceAllStringFunc(source, func(s string) string { return name(s) }), true
-	}
-	return name(source), true
-}
-
-var hole = regexp.MustCompile(`\{[^{}]*\}`)
-
-// TokenMark begins a prop value that names a token; the renderer writes it as
-// the token's custom property.
-const TokenMark = "\x00token:"
 
 func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 	var piece *screen.Document
@@ -851,16 +590,4 @@ func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 		n.Slot = e.Slot
 	}
 	return nodes
-}
-
-func literal(v any) screen.Value {
-	switch x := v.(type) {
-	case nil:
-		return screen.Value{}
-	case float64:
-		return screen.Value{Kind: screen.Num, Text: sample.Plain(x)}
-	case bool:
-		return screen.FlagValue(x)
-	}
-	return screen.Lit(sample.Plain(v))
 }

@@ -1,0 +1,425 @@
+package source
+
+import (
+	"encoding/base32"
+	"fmt"
+	"hash/fnv"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
+	"ubiquant/core/screen"
+)
+
+// tree is one document while it is made.
+type tree struct {
+	*builder
+	doc    *screen.Document
+	ids    map[string]bool
+	places map[string]*Place
+}
+
+// fill builds the tree of a document from a component.
+func (b *builder) fill(d *screen.Document, c *Component) {
+	t := &tree{b, d, map[string]bool{}, map[string]*Place{}}
+	b.docs[c] = d
+	b.open[c] = true
+	f := b.files[c]
+	list := t.roots(f, c, nil)
+	b.open[c] = false
+	root := &screen.Element{ID: t.id("parts", f, c.Name, ""), Type: "parts", Children: list}
+	if len(list) == 1 {
+		root = list[0]
+		root.Slot = ""
+	}
+	screen.SortSlots(root)
+	d.Root = root
+	b.read.Places[d.Address()] = t.places
+}
+
+// id is the id of an element: of its file, component and way among elements of the kit, so
+// that what changes elsewhere does not change it.
+func (t *tree) id(typ string, f *File, component, way string) string {
+	h := fnv.New64a()
+	for _, part := range []string{f.Path, component, way} {
+		h.Write([]byte(part))
+		h.Write([]byte{0})
+	}
+	_, short, _ := strings.Cut(typ, "-")
+	if short == "" {
+		short = strings.ReplaceAll(typ, ":", "-")
+	}
+	name := describe.Kebab(short)
+	if len(name) > 24 {
+		name = name[:24]
+	}
+	if name == "" {
+		name = "e"
+	}
+	code := strings.ToLower(base32.StdEncoding.WithPadding(base32.NoPadding).EncodeToString(h.Sum(nil)))[:6]
+	id := name + "-" + code
+	for n := 2; t.ids[id]; n++ {
+		id = name + "-" + code + "-" + strconv.Itoa(n)
+	}
+	t.ids[id] = true
+	return id
+}
+
+// filling is what stands in the holes of a component where it is used.
+type filling struct {
+	slots map[string][]*screen.Element
+}
+
+// at is where in the code elements are being made.
+type at struct {
+	file      *File
+	component *Component
+	way       string
+	fill      *filling
+	seen      map[string]int // elements of a kind so far, under one parent of the kit
+}
+
+func (t *tree) roots(f *File, c *Component, fill *filling) []*screen.Element {
+	here := at{f, c, "", fill, map[string]int{}}
+	return t.list(here, c.Roots)
+}
+
+func (t *tree) list(here at, nodes []*Node) (out []*screen.Element) {
+	for _, n := range nodes {
+		out = append(out, t.node(here, n)...)
+	}
+	return out
+}
+
+func (t *tree) node(here at, n *Node) []*screen.Element {
+	switch n.Kind {
+	case "group":
+		inside := t.list(here, n.Children)
+		if n.Under == "" || len(inside) == 0 {
+			return inside
+		}
+		// It stands somewhere: under the name of what it is given to.
+		typ := kit.OtherPrefix + "under-" + describe.Kebab(n.Under)
+		return []*screen.Element{{ID: t.id(typ, here.file, here.component.Name, here.way+"/"+n.Under), Type: typ, Children: inside}}
+	case "slot":
+		if here.fill != nil {
+			if list, ok := here.fill.slots[n.Name]; ok {
+				delete(here.fill.slots, n.Name) // what is shown twice stands once
+				return list
+			}
+			return t.list(here, n.Children)
+		}
+		return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/"+n.Name), Type: "outlet", Name: slotWord(n.Name), Slot: n.Slot}}
+	case "element":
+		return t.element(here, n)
+	}
+	return nil // texts and values are what the element around them says
+}
+
+func slotWord(s string) string {
+	if screen.ValidName(s) {
+		return s
+	}
+	return screen.PlainName(s)
+}
+
+func (t *tree) element(here at, n *Node) []*screen.Element {
+	typ, found := t.typeOf(here.file, n)
+	r := &t.read.Report
+	if typ != "" {
+		return []*screen.Element{t.kit(here, n, typ, found)}
+	}
+	if found.Component != nil && t.passing(found) {
+		if list, ok := t.own(here, n, found); ok {
+			return list
+		}
+	}
+	switch {
+	case found.Component != nil || found.Package == "?":
+		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
+		if found.Package == "?" {
+			r.Unknown[n.Name]++
+		} else {
+			r.Others["(own)"]++
+		}
+	case found.Package != "":
+		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
+		r.Others[(&Kit{Package: found.Package}).Name()]++
+		if found.Package == loosePackage {
+			r.Unknown[n.Name]++
+		}
+	default:
+		switch n.Name {
+		case "ng-container", "ng-template", "template", "Transition", "transition", "component":
+			return t.within(here, n, t.list(here, n.Children))
+		case "router-outlet", "router-view", "RouterView":
+			return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/view"), Type: "outlet", Slot: n.Slot}}
+		}
+		tag := describe.Kebab(n.Name)
+		if tag == "" {
+			tag = "span"
+		}
+		typ = kit.HostPrefix + tag
+		r.Plain++
+	}
+	if n.Name == "Outlet" {
+		return []*screen.Element{{ID: t.id("outlet", here.file, here.component.Name, here.way+"/view"), Type: "outlet", Slot: n.Slot}}
+	}
+	e := &screen.Element{Type: typ}
+	inside := here
+	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
+	here.seen[typ]++
+	t.around(e, n)
+	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	e.Text, place.Text = t.text(n)
+	e.Children = t.list(inside, n.Children)
+	t.settle(e, n, place)
+	return []*screen.Element{e}
+}
+
+func orElse(s, other string) string {
+	if s == "" {
+		return other
+	}
+	return s
+}
+
+// passing reports whether a component of the team is followed: it has something of a kit in
+// it, or passes on what is put in it.
+func (t *tree) passing(f Found) bool { return !t.kitless(f.Component) }
+
+// within puts what an element that shows nothing by itself says on those in it.
+func (t *tree) within(_ at, n *Node, list []*screen.Element) []*screen.Element {
+	for _, e := range list {
+		t.around(e, n)
+	}
+	return list
+}
+
+// around takes over when, how often and in which slot an element stands.
+func (t *tree) around(e *screen.Element, n *Node) {
+	if n.Slot != "" {
+		e.Slot = n.Slot
+	}
+	for i := range n.Attributes {
+		if a := &n.Attributes[i]; a.Name == "slot" && a.Kind == "text" {
+			e.Slot = a.Value.Value
+		}
+	}
+	if n.Show != "" {
+		e.Show = n.Show
+	}
+	if n.Repeat != "" {
+		e.Repeat = &screen.Repeat{Model: n.Repeat}
+	}
+}
+
+// settle notes the place of an element and how it may have more than is known.
+func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
+	line, column := place.Position()
+	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column)}
+	e.Spread = n.Spread
+	screen.SortSlots(e)
+	t.places[e.ID] = place
+}
+
+// kit makes an element of the kit.
+func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
+	r := &t.read.Report
+	r.Elements++
+	t.uses[typ]++
+	way := here.way + "/" + typ + "." + strconv.Itoa(here.seen[typ])
+	here.seen[typ]++
+	e := &screen.Element{ID: t.id(typ, here.file, here.component.Name, way), Type: typ}
+	t.around(e, n)
+	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	props := t.props[typ]
+	for i := range n.Attributes {
+		a := &n.Attributes[i]
+		if a.Kind == "bound" && n.fills(a.Name) {
+			continue
+		}
+		p, known := props[plainName(a.Name)]
+		if !known {
+			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
+			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[typ+"."+plainName(a.Name)] {
+				r.Strange[typ+"."+a.Name]++
+			}
+			continue
+		}
+		v, ok := t.value(&a.Value, p)
+		if !ok {
+			continue
+		}
+		r.Set++
+		if a.Literal() || a.Kind == "one" && len(a.Values) == 1 {
+			r.Known++
+		}
+		if _, twice := e.Prop(p.Name); twice {
+			continue // the same prop in two ways of writing: the first counts
+		}
+		e.Props = append(e.Props, screen.Prop{Name: p.Name, Value: v})
+		if a.Literal() && a.At != nil {
+			place.Props[p.Name] = a
+		}
+	}
+	screen.SortProps(e.Props)
+	e.Text, place.Text = t.text(n)
+	inside := here
+	inside.way, inside.seen = way, map[string]int{}
+	e.Children = t.list(inside, n.Children)
+	t.settle(e, n, place)
+	if found.Component != nil && t.wraps[found.Component] != "" {
+		place.Stands, place.Sets = found.Component.Name, t.sets[found.Component]
+		e.Spread = e.Spread || t.sets[found.Component] // what it passes on besides is its own matter
+	}
+	if n.Spread {
+		r.Spread++
+	}
+	return e
+}
+
+// value is a value of code as one of a screen; ok is false where nothing is set.
+func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
+	literal := func(s string) screen.Value {
+		switch {
+		case p != nil && p.Type == kit.Bool && (s == "" || s == "true"):
+			return screen.FlagValue(true)
+		case p != nil && p.Type == kit.Bool && s == "false":
+			return screen.FlagValue(false)
+		}
+		return screen.Lit(s)
+	}
+	switch v.Kind {
+	case "text":
+		return literal(v.Value), true
+	case "number":
+		return screen.Value{Kind: screen.Num, Text: v.Value}, true
+	case "flag":
+		return screen.FlagValue(v.Value == "true"), true
+	case "one":
+		if len(v.Values) == 1 {
+			return literal(v.Values[0]), true
+		}
+	case "key":
+		if text, ok := t.in.Messages[v.Value]; ok {
+			return screen.Lit(text), true
+		}
+		return screen.Value{Kind: screen.Bound, Text: "t(" + strconv.Quote(v.Value) + ")"}, true
+	case "unset":
+		return screen.Value{}, false
+	}
+	return screen.Value{Kind: screen.Bound, Text: orElse(v.Value, "…")}, true
+}
+
+// inline are elements that only set words apart.
+var inline = map[string]bool{"span": true, "b": true, "strong": true, "em": true, "i": true, "small": true, "u": true, "mark": true, "code": true, "sub": true, "sup": true, "Trans": true}
+
+// text is what an element says itself; the literal where it is one.
+func (t *tree) text(n *Node) (screen.Value, *Value) {
+	var parts []string
+	var only *Value
+	known, count := true, 0
+	var gather func(list []*Node)
+	gather = func(list []*Node) {
+		for _, c := range list {
+			if c.Slot != "" {
+				continue
+			}
+			switch {
+			case c.Kind == "text" && c.Value != nil:
+				parts = append(parts, c.Value.Value)
+				count++
+				if c.Value.Literal() {
+					only = c.Value
+				}
+			case c.Kind == "value" && c.Value != nil:
+				count++
+				v, ok := t.value(c.Value, nil)
+				switch {
+				case !ok:
+				case v.Kind == screen.Bound:
+					known = false
+					parts = append(parts, "{"+v.Text+"}")
+				default:
+					parts = append(parts, v.Text)
+					only = nil
+				}
+			case c.Kind == "element" && inline[c.Name] && wordsOnly(c):
+				gather(c.Children)
+			}
+		}
+	}
+	gather(n.Children)
+	said := strings.TrimSpace(strings.Join(parts, " "))
+	switch {
+	case said == "":
+		return screen.Value{}, nil
+	case !known:
+		if len(parts) == 1 {
+			said = strings.TrimSuffix(strings.TrimPrefix(said, "{"), "}")
+		}
+		return screen.Value{Kind: screen.Bound, Text: said}, nil
+	case count == 1 && only != nil:
+		return screen.Lit(said), only
+	}
+	return screen.Lit(said), nil
+}
+
+// wordsOnly reports whether an element holds nothing but words.
+func wordsOnly(n *Node) bool {
+	for _, c := range n.Children {
+		if c.Kind == "element" && !(inline[c.Name] && wordsOnly(c)) || c.Kind == "slot" || c.Kind == "group" {
+			return false
+		}
+	}
+	return true
+}
+
+// own makes an element of a component of the team: where it is used once, it is read in its
+// place; else it is a piece, which counts once.
+func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
+	c := found.Component
+	if t.builder.open[c] {
+		return nil, false
+	}
+	if t.count[c] <= 1 && t.docs[c] == nil {
+		fill := &filling{map[string][]*screen.Element{}}
+		for _, e := range t.list(here, n.Children) {
+			slot := e.Slot
+			e.Slot = ""
+			fill.slots[slot] = append(fill.slots[slot], e)
+		}
+		t.builder.open[c] = true
+		list := t.roots(t.files[c], c, fill)
+		t.builder.open[c] = false
+		t.read.Report.Inlined++
+		t.docs[c] = t.doc
+		for _, rest := range slices.Sorted(maps.Keys(fill.slots)) {
+			list = append(list, fill.slots[rest]...) // what no hole takes is still there
+		}
+		for _, e := range list {
+			t.around(e, n)
+		}
+		return list, true
+	}
+	d := t.docs[c]
+	if d == nil || d.Kind != screen.PieceDoc {
+		if d != nil {
+			return nil, false // a screen that is used in another
+		}
+		d = t.piece(c)
+	}
+	typ := screen.PiecePrefix + d.ID
+	e := &screen.Element{Type: typ}
+	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
+	here.seen[typ]++
+	t.around(e, n)
+	e.Children = t.list(here, n.Children)
+	t.settle(e, n, &Place{File: here.file, Node: n, Props: map[string]*Attribute{}})
+	e.Spread = true
+	return []*screen.Element{e}, true
+}
