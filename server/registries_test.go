@@ -9,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"ubiquant/server/registry"
 )
 
 type fetchingOf struct {
@@ -88,4 +90,39 @@ func TestALibraryIsFetchedFromWhatAKeeperAllowed(t *testing.T) {
 	for _, address := range []string{"http://169.254.169.254/latest", "file:///etc", "registry"} {
 		assert.Equal(t, 422, ida.post("/api/registries", object{"address": address}, nil), address)
 	}
+}
+
+// A token is given with a registry's address, told to it, and never shown again.
+func TestARegistryThatWantsATokenIsAsked(t *testing.T) {
+	r := start(t)
+	ida, noor := signIn(t, r, "ida"), signIn(t, r, "noor")
+	stand := &registry.StandIn{}
+	require.NoError(t, stand.Add(map[string][]byte{"package.json": []byte(`{"name":"fern","version":"1.0.0"}`)}))
+	private := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, req *http.Request) {
+		if req.Header.Get("Authorization") != "Bearer sesame" {
+			w.WriteHeader(http.StatusUnauthorized)
+			return
+		}
+		stand.ServeHTTP(w, req)
+	}))
+	defer private.Close()
+	look := "/api/registries/package?package=fern&registry=" + private.URL
+	require.Equal(t, 200, ida.post("/api/registries", object{"address": private.URL}, nil))
+	_, said := noor.detail("GET", look, nil)
+	assert.Contains(t, said, "it asks for a token, and none is given")
+
+	assert.Equal(t, 403, noor.post("/api/registries", object{"address": private.URL, "token": "sesame"}, nil))
+	assert.Equal(t, 422, ida.post("/api/registries", object{"address": private.URL, "token": "a\nb"}, nil))
+	body, err := io.ReadAll(ida.do("POST", "/api/registries", object{"address": private.URL + "/", "token": " sesame "}, nil).Body)
+	require.NoError(t, err)
+	assert.Contains(t, string(body), `"known":true`)
+	assert.NotContains(t, string(body), "sesame")
+	require.Equal(t, 200, noor.get(look, nil))
+	// Allowed again without one, the token stays; taken away, it is gone.
+	require.Equal(t, 200, ida.post("/api/registries", object{"address": private.URL}, nil))
+	require.Equal(t, 200, noor.get(look, nil))
+	require.Equal(t, 200, ida.post("/api/registries/remove", object{"address": private.URL}, nil))
+	require.Equal(t, 200, ida.post("/api/registries", object{"address": private.URL}, nil))
+	_, said = noor.detail("GET", look, nil)
+	assert.Contains(t, said, "none is given")
 }

@@ -123,7 +123,7 @@ func Seed(ctx context.Context, st *store.Store, w *model.Workspace) error {
 				return err
 			}
 		}
-		if err := st.AllowRegistry(ctx, demoRegistry, "the demo"); err != nil {
+		if err := st.AllowRegistry(ctx, demoRegistry, "", "the demo"); err != nil {
 			return err
 		}
 	}

@@ -49,6 +49,7 @@ Exit codes: 0 packed; 2 it cannot be packed, with what lacks.`,
 		Example: `  ubiquant intake @acme/orchard-ui
   ubiquant intake @acme/orchard-ui --style @acme/orchard-ui/dist/orchard.css -o orchard.kit
   ubiquant intake @acme/orchard-ui@^2 --registry https://registry.acme.example
+  UBIQUANT_REGISTRY_TOKEN=… ubiquant intake @acme/orchard-ui --registry https://packages.acme.example
   ubiquant intake . --to http://127.0.0.1:4780 --token "$TOKEN"`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -126,6 +127,10 @@ func packed(ctx context.Context, o intake.Options, from string) (*pack.Archive, 
 	c, err := registry.Own(from)
 	if err != nil {
 		return nil, err
+	}
+	c.Token = os.Getenv("UBIQUANT_REGISTRY_TOKEN")
+	if err := registry.CheckToken(c.Token); err != nil {
+		return nil, fmt.Errorf("UBIQUANT_REGISTRY_TOKEN: %w", err)
 	}
 	return intake.FromRegistry(ctx, c, o)
 }

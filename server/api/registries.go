@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/url"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -57,13 +58,18 @@ func (f *fetchings) now() *Fetching {
 	return &out
 }
 
-func (f *fetchings) client(address string) (*registry.Client, error) {
+func (f *fetchings) client(r store.Registry) (*registry.Client, error) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
+	address := r.Address
 	if at := f.instead[address]; at != "" {
 		address = at
 	}
-	return registry.New(address)
+	c, err := registry.New(address)
+	if err == nil {
+		c.Token = r.Token
+	}
+	return c, err
 }
 
 // StandInRegistry has an address stand in for a registry's.
@@ -80,6 +86,7 @@ func (s *Server) StandInRegistry(address, at string) {
 type RegistryView struct {
 	store.Registry
 	Inside bool `json:"inside"` // it lies in the server's own network
+	Known  bool `json:"known"`  // a token is given that says who asks
 }
 
 type registriesOut struct {
@@ -94,7 +101,7 @@ func (s *Server) registries(c *Call, _ *none) (*registriesOut, error) {
 	}
 	out := &registriesOut{Registries: []RegistryView{}, Fetching: s.fetchings.now()}
 	for _, r := range rows {
-		v := RegistryView{Registry: r}
+		v := RegistryView{Registry: r, Known: r.Token != ""}
 		if u, err := url.Parse(r.Address); err == nil {
 			v.Inside = sample.Inside(u.Hostname())
 		}
@@ -105,6 +112,8 @@ func (s *Server) registries(c *Call, _ *none) (*registriesOut, error) {
 
 type registryIn struct {
 	Address string `json:"address"`
+	// Token says who asks, where the registry wants to know; it is kept and never shown again.
+	Token string `json:"token,omitempty"`
 }
 
 func (s *Server) allowRegistry(c *Call, in *registryIn) (*registriesOut, error) {
@@ -112,7 +121,11 @@ func (s *Server) allowRegistry(c *Call, in *registryIn) (*registriesOut, error) 
 	if err != nil {
 		return nil, bad("%s", err)
 	}
-	if err := s.Store.AllowRegistry(c.Context(), address, c.User.Name); err != nil {
+	token := strings.TrimSpace(in.Token)
+	if err := registry.CheckToken(token); err != nil {
+		return nil, bad("%s", err)
+	}
+	if err := s.Store.AllowRegistry(c.Context(), address, token, c.User.Name); err != nil {
 		return nil, err
 	}
 	return s.registries(c, nil)
@@ -135,10 +148,11 @@ func (s *Server) allowed(ctx context.Context, address string) (*registry.Client,
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(rows, func(r store.Registry) bool { return r.Address == address }) {
+	i := slices.IndexFunc(rows, func(r store.Registry) bool { return r.Address == address })
+	if i < 0 {
 		return nil, bad("%s is no registry that a keeper has allowed", address)
 	}
-	return s.fetchings.client(address)
+	return s.fetchings.client(rows[i])
 }
 
 type packageIn struct {

@@ -38,12 +38,16 @@ const (
 	maxTarball  = 128 << 20 // of a packed package
 	patience    = 90 * time.Second
 	tries       = 3
+	maxToken    = 4000
 )
 
 // Client asks one registry.
 type Client struct {
 	Address string // http or https, a path where the registry has one, no slash at its end
 	HTTP    *http.Client
+	// Token says who asks, where the registry wants to know; it is told to the registry's own host
+	// alone. One that names no scheme ("Basic …") is a bearer's.
+	Token string
 
 	mu    sync.Mutex
 	known map[string]*Document
@@ -139,6 +143,19 @@ func (v *Version) bundles(name string) bool {
 
 // packageName is what names a package; older ones have capitals.
 var packageName = regexp.MustCompile(`^(@[A-Za-z0-9~-][A-Za-z0-9._~-]*/)?[A-Za-z0-9~-][A-Za-z0-9._~-]*$`)
+
+// CheckToken says what is wrong with a token: one that no request could carry.
+func CheckToken(token string) error {
+	for _, r := range token {
+		if r < ' ' || r > '~' {
+			return errors.New("a token has letters, figures and signs of ASCII alone")
+		}
+	}
+	if len(token) > maxToken {
+		return fmt.Errorf("a token has at most %d letters", maxToken)
+	}
+	return nil
+}
 
 // CheckName says what is wrong with a package's name.
 func CheckName(name string) error {
@@ -359,6 +376,13 @@ func (c *Client) once(ctx context.Context, address, accept string, most int64) (
 		return nil, false, fmt.Errorf("%s is no address", address)
 	}
 	r.Header.Set("Accept", accept)
+	if own, err := url.Parse(c.Address); err == nil && c.Token != "" && outward.Host(own) == outward.Host(r.URL) {
+		token := c.Token
+		if !strings.Contains(token, " ") {
+			token = "Bearer " + token
+		}
+		r.Header.Set("Authorization", token)
+	}
 	if accept == anything { // an archive is checked as it lies there
 		r.Header.Set("Accept-Encoding", "identity")
 	}
@@ -372,7 +396,11 @@ func (c *Client) once(ctx context.Context, address, accept string, most int64) (
 	case out.StatusCode == http.StatusNotFound:
 		return nil, false, ErrNotThere
 	case out.StatusCode == http.StatusUnauthorized || out.StatusCode == http.StatusForbidden:
-		return nil, false, fmt.Errorf("%s refuses: %s", c.Address, out.Status)
+		what := "it asks for a token, and none is given"
+		if c.Token != "" {
+			what = "the token that is given may not do this, or holds no more"
+		}
+		return nil, false, fmt.Errorf("%s refuses (%s): %s", c.Address, out.Status, what)
 	case out.StatusCode != http.StatusOK:
 		return nil, out.StatusCode == http.StatusTooManyRequests || out.StatusCode >= 500, fmt.Errorf("%s answers %s", c.Address, out.Status)
 	}

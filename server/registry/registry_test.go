@@ -356,7 +356,7 @@ func TestRegistriesAreAskedWithCare(t *testing.T) {
 	}
 	c := serve(t, http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { ways[r.URL.Path](w, r) }))
 	for name, says := range map[string]string{
-		"closed": "refuses: 401", "page": "cannot be read", "none": "lists no version", "odd": "lists no version", "lies": "lists no version", "away": "no keeper has allowed",
+		"closed": "it asks for a token", "page": "cannot be read", "none": "lists no version", "odd": "lists no version", "lies": "lists no version", "away": "no keeper has allowed",
 	} {
 		_, err := c.Package(context.Background(), name)
 		assert.ErrorContains(t, err, says, name)
@@ -388,4 +388,60 @@ func FuzzArchives(f *testing.F) {
 		require.NoError(t, err)
 		assert.Len(t, list, 1)
 	})
+}
+
+// Who asks is told where a registry wants to know: to its own host, and to no other.
+func TestATokenIsToldToItsRegistryAlone(t *testing.T) {
+	var elsewhere []string
+	other := httptest.NewServer(http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) {
+		elsewhere = append(elsewhere, r.Header.Get("Authorization"))
+	}))
+	defer other.Close()
+	stand := &registry.StandIn{}
+	require.NoError(t, stand.Add(map[string][]byte{"package.json": []byte(`{"name":"fern","version":"1.0.0"}`)}))
+	var told []string
+	private := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		told = append(told, r.Header.Get("Authorization"))
+		switch {
+		case r.Header.Get("Authorization") != "Bearer sesame":
+			w.WriteHeader(http.StatusUnauthorized)
+		case r.URL.Path == "/away":
+			http.Redirect(w, r, other.URL+"/away", http.StatusFound)
+		default:
+			stand.ServeHTTP(w, r)
+		}
+	}))
+	defer private.Close()
+
+	for token, says := range map[string]string{"": "it asks for a token, and none is given", "wrong": "the token that is given may not do this"} {
+		c, err := registry.New(private.URL)
+		require.NoError(t, err)
+		c.Token = token
+		_, err = c.Package(t.Context(), "fern")
+		assert.ErrorContains(t, err, says)
+		assert.NotContains(t, err.Error(), "wrong")
+	}
+	for _, open := range []func(string) (*registry.Client, error){registry.New, registry.Own} {
+		c, err := open(private.URL)
+		require.NoError(t, err)
+		c.Token = "sesame"
+		d, err := c.Package(t.Context(), "fern")
+		require.NoError(t, err)
+		assert.Equal(t, []string{"1.0.0"}, d.Numbers())
+		_, err = c.Package(t.Context(), "away")
+		assert.Error(t, err)
+	}
+	c, err := registry.New(private.URL)
+	require.NoError(t, err)
+	c.Token = "Basic b3Blbg=="
+	_, err = c.Package(t.Context(), "fern")
+	require.Error(t, err)
+	assert.Equal(t, "Basic b3Blbg==", told[len(told)-1], "one that names its scheme is told as it is")
+	for _, to := range elsewhere {
+		assert.Empty(t, to)
+	}
+	assert.NoError(t, registry.CheckToken("abc.DEF-123=="))
+	for _, no := range []string{"a\nb", "ö", strings.Repeat("x", 5000)} {
+		assert.Error(t, registry.CheckToken(no))
+	}
 }

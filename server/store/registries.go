@@ -13,6 +13,8 @@ type Registry struct {
 	Address string    `gorm:"primaryKey" json:"address"`
 	At      time.Time `json:"at"`
 	By      string    `json:"by"`
+	// Token says who asks, where the registry wants to know. It is told to nobody else.
+	Token string `json:"-"`
 }
 
 // Registries lists those that are allowed, the oldest first.
@@ -22,14 +24,26 @@ func (s *Store) Registries(ctx context.Context) ([]Registry, error) {
 	return rows, err
 }
 
-// AllowRegistry lets libraries be fetched from an address, and notes who said so.
-func (s *Store) AllowRegistry(ctx context.Context, address, by string) error {
+// AllowRegistry lets libraries be fetched from an address, and notes who said so. A token takes the
+// place of one that was given before; without one that stays.
+func (s *Store) AllowRegistry(ctx context.Context, address, token, by string) error {
 	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		r := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&Registry{address, time.Now(), by})
-		if r.Error != nil || r.RowsAffected == 0 {
+		r := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&Registry{Address: address, At: time.Now(), By: by, Token: token})
+		if r.Error != nil {
 			return r.Error
 		}
-		return note(tx, by, by, "allowed libraries from "+address)
+		if r.RowsAffected > 0 {
+			if err := note(tx, by, by, "allowed libraries from "+address); err != nil {
+				return err
+			}
+		}
+		if token == "" {
+			return nil
+		}
+		if err := tx.Model(&Registry{}).Where("address = ?", address).Update("token", token).Error; err != nil {
+			return err
+		}
+		return note(tx, by, by, "gave a token for "+address)
 	})
 }
 

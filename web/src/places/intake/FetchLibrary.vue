@@ -17,6 +17,7 @@ const from = ref('')
 const name = ref('')
 const version = ref('')
 const address = ref('')
+const token = ref('')
 const failed = ref('')
 const error = computed(() => failed.value || props.door.error.value)
 const looking = ref(false)
@@ -30,11 +31,14 @@ watch(running, is => (is ? halt.value : asks.value)?.focus(), { flush: 'post' })
 async function allow(path: '/api/registries' | '/api/registries/remove', at: string) {
   failed.value = ''
   try {
-    const out = await ask(POST(path, { body: { address: at } }))
+    const out = await ask(
+      POST(path, { body: { address: at, token: path === '/api/registries' ? token.value : '' } }),
+    )
     props.door.take(out)
     if (path === '/api/registries') {
-      from.value = out.registries.at(-1)?.address ?? ''
-      address.value = ''
+      from.value =
+        out.registries.find(r => r.address === at.trim().replace(/\/+$/, ''))?.address ?? from.value
+      address.value = token.value = ''
     } else if (from.value === at) from.value = out.registries[0]?.address ?? ''
   } catch (e) {
     failed.value = (e as Error).message
@@ -190,7 +194,8 @@ async function stop() {
           <li v-for="r in data?.registries" :key="r.address" class="flex items-baseline gap-2">
             <span class="min-w-0 break-all">{{ r.address }}</span>
             <span class="shrink-0 text-ink2"
-              >{{ r.inside ? 'inside this network, ' : '' }}by {{ r.by }}</span
+              >{{ r.inside ? 'inside this network, ' : '' }}{{ r.known ? 'with a token, ' : '' }}by
+              {{ r.by }}</span
             >
             <button
               type="button"
@@ -212,11 +217,20 @@ async function stop() {
             aria-label="Address of a registry"
             placeholder="https://registry.acme.example"
           />
+          <input
+            v-model="token"
+            class="input w-48"
+            type="password"
+            autocomplete="off"
+            aria-label="Token for that registry, where it wants one"
+            placeholder="Token, if it wants one"
+          />
           <button class="btn">Allow it</button>
         </form>
         <p class="text-xs text-ink2">
-          The server asks these addresses and no others. What a package says of itself is checked
-          against the registry; what it holds is drawn in the sandboxed frame alone.
+          The server asks these addresses and no others; a token is told to its registry alone, and
+          one that is given again takes the place of the last. What a package says of itself is
+          checked against the registry; what it holds is drawn in the sandboxed frame alone.
         </p>
       </section>
     </div>
