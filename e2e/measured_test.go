@@ -1,7 +1,10 @@
 package e2e_test
 
 import (
+	"context"
 	"fmt"
+	"io"
+	"log/slog"
 	"slices"
 	"testing"
 	"time"
@@ -15,6 +18,7 @@ import (
 	"ubiquant/internal/testkit"
 	"ubiquant/internal/testkit/database"
 	"ubiquant/server"
+	"ubiquant/server/api"
 )
 
 // Every screen is drawn with all records, at all widths and in all themes; what looks wrong is work
@@ -50,17 +54,7 @@ func TestScreensAreMeasuredIntoTheWorklist(t *testing.T) {
 // Screens are measured by a browser of the server's own once nothing changes: again after an edit,
 // and the worklist follows without being asked.
 func TestTheServerMeasuresWhatChanges(t *testing.T) {
-	w, err := wsfile.Read(testkit.Demo(t))
-	require.NoError(t, err)
-	w.Docs = slices.DeleteFunc(w.Docs, func(d *screen.Document) bool {
-		return d.Kind == screen.ScreenDoc && d.ID != "archive" && d.ID != "beds"
-	})
-	at := database.Empty(t)
-	st, closeStore, err := server.OpenStore(t.Context(), server.Options{Database: at})
-	require.NoError(t, err)
-	require.NoError(t, server.Seed(t.Context(), st, w))
-	require.NoError(t, st.PutUser(t.Context(), server.DemoPeople[0], "", "the test"))
-	closeStore()
+	at := twoScreens(t)
 	j := beginOn(t, "ida", server.Options{Database: at, Measure: true, Quiet: 300 * time.Millisecond})
 	j.run(chromedp.Navigate(j.server.URL + "/census/work"))
 	contrast := `[...document.querySelectorAll('[role=treeitem]')].some(r => r.textContent.includes('text, contrast'))`
@@ -77,6 +71,34 @@ func TestTheServerMeasuresWhatChanges(t *testing.T) {
 	j.until(contrast)
 	j.until(button("Measure"))
 	assert.NotContains(t, j.text(`document.body.innerText`), "The server measures", "nothing is left to measure")
+}
+
+// twoScreens is a database with two screens of the demo.
+func twoScreens(t *testing.T) (at string) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	w.Docs = slices.DeleteFunc(w.Docs, func(d *screen.Document) bool {
+		return d.Kind == screen.ScreenDoc && d.ID != "archive" && d.ID != "beds"
+	})
+	at = database.Empty(t)
+	st, closeStore, err := server.OpenStore(t.Context(), server.Options{Database: at})
+	require.NoError(t, err)
+	require.NoError(t, server.Seed(t.Context(), st, w))
+	require.NoError(t, st.PutUser(t.Context(), server.DemoPeople[0], "", "the test"))
+	closeStore()
+	return at
+}
+
+// Behind a public address the pages name that address, which the machine itself may not reach.
+func TestTheServerMeasuresBehindAPublicAddress(t *testing.T) {
+	alongside(t)
+	r, err := server.Start(context.Background(), server.Options{
+		Database: twoScreens(t), Measure: true, Quiet: 300 * time.Millisecond,
+		Public: api.Public{Address: "https://ubiquant.example"}, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+	})
+	require.NoError(t, err)
+	defer func() { assert.NoError(t, r.Stop()) }()
+	(&journey{t: t, server: r}).allMeasured()
 }
 
 // allMeasured waits until nothing is left to measure, and tells which change was the last by then.

@@ -45,20 +45,20 @@ func TestARemovedScreenCanBeRestored(t *testing.T) {
 func TestAFindingIsLetStandWithAReasonAndTakenUpAgain(t *testing.T) {
 	j := begin(t, "noor")
 	j.run(chromedp.Navigate(j.server.URL + "/census/findings"))
-	j.until(`document.querySelectorAll('tbody tr').length === 32`)
+	j.until(`document.querySelectorAll('tbody tr').length === 33`)
 	j.click(button("Let stand"))
 	j.until(`document.querySelector('[role=dialog] input')`)
 	j.click(`document.querySelector('[role=dialog] input')`)
 	j.write("The new kit brings it.")
 	j.key("Enter")
 	j.until(
-		`document.querySelectorAll('tbody tr').length === 31 && document.body.innerText.includes('The new kit brings it.')`,
+		`document.querySelectorAll('tbody tr').length === 32 && document.body.innerText.includes('The new kit brings it.')`,
 	)
 	j.click(button("No longer"))
-	j.until(`document.querySelectorAll('tbody tr').length === 32`)
+	j.until(`document.querySelectorAll('tbody tr').length === 33`)
 	j.click(button("Make it level 2"))
 	j.click(button("Apply on 1 screen"))
-	j.until(`document.querySelectorAll('tbody tr').length === 31`)
+	j.until(`document.querySelectorAll('tbody tr').length === 32`)
 }
 
 func TestTheLineUpBringsChosenUsesIntoLine(t *testing.T) {

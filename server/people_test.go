@@ -203,7 +203,11 @@ func TestTheServersOwnBrowserChangesNothing(t *testing.T) {
 	before, _, err := r.API.ToMeasure(t.Context())
 	require.NoError(t, err)
 	m.cookie.Value = value
-	m.post("/api/census/measured", object{"doc": "screen:beds", "drawn": drawn, "looks": []any{}, "failed": "it was not drawn in time"}, nil)
+	for range 3 {
+		_, failed = of("screen:beds")
+		assert.Empty(t, failed, "it is tried several times")
+		m.post("/api/census/measured", object{"doc": "screen:beds", "drawn": drawn, "looks": []any{}, "failed": "it was not drawn in time"}, nil)
+	}
 	_, failed = of("screen:beds")
 	assert.Equal(t, "it was not drawn in time", failed)
 	after, _, err := r.API.ToMeasure(t.Context())

@@ -260,6 +260,12 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		closeStore()
 		return nil, err
 	}
+	stopMeasuring, err := r.measure(ctx, o, api.Parts{Store: st, Live: l, Web: web, Frame: frame, Log: o.Log})
+	if err != nil {
+		stopService()
+		closeStore()
+		return nil, err
+	}
 	listenCtx, stopListening := context.WithCancel(ctx)
 	listening := make(chan error, 1)
 	go func() {
@@ -273,15 +279,8 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 	go func() {
 		r.done <- r.API.App.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
 	}()
-	measuringCtx, stopMeasuring := context.WithCancel(ctx)
-	var behind sync.WaitGroup
-	if o.Measure && measuring.Here() {
-		m := &measuring.Measurer{API: r.API, URL: r.URL, Log: o.Log, Quiet: o.Quiet}
-		behind.Go(func() { m.Run(measuringCtx) })
-	}
 	r.stop = func() error {
 		stopMeasuring()
-		behind.Wait()
 		r.API.Hub.Close() // streams first, or the shutdown waits for them
 		r.API.End()
 		err := r.API.App.ShutdownWithTimeout(5 * time.Second)
@@ -297,6 +296,48 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		return err
 	}
 	return r, nil
+}
+
+// measure has a browser of the server's own measure what changes; the function returned ends it.
+// Behind a public address it is served on a port of its own: pages for others name that address.
+func (r *Running) measure(ctx context.Context, o Options, parts api.Parts) (stop func(), err error) {
+	if !o.Measure || !measuring.Here() {
+		return func() {}, nil
+	}
+	m := &measuring.Measurer{API: r.API, URL: r.URL, Log: o.Log, Quiet: o.Quiet}
+	ctx, cancel := context.WithCancel(ctx)
+	var behind sync.WaitGroup
+	stop = func() { cancel(); behind.Wait() }
+	if o.Public.Address != "" {
+		own, err := api.New(ctx, parts)
+		if err != nil {
+			cancel()
+			return nil, err
+		}
+		own.MeasureFor(r.API)
+		at, err := listen(0)
+		if err != nil {
+			cancel()
+			return nil, err
+		}
+		m.URL = "http://" + at.Addr().String()
+		behind.Go(func() {
+			if err := own.App.Listener(at, fiber.ListenConfig{DisableStartupMessage: true}); err != nil {
+				o.Log.Warn("the browser of the server's own is not served", "error", err)
+			}
+		})
+		stop = func() {
+			cancel()
+			own.Hub.Close()
+			own.End()
+			if err := own.App.ShutdownWithTimeout(5 * time.Second); err != nil {
+				o.Log.Warn("the browser of the server's own was cut off", "error", err)
+			}
+			behind.Wait()
+		}
+	}
+	behind.Go(func() { m.Run(ctx) })
+	return stop, nil
 }
 
 // demoService is the name of the address that the stand-in service has in the demo.

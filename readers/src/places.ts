@@ -227,8 +227,15 @@ function beginning(file: File, node: t.CallExpression): boolean {
   return name !== 'render' ? true : of === 'ReactDOM' && file.text.includes('react-dom')
 }
 
+/** Files that begin an application, before others that show a part of it somewhere. */
+const BEGINNING = /^(src\/)?(main|index|entry[\w.-]*|bootstrap)\.\w+$/
+
 function entry(file: File, node: t.CallExpression) {
-  if (places.some(p => p.what === 'entry')) return
+  const before = places.findIndex(p => p.what === 'entry')
+  if (before >= 0) {
+    if (BEGINNING.test(places[before]!.path) || !BEGINNING.test(file.rel)) return
+    places.splice(before, 1)
+  }
   if (asked.target === 'vue') return put('entry', file, node.start!, { until: node.end! })
   const around = file.body.find(s => s.start! <= node.start! && node.end! <= s.end!)
   if (around) put('entry', file, around.start!, {})
@@ -246,13 +253,19 @@ function look(file: File) {
         s.source.value === module &&
         s.specifiers.some(x => x.type === 'ImportDefaultSpecifier' && x.local.name === name),
     )
+  const routed = file.body.some(
+    s =>
+      s.type === 'ImportDeclaration' &&
+      /^react-router(-dom)?$/.test(s.source.value) &&
+      s.specifiers.some(x => x.local.name === 'Routes'),
+  )
   visitAll(file.tree.program, node => {
     if (node.type === 'VariableDeclarator' && node.id.type === 'Identifier' && node.init) {
       const is = bare(node.init)
       if (is?.type === 'ArrayExpression')
         lists.set(node.id.name, [...(lists.get(node.id.name) ?? []), { file, node: is }])
     }
-    if (node.type === 'JSXElement' && tagOf(node) === 'Routes' && node.closingElement)
+    if (node.type === 'JSXElement' && tagOf(node) === 'Routes' && node.closingElement && routed)
       around.push({ file, node })
     if (node.type !== 'CallExpression') return true
     if (beginning(file, node)) entry(file, node)

@@ -19,7 +19,8 @@ type measurable struct {
 	Title string      `json:"title"`
 	Drawn string      `json:"drawn"` // names the way it is drawn now
 	Looks []live.Look `json:"looks"`
-	// Failed says why it could not be measured as it is drawn now; empty where nothing was tried.
+	// Failed says why it could not be measured as it is drawn now; empty where that was not tried
+	// several times.
 	Failed string `json:"failed,omitempty"`
 }
 
@@ -48,8 +49,14 @@ type behindScenes struct {
 	failed map[string]failure // by document
 }
 
-// failure is why a screen could not be measured as it was drawn.
-type failure struct{ drawn, why string }
+// failure is why a screen could not be measured as it was drawn, and how often.
+type failure struct {
+	drawn, why string
+	times      int
+}
+
+// mostTries is how often a screen is tried as it is: a machine that had much else to do draws late.
+const mostTries = 3
 
 // machine is who a browser of the server's own is.
 var machine = store.User{FullName: "The server", Role: store.Builder}
@@ -67,6 +74,9 @@ func (s *Server) MachineSession() (name, value string) {
 	}
 	return cookieName, s.measuring.token
 }
+
+// MeasureFor has a server stand beside another for its browser: what that tells it is told to both.
+func (s *Server) MeasureFor(other *Server) { s.measuring = other.measuring }
 
 // ofMachine tells whether a session is that of a browser of the server's own.
 func (s *Server) ofMachine(cookie string) bool {
@@ -100,7 +110,7 @@ func (s *Server) ToMeasure(ctx context.Context) (count int, seq int64, err error
 func (s *Server) failedAs(doc, drawn string) string {
 	s.measuring.Lock()
 	defer s.measuring.Unlock()
-	if f := s.measuring.failed[doc]; f.drawn == drawn {
+	if f := s.measuring.failed[doc]; f.drawn == drawn && f.times >= mostTries {
 		return f.why
 	}
 	return ""
@@ -160,7 +170,11 @@ func (s *Server) couldNot(c *Call, in *measuredIn) error {
 		if s.measuring.failed == nil {
 			s.measuring.failed = map[string]failure{}
 		}
-		s.measuring.failed[in.Doc] = failure{in.Drawn, in.Failed}
+		f := failure{in.Drawn, in.Failed, 1}
+		if was := s.measuring.failed[in.Doc]; was.drawn == in.Drawn {
+			f.times += was.times
+		}
+		s.measuring.failed[in.Doc] = f
 		return nil
 	})
 }

@@ -59,7 +59,7 @@ type Server struct {
 
 	repositories map[string]string // folders that may be delivered into, by name
 	fetchings    fetchings
-	measuring    behindScenes
+	measuring    *behindScenes
 	ends         context.Context // done when the server stops
 	end          context.CancelFunc
 	behind       sync.WaitGroup // what goes on without a request
@@ -102,7 +102,7 @@ const (
 func New(ctx context.Context, p Parts) (*Server, error) {
 	s := &Server{
 		Store: p.Store, Live: p.Live, Hub: stream.NewHub(), web: p.Web, frame: p.Frame, Log: p.Log,
-		public: p.Public, repositories: p.Repositories,
+		public: p.Public, repositories: p.Repositories, measuring: &behindScenes{},
 	}
 	s.ends, s.end = context.WithCancel(ctx)
 	if p.Store != nil {

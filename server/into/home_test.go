@@ -27,7 +27,7 @@ func TestWhatAnApplicationIsMadeWith(t *testing.T) {
 		},
 		"a router of elements, of its older package": {
 			target: "react",
-			files:  map[string]string{"package.json": `{"dependencies":{"react-router-dom":"^6.20"},"devDependencies":{"vite":"6"}}`, "src/App.jsx": "export const App = () => <Routes><Route path=\"/\" /></Routes>\n"},
+			files:  map[string]string{"package.json": `{"dependencies":{"react-router-dom":"^6.20"},"devDependencies":{"vite":"6"}}`, "src/App.jsx": "import { Routes } from 'react-router-dom'\nexport const App = () => <Routes><Route path=\"/\" /></Routes>\n"},
 			want:   deliver.Home{Router: "react-router-dom", Elements: true},
 		},
 		"elements that become a list": {
@@ -39,6 +39,10 @@ func TestWhatAnApplicationIsMadeWith(t *testing.T) {
 			target: "vue",
 			files:  map[string]string{"package.json": `{"devDependencies":{"webpack":"5"}}`},
 			want:   deliver.Home{NoVite: true},
+		},
+		"elements of another's making": {
+			target: "react",
+			files:  map[string]string{"package.json": `{"dependencies":{"react-router":"^7"}}`, "src/App.jsx": "import { Routes } from './mine'\nexport const App = () => <Routes><Route path=\"/\" /></Routes>\n"},
 		},
 		"nothing known": {target: "vue", files: map[string]string{"package.json": `{}`}},
 		"no manifest":   {target: "react", files: map[string]string{"a.txt": ""}},
@@ -67,13 +71,13 @@ func TestSetUpIsCalledWhereTheApplicationBegins(t *testing.T) {
 		},
 		"React, routes as elements in the same file": {
 			"react", "src/main.jsx",
-			"import { createRoot } from 'react-dom/client'\n\nconst root = document.getElementById('root')\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n    </Routes>\n  </BrowserRouter>,\n)\n",
-			"import { createRoot } from 'react-dom/client'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\n\nconst root = document.getElementById('root')\nofficeSetup()\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n      {officeRoutes}\n    </Routes>\n  </BrowserRouter>,\n)\n",
+			"import { createRoot } from 'react-dom/client'\nimport { Routes } from 'react-router'\n\nconst root = document.getElementById('root')\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n    </Routes>\n  </BrowserRouter>,\n)\n",
+			"import { createRoot } from 'react-dom/client'\nimport { Routes } from 'react-router'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\n\nconst root = document.getElementById('root')\nofficeSetup()\ncreateRoot(root).render(\n  <BrowserRouter>\n    <Routes>\n      <Route path=\"/\" element={<Home />} />\n      {officeRoutes}\n    </Routes>\n  </BrowserRouter>,\n)\n",
 		},
 		"React, routes in one line": {
 			"react", "src/index.js",
-			"import ReactDOM from 'react-dom'\nReactDOM.render(<Routes><Route path=\"/\" /></Routes>, at)\n",
-			"import ReactDOM from 'react-dom'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\nofficeSetup()\nReactDOM.render(<Routes><Route path=\"/\" />{officeRoutes}</Routes>, at)\n",
+			"import ReactDOM from 'react-dom'\nimport { Routes } from 'react-router'\nReactDOM.render(<Routes><Route path=\"/\" /></Routes>, at)\n",
+			"import ReactDOM from 'react-dom'\nimport { Routes } from 'react-router'\nimport { routes as officeRoutes, setup as officeSetup } from './office'\nofficeSetup()\nReactDOM.render(<Routes><Route path=\"/\" />{officeRoutes}</Routes>, at)\n",
 		},
 		"Angular": {
 			"angular", "src/main.ts",
@@ -150,6 +154,14 @@ func TestWhatAnApplicationLacksIsTold(t *testing.T) {
 			"package.json": `{"dependencies":{"react":"^19.0.0","@acme/kit":"^1.4.0","@fontsource/alder-sans":"5"}}`, "pnpm-lock.yaml": "",
 			"node_modules/react/package.json": `{"version":"19.0.0"}`,
 		}, []string{installed}},
+		"a range that holds what is wanted, not installed": {map[string]string{
+			"package.json": `{"dependencies":{"react":">=18","@acme/kit":"^1.2.0"}}`,
+			"src/app.css":  "@font-face { font-family: Alder Sans; src: url(a.woff2) }",
+		}, nil},
+		"ranges that hold none of it": {map[string]string{
+			"package.json": `{"dependencies":{"react":"^18.2.0","@acme/kit":"~1.3.0"}}`,
+			"src/app.css":  "@font-face { font-family: Alder Sans; src: url(a.woff2) }",
+		}, []string{react, kit}},
 		"a font that is only spoken of": {map[string]string{
 			"package.json": `{"dependencies":{"react":"19","@acme/kit":"^1.4.0"}}`,
 			"src/app.css":  "body { font-family: 'Alder Sans' }",
@@ -200,7 +212,7 @@ func TestAddressesThatAreTakenAreTold(t *testing.T) {
 			"export default createRouter({ routes: [{ path: '/home', name: 'orders' }, { path: '/beds', children: [{ path: '', name: 'all' }, { path: ':which' }] }, { path: '/:rest(.*)*' }] })\n",
 			[]string{"the address /beds/:id of the screen Bed for itself", "the name orders of the route of the screen Orders for itself"}},
 		"React, elements": {"react", "src/App.tsx",
-			"export const App = () => <Routes><Route element={<Shell />}><Route index element={<Home />} /><Route path=\"orders\"><Route path=\"new\" /></Route></Route><Route path=\"*\" /></Routes>\n",
+			"import { Routes } from 'react-router'\nexport const App = () => <Routes><Route element={<Shell />}><Route index element={<Home />} /><Route path=\"orders\"><Route path=\"new\" /></Route></Route><Route path=\"*\" /></Routes>\n",
 			[]string{"the address / of the screen Today for itself"}},
 		"Angular": {"angular", "src/app/app.routes.ts",
 			"export const routes: Routes = [{ path: 'orders', component: A }, { path: 'beds', component: B }];\nexport const config = provideRouter(routes);\n",

@@ -38,10 +38,11 @@ var standIn = regexp.MustCompile(`(?i)placeholder|dummy|lorem|/\d{2,4}x\d{2,4}\b
 // people are those who stand in examples, and nowhere else.
 var people = []string{"john doe", "jane doe", "john smith", "jane smith", "joe bloggs", "acme inc", "acme corp", "john@example.com", "jane@example.com", "user@example.com", "foo@bar.com"}
 
+func ofExample(s string) bool {
+	return slices.Contains(people, strings.ToLower(strings.Trim(s, " .,")))
+}
+
 func isSample(s string) bool {
-	if slices.Contains(people, strings.ToLower(strings.Trim(s, " .,"))) {
-		return true
-	}
 	if len(s) > 14 {
 		return len(s) < 4000 && strings.Contains(strings.ToLower(s), "lorem ipsum")
 	}
@@ -75,6 +76,7 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-heading","text":"Card title"}`,
 		`{"id":"a","type":"sorrel-text","text":"TODO"}`,
 		`{"id":"a","type":"sorrel-avatar","props":{"name":"John Doe"}}`,
+		`{"id":"t","type":"sorrel-table","children":[{"id":"r","type":"sorrel-row","children":[{"id":"c","type":"sorrel-cell","text":"Jane Doe"}]}]}`,
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/images/placeholder-400x300.png","alt":"A bed"}}`,
 	},
 	Good: []string{
@@ -85,6 +87,10 @@ var _ = add(&audit.Rule{
 	},
 	Settings: []audit.Setting{{Name: "words", Help: "Further texts that count as samples, separated by commas"}},
 	Element: func(p *audit.Pass, n *audit.Node) {
+		if n.Text.Kind == screen.Literal && ofExample(n.Text.Text) {
+			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
+			return
+		}
 		// The head of a column, a tab or an item may well be “Title” or “Test”.
 		if n.Text.Kind == screen.Literal && sampleText(p, n.Text.Text) && !aboutThat(p, n.Text.Text) && (len(n.Def.Parents) == 0 || len(n.Text.Text) > 14) {
 			p.Report(n, "text", "“"+n.Text.Text+"” is a sample text", "")
@@ -98,7 +104,7 @@ var _ = add(&audit.Rule{
 		// A field may be about a title, a text or a test.
 		named := prop.Name == "label" && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
 		// What stands in an empty field is an example on purpose.
-		if prop.Value.Kind == screen.Literal && prop.Name != "placeholder" && def != nil && def.Type == kit.Text && slices.Contains(people, strings.ToLower(prop.Value.Text)) {
+		if prop.Value.Kind == screen.Literal && prop.Name != "placeholder" && def != nil && def.Type == kit.Text && ofExample(prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 			return
 		}
