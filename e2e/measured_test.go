@@ -108,6 +108,6 @@ func (j *journey) allMeasured() (seq int64) {
 		left, at, err := j.server.API.ToMeasure(j.t.Context())
 		seq = at
 		return err == nil && left == 0
-	}, time.Minute, 50*time.Millisecond)
+	}, 2*time.Minute, 50*time.Millisecond)
 	return seq
 }

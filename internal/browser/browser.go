@@ -1,4 +1,4 @@
-// Package browser drives Debian's Chromium, for journeys and for the pictures of
+// Package browser drives Debian's Chromium, for journeys, for measuring, and for the pictures of
 // the documentation.
 package browser
 
@@ -45,7 +45,7 @@ func StartBehind(ctx context.Context) (*Browser, error) {
 		return start(ctx)
 	}
 	return start(ctx, chromedp.ModifyCmdFunc(func(cmd *exec.Cmd) {
-		cmd.Args = append([]string{nice, "-n", "15", cmd.Path}, cmd.Args[1:]...)
+		cmd.Args = append([]string{nice, "-n", "10", cmd.Path}, cmd.Args[1:]...)
 		cmd.Path = nice
 		cmd.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL} // it ends with us
 	}))
@@ -160,7 +160,7 @@ func Drawn() chromedp.Action {
 	)
 }
 
-// Until waits until a script's value is true; it gives up after twenty seconds
+// Until waits until a script's value is true; it gives up after 45 seconds
 // and says what it waited for.
 func Until(script string) chromedp.Action {
 	return chromedp.ActionFunc(func(ctx context.Context) error {
