@@ -17,11 +17,16 @@ func Admits(has, wanted string) (fits, known bool) {
 		asked, err := semver.NewConstraint(has)
 		return err == nil && asked.Check(version), err == nil
 	}
-	// A range is wanted: the least version asked for must be in it.
+	// A range is wanted: the least version asked for is in it, or what is asked for holds its least.
 	least, err := semver.NewVersion(strings.TrimLeft(has, "^~>= v"))
 	if err != nil {
 		return false, false
 	}
 	want, err := semver.NewConstraint(wanted)
-	return err == nil && want.Check(least), err == nil
+	if err != nil || want.Check(least) {
+		return err == nil, err == nil
+	}
+	asked, err := semver.NewConstraint(has)
+	from, bad := semver.NewVersion(strings.TrimLeft(wanted, "^~>= v"))
+	return err == nil && bad == nil && asked.Check(from), true
 }

@@ -81,7 +81,7 @@ func (r *Repo) versions() (out []Addition) {
 		if has == "" {
 			has, words = asked, "is asked for"
 		}
-		if fits, known := goesWith(has, r.least[name]); known && !fits {
+		if fits, known := kit.Admits(has, r.least[name]); known && !fits {
 			out = append(out, Addition{
 				What: fmt.Sprintf("%s %s, which the screens are made for", name, r.least[name]), Path: "package.json",
 				By: fmt.Sprintf("%s %s: ask for %s %s in package.json and install it", has, words, name, r.least[name]),
@@ -92,20 +92,6 @@ func (r *Repo) versions() (out []Addition) {
 		out = append(out, Addition{What: "the packages that are asked for, installed", By: fmt.Sprintf("run %s install: node_modules has no %s", r.manager(), strings.Join(lacks, ", "))})
 	}
 	return out
-}
-
-// goesWith tells whether a version, or the range that is asked for, can be one of a range that is
-// wanted. known is false where it tells no version.
-func goesWith(has, wanted string) (fits, known bool) {
-	if fits, known = kit.Admits(has, wanted); fits || !known {
-		return fits, known
-	}
-	// A range may begin below what is wanted, and hold it.
-	least := strings.TrimLeft(wanted, "^~>= v")
-	if strings.ContainsAny(least, " |<>") {
-		return fits, known
-	}
-	return kit.Admits(has, least)
 }
 
 // locks are the files by which those who install packages keep what they chose.
