@@ -87,7 +87,8 @@ func (k *Kit) MissingFonts(theme string, sheet []byte, fonts []Font) []string {
 		if family == "" || there[strings.ToLower(family)] || strings.Contains(family, "(") || slices.ContainsFunc(out, is(family)) {
 			continue
 		}
-		if !slices.ContainsFunc(brought, is(family)) && !slices.ContainsFunc(fonts, func(f Font) bool { return strings.EqualFold(f.Family, family) }) {
+		own := slices.ContainsFunc(fonts, func(f Font) bool { return strings.EqualFold(f.Family, family) })
+		if !own && !slices.ContainsFunc(brought, is(family)) {
 			out = append(out, family)
 		}
 	}

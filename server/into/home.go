@@ -89,29 +89,34 @@ func (r *Repo) versions() (out []Addition) {
 		}
 	}
 	if lacks := r.uninstalled(m); len(lacks) > 0 {
-		out = append(out, Addition{What: "the packages that are asked for, installed", By: fmt.Sprintf("run %s install: node_modules has no %s", r.manager(), strings.Join(lacks, ", "))})
+		out = append(out, Addition{
+			What: "the packages that are asked for, installed",
+			By:   fmt.Sprintf("run %s install: node_modules has no %s", r.manager(), strings.Join(lacks, ", ")),
+		})
 	}
 	return out
 }
 
 // locks are the files by which those who install packages keep what they chose.
-var locks = []struct{ file, by string }{{"package-lock.json", "npm"}, {"pnpm-lock.yaml", "pnpm"}, {"yarn.lock", "yarn"}, {"bun.lock", "bun"}, {"bun.lockb", "bun"}}
+var locks = []struct{ file, by string }{
+	{"package-lock.json", "npm"}, {"pnpm-lock.yaml", "pnpm"}, {"yarn.lock", "yarn"}, {"bun.lock", "bun"}, {"bun.lockb", "bun"},
+}
 
+// manager is what installs packages in this folder; empty where nothing does.
 func (r *Repo) manager() string {
 	for _, l := range locks {
 		if r.read(l.file) != nil {
 			return l.by
 		}
 	}
-	return "npm"
+	return ""
 }
 
 // uninstalled are packages that the screens need, and the repository asks for, and that are not
 // where they are installed. Where packages are installed elsewhere (for several folders at once,
 // or in no folder at all) none is.
 func (r *Repo) uninstalled(m manifest) (out []string) {
-	here := slices.ContainsFunc(locks, func(l struct{ file, by string }) bool { return r.read(l.file) != nil })
-	if _, err := r.root.Stat("node_modules"); err != nil || !here {
+	if _, err := r.root.Stat("node_modules"); err != nil || r.manager() == "" {
 		return nil
 	}
 	for _, name := range slices.Sorted(maps.Keys(r.Needs)) {
@@ -139,7 +144,8 @@ func (r *Repo) fontFaces() (out []Addition) {
 		})
 		a := Addition{What: fmt.Sprintf("the font %s, which the kit asks for and does not bring", family), Done: brought}
 		if !brought {
-			a.By = fmt.Sprintf("add an @font-face for %s to a style sheet of the application, or link one in its page; until then another font is shown", family)
+			a.By = fmt.Sprintf("add an @font-face for %s to a style sheet of the application, "+
+				"or link one in its page; until then another font is shown", family)
 		}
 		out = append(out, a)
 	}

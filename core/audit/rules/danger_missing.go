@@ -27,7 +27,9 @@ func dangerOf(c *kit.Component) (prop *kit.Prop, value string) {
 }
 
 // takesAway are words that say that something is gone afterwards. To clear a filter is no such thing.
-var takesAway = slices.DeleteFunc(cases.Senses("remove"), func(word string) bool { return slices.Contains([]string{"clear", "drop", "take away"}, word) })
+var takesAway = slices.DeleteFunc(cases.Senses("remove"), func(word string) bool {
+	return slices.Contains([]string{"clear", "drop", "take away"}, word)
+})
 
 var _ = add(&audit.Rule{
 	ID: "danger-missing", Title: "What takes away does not look so", Severity: audit.Warning,
@@ -77,7 +79,8 @@ var _ = add(&audit.Rule{
 				continue
 			}
 			for _, place := range g.Values[value] {
-				g.Report(place, prop, fmt.Sprintf("it takes something away and does not look so: %d others are “%s”", so, danger), "Make it "+danger,
+				message := fmt.Sprintf("it takes something away and does not look so: %d others are “%s”", so, danger)
+				g.Report(place, prop, message, "Make it "+danger,
 					screen.Edit{Op: screen.Set, ID: place.Element, Prop: prop, Value: screen.Lit(danger)})
 			}
 		}

@@ -36,7 +36,10 @@ var samples = map[string]bool{
 var standIn = regexp.MustCompile(`(?i)placeholder|dummy|lorem|/\d{2,4}x\d{2,4}\b|sample[-_]?(image|photo|picture)`)
 
 // people are those who stand in examples, and nowhere else.
-var people = []string{"john doe", "jane doe", "john smith", "jane smith", "joe bloggs", "acme inc", "acme corp", "john@example.com", "jane@example.com", "user@example.com", "foo@bar.com"}
+var people = []string{
+	"john doe", "jane doe", "john smith", "jane smith", "joe bloggs", "acme inc", "acme corp",
+	"john@example.com", "jane@example.com", "user@example.com", "foo@bar.com",
+}
 
 func ofExample(s string) bool {
 	return slices.Contains(people, strings.ToLower(strings.Trim(s, " .,")))

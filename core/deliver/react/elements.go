@@ -18,8 +18,8 @@ func routesOf(in deliver.Input) func(p *lower.Program, at map[string]string) []d
 }
 
 // routeElements writes the routes as elements that stand among others in <Routes>. A router of
-// elements loads nothing by itself, so that each screen is loaded where it is shown first; these stand in a file of their own, since what is no component is not
-// exported beside one.
+// elements loads nothing by itself, so that each screen is loaded where it is shown first; these
+// stand in a file of their own, since what is no component is not exported beside one.
 func routeElements(p *lower.Program, at map[string]string) []deliver.File {
 	loaded := append([]emit.Stmt{emit.Text("import { lazy } from 'react'")}, append(shared.LoadedFrom(p), emit.Blank{})...)
 	seen := map[string]bool{}
