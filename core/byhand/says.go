@@ -238,7 +238,9 @@ func (r *reader) typeOf(t *node) string {
 			return def.Tag
 		case imported && def.Default && name == "default" && r.gives(def, from):
 			return def.Tag
-		case def.Selector != "" && slices.Contains(strings.Split(strings.ReplaceAll(def.Selector, " ", ""), ","), t.Name):
+		case slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
+			return (s.Tag == "" || s.Tag == t.Name) && !slices.ContainsFunc(s.Attrs, func(name string) bool { return t.attr(name) == nil })
+		}):
 			return def.Tag
 		}
 	}

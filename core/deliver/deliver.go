@@ -132,6 +132,9 @@ type Target struct {
 	Needs, DevNeeds map[string]string
 	// Least are the ranges of packages that the code goes with, where a repository has its own.
 	Least map[string]string
+	// Fit is the target with the versions that a kit goes with, and what that changes; nil where
+	// any goes.
+	Fit func(t Target, in Input) (Target, []Note)
 	// Inside writes what stands in a folder of its own, by paths below it, and what could
 	// not be written as it was meant.
 	Inside func(in Input) ([]File, []Note, error)
@@ -153,6 +156,10 @@ func (t Target) Deliver(in Input) ([]File, []Note, error) {
 	folder := Folder
 	if t.Framework == "" {
 		folder = ""
+	}
+	if t.Fit != nil {
+		fitted, said := t.Fit(t, in)
+		t, notes = fitted, append(notes, said...)
 	}
 	files, err := t.Around(t, in, folder)
 	if err != nil {

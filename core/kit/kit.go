@@ -149,7 +149,10 @@ type Component struct {
 	Export   string `json:"export,omitempty"`
 	Default  bool   `json:"default,omitempty"` // the module gives it without a name
 	Selector string `json:"selector,omitempty"`
-	From     string `json:"from,omitempty"` // where it is known from
+	// Brings is what its module gives that code takes instead of it: of Angular, the
+	// NgModule of a component that cannot be taken alone.
+	Brings string `json:"brings,omitempty"`
+	From   string `json:"from,omitempty"` // where it is known from
 	// Plain is an element of HTML, or of no kit at all, as code that was read has them: nobody
 	// decides anything about it here.
 	Plain bool `json:"plain,omitempty"`
@@ -347,7 +350,9 @@ func (c *Component) index() {
 		c.Answers = at
 	}
 	if c.Answers == "" && c.Level != Layout && c.Level != Piece {
-		if c.Answers = c.event("press", "click", "change", "submit"); c.Answers == "" && len(c.Acts) > 0 {
+		// What stands in the page as an element is pressed as any is, whether or not its makers say so.
+		pressed := c.Role == "action" && (c.Export == "" || c.Selector != "")
+		if c.Answers = c.event("press", "click", "change", "submit"); c.Answers == "" && (pressed || len(c.Acts) > 0) {
 			c.Answers = "click"
 		}
 	}

@@ -186,10 +186,8 @@ func (b *builder) index(full []*describe.Catalog) {
 				b.elements[plainName(e.Export)] = e.ID
 				b.elements[plainName(e.ID)] = e.ID
 			}
-			for sel := range strings.SplitSeq(e.Selector, ",") {
-				if tag, attrs, ok := parseSelector(strings.TrimSpace(sel)); ok && (tag != "" || len(attrs) > 0) {
-					b.sels[tag] = append(b.sels[tag], selectedType{attrs, e.ID})
-				}
+			for _, s := range kit.ParseSelector(e.Selector) {
+				b.sels[s.Tag] = append(b.sels[s.Tag], selectedType{s.Attrs, e.ID})
 			}
 			if i < len(b.Kits) {
 				k := &b.Kits[i]

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit/own"
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 )
 
@@ -111,12 +112,8 @@ func (s *Survey) Uses(c *describe.Catalog, loose map[string]bool) bool {
 		if loose[plainName(e.ID)] || e.Tag != "" && loose[plainName(e.Tag)] || e.Export != "" && loose[plainName(e.Export)] {
 			return true
 		}
-		for sel := range strings.SplitSeq(e.Selector, ",") {
-			tag, attrs, ok := parseSelector(strings.TrimSpace(sel))
-			if ok && (tag != "" && loose[plainName(tag)] || slices.ContainsFunc(attrs, func(a string) bool { return loose["["+a+"]"] })) {
-				return true
-			}
-		}
-		return false
+		return slices.ContainsFunc(kit.ParseSelector(e.Selector), func(s kit.Selector) bool {
+			return s.Tag != "" && loose[plainName(s.Tag)] || slices.ContainsFunc(s.Attrs, func(a string) bool { return loose["["+a+"]"] })
+		})
 	})
 }

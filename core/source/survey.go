@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 )
 
 // Settings are what a team says of its repository, in a file that travels with it. What is
@@ -138,10 +139,8 @@ func Look(in *Input) *Survey {
 	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}}
 	for _, f := range in.Files {
 		for _, c := range f.Components {
-			for _, sel := range strings.Split(c.Selector, ",") {
-				if tag, attrs, ok := parseSelector(strings.TrimSpace(sel)); ok {
-					s.selectors[tag] = append(s.selectors[tag], selected{attrs, Found{File: f, Component: c}})
-				}
+			for _, sel := range kit.ParseSelector(c.Selector) {
+				s.selectors[sel.Tag] = append(s.selectors[sel.Tag], selected{sel.Attrs, Found{File: f, Component: c}})
 			}
 			// A page is reached by its route; what is used by its name alone is no page.
 			if f.Language == "vue" && !viewFolder.MatchString(f.Path) {
@@ -158,19 +157,6 @@ func Look(in *Input) *Survey {
 	}
 	s.chooseKits()
 	return s
-}
-
-// parseSelector takes the usual forms of a selector apart: a tag, attributes, or both.
-func parseSelector(sel string) (tag string, attrs []string, ok bool) {
-	tag, rest, _ := strings.Cut(sel, "[")
-	for part := range strings.SplitSeq(rest, "[") {
-		name, _, _ := strings.Cut(strings.TrimSuffix(part, "]"), "=")
-		if name = strings.TrimSpace(strings.TrimSuffix(name, "]")); name != "" {
-			attrs = append(attrs, name)
-		}
-	}
-	tag, _, _ = strings.Cut(tag, ":")
-	return tag, attrs, sel != "" && !strings.ContainsAny(tag, ". #>")
 }
 
 func (s *Survey) name(f *File, in *Component, n *Node) {

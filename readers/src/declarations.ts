@@ -14,6 +14,7 @@
  */
 import path from 'node:path'
 import ts from 'typescript'
+import { modules } from './declarations/angular'
 import { component } from './declarations/component'
 import { defines, element, placesOf } from './declarations/elements'
 import { handed } from './declarations/given'
@@ -132,6 +133,7 @@ if (moduleSymbol) {
   } else
     question.specs.forEach((spec, i) => {
       const given = exportsOf('m' + i)
+      if (question.drawn === 'angular') modules(given)
       for (const s of given)
         if (s.name !== 'default' && /^[A-Z]/.test(single(s.name))) take(s.name, s, spec, 0)
       // What a module gives without a name is called after the module, unless it has one there.

@@ -15,6 +15,7 @@ import (
 
 	"github.com/evanw/esbuild/pkg/api"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 )
@@ -100,10 +101,17 @@ func (l *library) entry() string {
 	b.WriteString("}\n")
 	if l.Drawn == describe.Angular {
 		// Directives without an element of their own serve those that have one.
-		b.WriteString("const always = Object.values(components).filter(C => C?.ɵdir)\nconst tags = {\n")
+		b.WriteString("const always = Object.values(components).filter(C => C?.ɵdir)\nconst ways = {\n")
 		for _, e := range l.catalog.Entries {
-			if tag, _, _ := strings.Cut(e.Selector, "["); tag != "" && regexp.MustCompile(`^[a-z][\w-]*$`).MatchString(tag) {
-				fmt.Fprintf(&b, "  %s: %s,\n", js(e.Export), js(tag))
+			if way := kit.ParseSelector(e.Selector); len(way) > 0 { // as code that is delivered writes it
+				parts := []string{js(way[0].Tag)}
+				for i, name := range way[0].Attrs {
+					parts = append(parts, js(name), js(way[0].Values[i]))
+				}
+				if len(way[0].Classes) > 0 {
+					parts = append(parts, js("class"), js(strings.Join(way[0].Classes, " ")))
+				}
+				fmt.Fprintf(&b, "  %s: [%s],\n", js(e.Export), strings.Join(parts, ", "))
 			}
 		}
 		b.WriteString("}\n")
@@ -155,7 +163,7 @@ func (l *library) around(b *strings.Builder, modules int) {
 	}
 	extra := ""
 	if l.Drawn == describe.Angular {
-		extra = ", always, tags"
+		extra = ", always, ways"
 	}
 	fmt.Fprintf(b, "export const drawer = make({ components, setup, wrap, settings%s })\nexport const has = Object.keys(components).filter(k => components[k])\n", extra)
 }

@@ -675,7 +675,11 @@ func (l *library) subpaths() []string {
 	if len(out) > 0 && len(l.exported) > 2 {
 		return out
 	}
-	// A folder a component, each with an entry of its own.
+	// A folder a component, each with an entry of its own; a package that says what can be imported
+	// of it has no others.
+	if len(l.pkg.Exports) > 0 && !slices.ContainsFunc(sortedKeys(l.exported), func(key string) bool { return strings.Contains(key, "*") }) {
+		return out
+	}
 	entries, _ := os.ReadDir(l.root)
 	for _, d := range entries {
 		if !d.IsDir() || skipped[d.Name()] {

@@ -26,6 +26,7 @@ const version = "21.2.26"
 var Target = deliver.Target{
 	ID: "angular", Title: "Angular", Purpose: "An Angular application of standalone components, with strict templates and the router.",
 	Framework: "@angular/core",
+	Draws:     []string{"angular"},
 	Needs: map[string]string{
 		"@angular/common": version, "@angular/compiler": version, "@angular/core": version,
 		"@angular/platform-browser": version, "@angular/router": version, "rxjs": "7.8.2", "tslib": "2.9.1",
@@ -36,6 +37,7 @@ var Target = deliver.Target{
 		"angular-eslint": "21.4.0", "eslint": "9.39.1", "@eslint/js": "9.39.1", "typescript-eslint": "8.74.0",
 		"eslint-config-prettier": "10.1.8", "prettier": "3.10.1",
 	},
+	Fit:     fit,
 	Inside:  inside,
 	Around:  around,
 	Element: element,
@@ -44,7 +46,7 @@ var Target = deliver.Target{
 // element writes one element as it stands in a template.
 func element(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
 	c, nodes := lower.Element(k, cat, e)
-	w := &component{p: &lower.Program{In: deliver.Input{Kit: k, Cat: cat}}, c: c, imports: emit.NewImports(c.Names)}
+	w := &component{p: &lower.Program{In: deliver.Input{Kit: k, Cat: cat}}, c: c, imports: emit.NewImports(c.Names), placed: map[*lower.El]bool{}}
 	return emit.Print(emit.Stack(w.nodes(nodes)...), style.Width)
 }
 
@@ -66,7 +68,7 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 		Files: files,
 		At:    func(c *lower.Component) string { return c.Folder + "/" + emit.Kebab(c.Name) },
 		Component: func(p *lower.Program, c *lower.Component, at map[string]string) []deliver.File {
-			w := &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names)}
+			w := &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names), placed: map[*lower.El]bool{}}
 			out := w.write()
 			if c.Kind == screen.ScreenDoc {
 				out = append(out, w.parts()...)
@@ -164,6 +166,10 @@ func (w *component) parts() []deliver.File {
 	return shared.OwnFiles(w.c, shared.OwnShape{
 		Imports: w.imports,
 		Element: func(r lower.Ref) string {
+			if r.Tag.Module != "" {
+				what, called, _ := r.Tag.Taken()
+				return core("Signal") + "<" + w.imports.TypeCalled(r.Tag.Module, what, called) + " | undefined>"
+			}
 			return core("Signal") + "<" + core("ElementRef") + "<" + w.elementType(r.Tag) + "> | undefined>"
 		},
 		Params: func(object string) string {

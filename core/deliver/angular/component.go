@@ -28,6 +28,7 @@ type component struct {
 	path    bool
 	router  bool
 	members emit.Names
+	placed  map[*lower.El]bool // what comes into its place by what stands around it
 }
 
 type item struct{ name, typ string }
@@ -352,6 +353,12 @@ func (w *component) own(field func(modifier, name string, is emit.Expr) emit.Doc
 	if len(c.Refs) > 0 {
 		refs := emit.Object{}
 		for _, r := range c.Refs {
+			if r.Tag.Module != "" {
+				read := emit.Object{Fields: []emit.Field{{Key: "read", Value: emit.Name(w.elementType(r.Tag))}}}
+				out = append(out, field("private readonly ", refVar(r), emit.Call{Fn: emit.Name(w.core("viewChild")), Args: []emit.Expr{emit.Str(refVar(r)), read}}))
+				refs.Fields = append(refs.Fields, emit.Field{Key: r.Var, Value: emit.Name("this." + refVar(r))})
+				continue
+			}
 			out = append(out, field("private readonly ", refVar(r), emit.Call{
 				Fn:   emit.Name(w.core("viewChild") + "<" + w.imports.Type("@angular/core", "ElementRef") + "<" + w.elementType(r.Tag) + ">>"),
 				Args: []emit.Expr{emit.Str(refVar(r))},
@@ -388,6 +395,10 @@ func refVar(r lower.Ref) string { return r.Var + "Ref" }
 func (w *component) elementType(t lower.Tag) string {
 	if t.Piece != "" {
 		return "HTMLElement"
+	}
+	if t.Module != "" {
+		what, called, _ := t.Taken()
+		return w.imports.Value(t.Module, what, called)
 	}
 	return w.imports.Type(up+"lib/page", "ElementOf") + "<" + style.Quote(t.Name) + ">"
 }
@@ -479,11 +490,22 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 		t.Name = selector(x.Tag.Name)
 		w.use(w.imports.Value(relative(w.at[w.c.Name], w.at[x.Tag.Name])+".component", x.Tag.Name, ""))
 	}
+	if x.Tag.Module != "" {
+		w.begun(x, &t)
+	}
 	if x.Ref != "" {
 		add("#" + x.Ref + "Ref")
 	}
-	if x.Slot != "" {
+	switch {
+	case x.Slot == "":
+	case !x.Filled:
 		text("slot", x.Slot)
+	default:
+		attrs, as := w.place(x, x.Slot)
+		t.Attrs = append(t.Attrs, attrs...)
+		if as != "" && !w.placed[x] {
+			text("ngProjectAs", as)
+		}
 	}
 	if root && w.c.Kind == screen.ScreenDoc {
 		text("data-screen", w.c.ID)
@@ -520,7 +542,11 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 
 func (w *component) fill(x *lower.El, t *emit.Tag) {
 	if len(x.Fills) == 0 {
-		t.Kids = w.nodes(x.Kids)
+		if t.Kids = nil; x.Tag.Module != "" {
+			t.Kids = w.inside(x.Kids)
+		} else {
+			t.Kids = w.nodes(x.Kids)
+		}
 		if len(x.Kids) == 1 {
 			_, t.Words = x.Kids[0].(lower.Words)
 		}
@@ -619,7 +645,11 @@ func (w *component) on(x *lower.El, on lower.On) emit.Doc {
 	var args []emit.Expr
 	whole := emit.Arrow{Body: list}
 	if emit.Any(whole, func(e emit.Expr) bool { return e == emit.Expr(event) }) {
-		params, args = append(params, "event: Event"), append(args, emit.Name("$event"))
+		typ := "Event"
+		if x.Tag.Module != "" { // components give what they want
+			typ = "unknown"
+		}
+		params, args = append(params, "event: "+typ), append(args, emit.Name("$event"))
 	}
 	for _, it := range w.items {
 		if emit.Any(whole, func(e emit.Expr) bool { return root(e) == it.name }) {

@@ -44,40 +44,23 @@ func grouped(parts ...Doc) Doc { return group{of: concat(parts), broken: breaks(
 
 func nest(parts ...Doc) Doc { return indent{concat(parts)} }
 
-// breaks tells whether a document holds a line end that stays.
+// breaks tells whether a document holds a line end that stays; of several ways the first counts.
 func breaks(d Doc) bool {
 	switch d := d.(type) {
 	case hard:
 		return true
+	case choice:
+		return breaks(d[0])
 	case literal:
 		return strings.Contains(string(d), "\n")
 	case concat:
-		for _, p := range d {
-			if breaks(p) {
-				return true
-			}
-		}
+		return slices.ContainsFunc(d, breaks)
 	case group:
 		return d.broken || breaks(d.of)
 	case indent:
 		return breaks(d.of)
 	}
 	return false
-}
-
-// within is breaks that looks at the first of several ways, too.
-func within(d Doc) bool {
-	switch d := d.(type) {
-	case choice:
-		return within(d[0])
-	case concat:
-		return slices.ContainsFunc(d, within)
-	case group:
-		return d.broken || within(d.of)
-	case indent:
-		return within(d.of)
-	}
-	return breaks(d)
 }
 
 // joined puts a separator between documents.
@@ -153,7 +136,7 @@ func PrintMarked(d Doc, width int) (text string, places map[string]Place) {
 		case choice:
 			way, flat := d[len(d)-1], false
 			for i, w := range d[:len(d)-1] {
-				if p.flat || fits(w, width-col, stack) && (i > 0 || !within(w)) {
+				if p.flat || fits(w, width-col, stack) && (i > 0 || !breaks(w)) {
 					way, flat = w, true
 					break
 				}

@@ -122,3 +122,14 @@ func TestMarksTellWhereAPartBegins(t *testing.T) {
 	text, places = PrintMarked(Indent("x", "", Mark("y", "y")), 80)
 	assert.Equal(t, byte('y'), text[places["y"].At])
 }
+
+// Objects, or lists, of several things each stand below each other, and so does what is around them.
+func TestATableOfObjectsHasARowEach(t *testing.T) {
+	one := func(n string) Expr {
+		return Object{Fields: []Field{{Key: "id", Value: Str(n)}, {Key: "n", Value: Name("1")}}}
+	}
+	assert.Equal(t, "[\n  { id: 'a', n: 1 },\n  { id: 'b', n: 1 },\n]", Print(Plain.Doc(List{Of: []Expr{one("a"), one("b")}}), 100))
+	assert.Equal(t, "[{ id: 'a', n: 1 }]", Print(Plain.Doc(List{Of: []Expr{one("a")}}), 100))
+	within := Object{Fields: []Field{{Key: "x", Value: Call{Fn: Name("f"), Args: []Expr{List{Of: []Expr{one("a"), one("b")}}}}}}}
+	assert.Equal(t, "{\n  x: f([\n    { id: 'a', n: 1 },\n    { id: 'b', n: 1 },\n  ]),\n}", Print(Plain.Doc(within), 100))
+}

@@ -405,6 +405,22 @@ func composes(list []Expr) bool {
 	return functions > 1
 }
 
+// tabular tells whether a list is one of objects, or of lists, of several things each: they stand
+// below each other then, however short they are.
+func tabular(list []Expr) bool {
+	if len(list) < 2 {
+		return false
+	}
+	object, lists := true, true
+	for _, e := range list {
+		o, isObject := e.(Object)
+		l, isList := e.(List)
+		object = object && isObject && len(o.Fields) > 1
+		lists = lists && isList && len(l.Of) > 1
+	}
+	return object || lists
+}
+
 func alike(a, b Expr) bool {
 	switch a.(type) {
 	case Object:
@@ -544,6 +560,9 @@ func (s Style) bare(e Expr) Doc {
 		list := make([]Doc, len(x.Of))
 		for i, v := range x.Of {
 			list[i] = s.expr(v, 1)
+		}
+		if tabular(x.Of) {
+			return cat("[", nest(Hard, joined(cat(",", Hard), list), ","), Hard, "]")
 		}
 		return grouped("[", nest(softline, joined(cat(",", space), list), ifBreak{",", ""}), softline, "]")
 	case Template:

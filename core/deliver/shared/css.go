@@ -2,6 +2,7 @@ package shared
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/evanw/esbuild/pkg/api"
@@ -134,28 +135,68 @@ func (w *sheet) close() {
 	}
 }
 
+// selectors are those of a list, each as it is written; empty where a class of it is not used.
 func (w *sheet) selectors(list []css.Token) []string {
 	var out []string
-	from := 0
-	for i, t := range list {
-		if t.TokenType == css.CommaToken {
-			out = append(out, w.selector(list[from:i]))
-			from = i + 1
-		}
+	for _, one := range commaParts(list) {
+		out = append(out, w.selector(one))
 	}
-	return append(out, w.selector(list[from:]))
+	return out
 }
 
-// selector is one as it is written; empty where a class of it is not used.
+// commaParts takes a list apart at its commas; what stands in brackets stays together.
+func commaParts(list []css.Token) [][]css.Token {
+	var out [][]css.Token
+	from, depth := 0, 0
+	for i, t := range list {
+		switch t.TokenType {
+		case css.FunctionToken, css.LeftParenthesisToken:
+			depth++
+		case css.RightParenthesisToken:
+			depth--
+		case css.CommaToken:
+			if depth == 0 {
+				out = append(out, list[from:i])
+				from = i + 1
+			}
+		}
+	}
+	return append(out, list[from:])
+}
+
+// selector is one as it is written; empty where a class of it is not used. Of those that stand
+// beside each other in brackets, ":where(.a, .b)", the used ones stay.
 func (w *sheet) selector(list []css.Token) string {
 	var b strings.Builder
-	for i, t := range list {
+	for i := 0; i < len(list); i++ {
+		t := list[i]
 		s := string(t.Data)
 		if i > 0 && t.TokenType == css.IdentToken && string(list[i-1].Data) == "." {
 			name := strings.ReplaceAll(s, `\`, "")
 			if strings.HasPrefix(name, "u-") && !w.used(name) {
 				return ""
 			}
+		}
+		if t.TokenType == css.FunctionToken && (s == "where(" || s == "is(") {
+			end := i + 1
+			for depth := 1; end < len(list); end++ {
+				switch list[end].TokenType {
+				case css.FunctionToken, css.LeftParenthesisToken:
+					depth++
+				case css.RightParenthesisToken:
+					depth--
+				}
+				if depth == 0 {
+					break
+				}
+			}
+			kept := slices.DeleteFunc(w.selectors(list[i+1:end]), func(s string) bool { return s == "" })
+			if len(kept) == 0 {
+				return ""
+			}
+			b.WriteString(s + strings.Join(kept, ", "))
+			i = end - 1
+			continue
 		}
 		if t.TokenType == css.DelimToken && (s == ">" || s == "+" || s == "~") {
 			s = " " + s + " "

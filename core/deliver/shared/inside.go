@@ -104,7 +104,10 @@ func Index(s SetUp) string {
 	for _, l := range append(slices.Clone(s.Imports), s.Named...) {
 		b.WriteString(l + "\n")
 	}
-	b.WriteString("\nexport { missing, routes } from './routes'\n\n" +
+	if b.Len() > 0 {
+		b.WriteString("\n")
+	}
+	b.WriteString("export { missing, routes } from './routes'\n\n" +
 		"/** Makes an application ready for the screens: what the kit wants done once. */\nexport function setup(): void {\n")
 	for _, l := range s.Statements {
 		b.WriteString("  " + l + "\n")

@@ -150,7 +150,12 @@ func models(p *lower.Program) string {
 		}
 		b.WriteString("}\n")
 	}
-	b.WriteString("\n/** The kinds of records, by the names of their lists. */\nexport interface Records {\n")
+	b.WriteString("\n/** The kinds of records, by the names of their lists. */\n")
+	if len(p.Models) == 0 { // none yet: the first that comes makes it an interface
+		b.WriteString("export type Records = Record<string, { id: string }>\n")
+		return b.String()
+	}
+	b.WriteString("export interface Records {\n")
 	for _, m := range p.Models {
 		fmt.Fprintf(&b, "  %s: %s\n", m.List, m.Type)
 	}

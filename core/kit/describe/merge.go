@@ -40,7 +40,7 @@ func (c *Catalog) Declared(src []byte, prefix string) error {
 			}
 		}
 		taken := Entry{
-			Export: e.Export, Default: e.Default, Module: e.Module, Class: e.Class, Tag: e.Tag, Selector: e.Selector,
+			Export: e.Export, Default: e.Default, Module: e.Module, Class: e.Class, Tag: e.Tag, Selector: e.Selector, Brings: e.Brings,
 			Summary: clip(e.Summary, MaxText), Deprecated: e.Deprecated, From: FromTypes, Props: []Prop{}, Slots: []Slot{},
 			Events: e.Events,
 		}

@@ -235,6 +235,9 @@ func (p *proposer) component(c *kit.Component) {
 			s.family, s.role, certainty, why = "forms", "control", 0.5, "it has a value, can be disabled and tells of changes"
 		}
 	}
+	if s.family == "forms" && s.role == "" && tellsItsValue(c) {
+		s.role, certainty, why = "control", min(certainty, 0.8), why+", has a value and tells of changes"
+	}
 	// A thing that can be disabled and is pressed, or that leads somewhere, acts.
 	c.Family, c.Role, c.Level = s.family, s.role, kit.Basic
 	if s.level != "" {
@@ -304,6 +307,21 @@ func (p *proposer) component(c *kit.Component) {
 	if whole := p.of[c]; whole != nil {
 		note("part of", whole.Tag, 0.75, "its name begins with that")
 	}
+}
+
+// tellsItsValue tells whether a component has a value of its own, and an event by that name: nothing
+// stands in it that could have it instead.
+func tellsItsValue(c *kit.Component) bool {
+	if _, takes := c.Slot(""); takes {
+		return false
+	}
+	plain := func(s string) string { return strings.ToLower(strings.ReplaceAll(s, "-", "")) }
+	return slices.ContainsFunc([]string{"value", "checked", "modelValue", "model-value"}, func(name string) bool {
+		return hasProp(c, name) && slices.ContainsFunc(c.Events, func(e kit.Named) bool {
+			said := strings.TrimPrefix(plain(e.Name), "on")
+			return said == plain(name)+"change" || said == "update:"+plain(name)
+		})
+	})
 }
 
 func hasProp(c *kit.Component, names ...string) bool {

@@ -10,27 +10,67 @@ const literal = (n: ts.Node | undefined): string | undefined =>
 
 type Arguments = ts.NodeArray<ts.TypeNode>
 
+/** The arguments of the type of a static property, in which the compiler says what it knows. */
+const told = (t: ts.Type, property: string): Arguments | undefined => {
+  const node = t.getProperty(property)?.valueDeclaration
+  if (node && ts.isPropertyDeclaration(node) && node.type && ts.isTypeReferenceNode(node.type))
+    return node.type.typeArguments
+  return
+}
+
+/** NgModules by the classes that they give to those who take them, of one module of code. */
+const within = new Map<ts.Symbol, string>()
+
+/** Looks which of what a module of code gives are NgModules, and what they give in turn. */
+export function modules(given: ts.Symbol[]) {
+  within.clear()
+  for (const s of given) {
+    const target = s.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(s) : s
+    if (!(target.flags & ts.SymbolFlags.Class)) continue
+    const list = told(checker.getTypeOfSymbolAtLocation(target, at), 'ɵmod')?.[3]
+    if (!list || !ts.isTupleTypeNode(list)) continue
+    for (const of of list.elements) {
+      const name = ts.isTypeQueryNode(of) && checker.getSymbolAtLocation(of.exprName)
+      if (!name) continue
+      const cls = name.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(name) : name
+      if (!within.has(cls)) within.set(cls, s.name)
+    }
+  }
+}
+
+/** The ways of a selector with those first that bear the component's own name: of
+ * "ac-plain-chip, ac-chip" for AcChip the second. */
+function byName(selector: string, name: string): string {
+  const plain = (text: string) => text.toLowerCase().replace(/[^a-z0-9]/g, '')
+  const own = [name, name.replace(/(Component|Directive)$/, '')].map(plain)
+  const ways = selector.split(/,(?![^(]*\))/).map(way => way.trim().replace(/\s+/g, ' '))
+  const rank = (way: string) => {
+    const [tag = '', attribute = ''] = /^([\w-]*)(?:\[([\w-]+)\])?/.exec(way)?.slice(1) ?? []
+    return own.includes(plain(attribute || tag)) ? 0 : 1
+  }
+  return ways
+    .filter(Boolean)
+    .sort((a, b) => rank(a) - rank(b))
+    .join(', ')
+}
+
+/** Elements of HTML that nothing stands in. */
+const EMPTY = /^(area|br|col|embed|hr|img|input|source|track|wbr|textarea|ng-template)\b/
+
 /** Angular writes into its declarations what its compiler knows: selector, inputs,
  * outputs and places for content, as arguments of the type of a static property. */
 export function angular(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
   const marks = (t: ts.Type): [Arguments, boolean] | undefined => {
-    const component = t.getProperty('ɵcmp')
-    const def = component ?? t.getProperty('ɵdir')
-    const node = def?.valueDeclaration
-    if (
-      !node ||
-      !ts.isPropertyDeclaration(node) ||
-      !node.type ||
-      !ts.isTypeReferenceNode(node.type)
-    )
-      return
-    return node.type.typeArguments ? [node.type.typeArguments, !!component] : undefined
+    const component = told(t, 'ɵcmp')
+    const args = component ?? told(t, 'ɵdir')
+    return args && [args, !!component]
   }
   const own = marks(type)
   if (!own) return
-  const [args] = own
-  const selector = literal(args[1])
-  if (!selector) return
+  const [args, component] = own
+  const said = literal(args[1])
+  if (!said) return
+  const selector = byName(said, name)
   const instance = checker.getDeclaredTypeOfSymbol(symbol)
   const chain = [args]
   const up = (t: ts.Type | undefined) =>
@@ -106,8 +146,21 @@ export function angular(name: string, type: ts.Type, symbol: ts.Symbol): Entry |
   const places = args[6]
   if (places && ts.isTupleTypeNode(places))
     for (const place of places.elements) {
-      const select = literal(place)
+      const select = literal(place)?.trim().replace(/\s+/g, ' ')
       if (select) entry.slots.push({ name: select === '*' ? '' : select })
     }
+  // A directive draws nothing itself: what stands in its element stays there.
+  if (!component && !EMPTY.test(selector.trim())) entry.slots.push({ name: '' })
+  const alone = args[7]
+  const standalone =
+    !!alone && ts.isLiteralTypeNode(alone) && alone.literal.kind === ts.SyntaxKind.TrueKeyword
+  if (!standalone) {
+    entry.brings = within.get(symbol)
+    if (!entry.brings)
+      left.push({
+        where: name,
+        what: 'it cannot be taken alone, and no NgModule beside it gives it: code that is delivered will not compile with it',
+      })
+  }
   return entry
 }

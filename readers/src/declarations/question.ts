@@ -38,6 +38,7 @@ export interface Entry {
   class?: string
   tag?: string
   selector?: string
+  brings?: string // what its module gives that code takes instead of it
   summary?: string
   deprecated?: string
   props: Prop[]

@@ -11,6 +11,7 @@ import {
   ɵɵdefineComponent,
   ɵɵelementEnd,
   ɵɵelementStart,
+  ɵɵlistener,
   ɵɵproperty,
   ɵɵtext,
   ɵɵtextInterpolate,
@@ -25,6 +26,29 @@ const inWords = text =>
         ? `a setting or a part that it cannot do without is missing (${code})`
         : all,
   )
+
+// A selector as the compiler writes it: a tag, attributes, classes, and what it must not be. None
+// where it says more than that.
+const CLASS = 8
+const NOT_ATTRIBUTE = 3
+function compiled(selector) {
+  const out = ['']
+  let rest = selector.trim()
+  while (rest) {
+    const part =
+      /^(?:([A-Za-z][\w-]*)|\[([\w.:-]+)(?:=["']?([^"'\]]*)["']?)?\]|\.([\w-]+)|:not\(\[([\w.:-]+)(?:=["']?([^"'\]]*)["']?)?\]\))/.exec(
+        rest,
+      )
+    if (!part) return
+    const [all, tag, attribute, value, cls, not, notValue] = part
+    if (tag) out[0] = tag
+    else if (attribute) out.push(attribute, value ?? '')
+    else if (cls) out.push(CLASS, cls)
+    else out.push(NOT_ATTRIBUTE, not, notValue ?? '')
+    rest = rest.slice(all.length)
+  }
+  return out
+}
 
 export function make(kit) {
   let app
@@ -54,21 +78,33 @@ export function make(kit) {
       let tag = n.html ? n.c : 'span'
       if (D) {
         used.add(C)
-        const s = D.selectors[0]
-        tag = s[0] || kit.tags?.[n.c] || 'div'
+        const s = kit.ways?.[n.c] ?? D.selectors[0]
+        tag = s[0] || 'div'
         for (let k = 1; k < s.length; k += 2)
           if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
       }
-      // A place for content is named by a selector: an attribute, a class or a tag.
-      const attribute = /^\[([\w-]+)\]$/.exec(slot)
+      // A place for content is named by a selector. What is to stand there bears the attribute that
+      // it asks for, or comes as if it were what it asks for.
+      const [first] = slot.split(',')
+      const attribute = /^\s*\[([\w-]+)\]\s*$/.exec(first)
       if (attribute) attrs.push(attribute[1], '')
       // Of an element of its own kind settings are properties; of the page's they are attributes.
       const written = k => n.html && (!n.c.includes('-') || k === 'slot' || k.startsWith('data-'))
-      const names = Object.keys(n.props).filter(k => !written(k))
-      for (const k of Object.keys(n.props)) if (written(k)) attrs.push(k, String(n.props[k]))
-      if (names.length) attrs.push(3, ...names) // 3: what is bound
+      const hears = Object.keys(n.props).filter(k => typeof n.props[k] === 'function')
+      const names = Object.keys(n.props).filter(k => !written(k) && !hears.includes(k))
+      for (const k of Object.keys(n.props))
+        if (written(k) && !hears.includes(k)) attrs.push(k, String(n.props[k]))
+      const gives = Object.values(D?.outputs ?? {})
+      const event = k => (gives.includes(k) ? k : k.charAt(2).toLowerCase() + k.slice(3))
+      const bound = [...names, ...hears.map(event)]
+      if (bound.length) attrs.push(3, ...bound) // 3: what is bound
+      const as = first.trim() && !attribute && compiled(first)
+      if (as) attrs.push(5, as) // 5: what it comes as
       const c = consts.push(attrs) - 1
-      creates.push(() => ɵɵelementStart(i, tag, c))
+      creates.push(() => {
+        ɵɵelementStart(i, tag, c)
+        for (const k of hears) ɵɵlistener(event(k), given => at(n.id).props[k]?.(given))
+      })
       if (names.length) {
         vars += names.length
         updates.push([

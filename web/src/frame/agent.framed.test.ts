@@ -122,6 +122,21 @@ describe('elements of the page among components of a framework', () => {
       expect(told.find(m => m.type === 'held')).toMatchObject({ name: 'k', value: true }),
     )
   })
+  it('set what controls hold, and tell it as if a person had chosen it', async () => {
+    await framed(
+      `<u-c data-c="Page" data-e="p"><u-c data-t="x-button" data-e="b" data-does="click|set:q%3D%22moss%22|set:late%3Dtrue"></u-c>` +
+        `<u-c data-t="x-field" data-e="f" data-p='{"value":"fern"}' data-holds="x-change|value|q"></u-c>` +
+        `<u-c data-t="x-tick" data-e="k" data-p='{"on":false}' data-holds="x-change|on|late"></u-c></u-c>`,
+    )
+    drawn('b').click()
+    await vi.waitFor(() =>
+      expect(told.filter(m => m.type === 'held')).toMatchObject([
+        { name: 'q', value: 'moss' },
+        { name: 'late', value: true },
+      ]),
+    )
+    expect((drawn('f') as unknown as { value: string }).value).toBe('moss')
+  })
   it('tell what they hold, by events of their own and nobody else’s', async () => {
     const day = drawn('day') as HTMLElement & { value: string }
     day.value = '2026-09-20'

@@ -92,7 +92,7 @@ function tileOf(place: TilePlace): Tile {
         does: el => perform(made, id, el, refused),
         holds: (el, args) => {
           const [, prop = '', name = ''] = el.getAttribute('data-holds')?.split('|') ?? []
-          const value = told(args)
+          const value = told(args, prop)
           setSetting(el, prop, value)
           redraw(made, id)
           tell({
@@ -231,7 +231,12 @@ function perform(tile: Tile, id: string, el: Element, refused: (text: string) =>
       setSetting(other, opens.find(n => n in has) ?? 'open', verb === 'open')
       redraw(tile, id)
     } else if (verb === 'go') tell({ type: 'go', id, to })
-    else if (verb === 'submit')
+    else if (verb === 'set') {
+      const at = to.indexOf('=')
+      for (const control of tile.plan?.querySelectorAll('[data-holds]') ?? [])
+        if (control.getAttribute('data-holds')?.split('|')[2] === to.slice(0, at))
+          tile.tells?.holds(control, [JSON.parse(to.slice(at + 1))])
+    } else if (verb === 'submit')
       drawer
         ?.find(boxOf(tile), el.getAttribute('data-e') ?? '')[0]
         ?.closest('form')

@@ -104,8 +104,8 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
   return node
 }
 
-/** The value that a control tells, whatever the framework hands over. */
-export function told(args: unknown[]): unknown {
+/** The value that a control tells, whatever the framework hands over; prop is what holds it. */
+export function told(args: unknown[], prop: string): unknown {
   const [first, second] = args
   const target = (first as { target?: unknown } | null | undefined)?.target as
     { type?: string; checked?: boolean; value?: unknown } | undefined
@@ -113,5 +113,8 @@ export function told(args: unknown[]): unknown {
     return target.type === 'checkbox' || target.type === 'radio' ? target.checked : target.value
   // Some hand over the event first and the value behind it.
   if (first && typeof first === 'object' && !Array.isArray(first) && args.length > 1) return second
+  // Others hand over what says how it is now: { checked: true }.
+  if (first && typeof first === 'object' && Object.hasOwn(first, prop))
+    return (first as Record<string, unknown>)[prop]
   return first
 }

@@ -10,11 +10,12 @@ export type ElementOf<Tag extends string> = Tag extends keyof HTMLElementTagName
     ? HTMLElement & KitElements[Tag]
     : HTMLElement
 
-/** What a control holds when it says that it changed: what the event's element has, or what
- * was given in its place. */
+/** What a control holds when it says that it changed: what the event's element has, what the
+ * event says of it, or what was given in its place. */
 export const held = <T>(given: unknown, prop: string): T => {
-  const event = given as { currentTarget?: unknown; target?: unknown } | null | undefined
-  const from = typeof event === 'object' ? (event?.currentTarget ?? event?.target) : undefined
+  if (typeof given !== 'object' || given === null) return given as T
+  const event = given as Record<string, unknown>
+  const from = event['currentTarget'] ?? event['target'] ?? (Object.hasOwn(event, prop) && event)
   return (from ? (from as Record<string, unknown>)[prop] : given) as T
 }
 

@@ -93,7 +93,7 @@ function fold() {
       {{ line.folded ? '▸' : '▾' }}</button><span v-else class="w-3 shrink-0"></span>
     <span
       v-if="line.el.slot"
-      class="shrink-0 text-xs text-slate"
+      class="max-w-48 shrink-0 truncate text-xs text-slate"
       :title="`In the slot ${line.el.slot}`"
       >{{ line.el.slot }}</span
     >

@@ -222,7 +222,7 @@ async function key(e: KeyboardEvent) {
           ></span
         ></span>
         <span class="shrink-0">{{ s.title }}</span>
-        <span v-if="s.slot || s.other" class="shrink-0 text-xs text-slate">{{
+        <span v-if="s.slot || s.other" class="max-w-40 shrink-0 truncate text-xs text-slate">{{
           s.slot || 'main slot'
         }}</span>
         <span

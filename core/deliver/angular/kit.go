@@ -1,0 +1,137 @@
+package angular
+
+import (
+	"slices"
+	"strings"
+
+	"ubiquant/core/deliver/emit"
+	"ubiquant/core/deliver/lower"
+	"ubiquant/core/deliver/shared"
+	"ubiquant/core/kit"
+)
+
+// written is the way in which a component of the kit is written: the first that its selector
+// offers.
+func written(def *kit.Component) kit.Selector {
+	if ways := kit.ParseSelector(def.Selector); len(ways) > 0 {
+		return ways[0]
+	}
+	return kit.Selector{}
+}
+
+// brought has the class know a component of the kit: what the template is made of has to be
+// imported, by itself or with the NgModule that gives it.
+func (w *component) brought(t lower.Tag) {
+	what, called, _ := t.Taken()
+	if t.Def.Brings != "" {
+		what, called = t.Def.Brings, t.Def.Brings
+	}
+	w.use(w.imports.Value(t.Module, what, called))
+}
+
+// begun begins the tag of a component of the kit: its name, and the attributes by which it is
+// known. Those that carry a setting are written with that.
+func (w *component) begun(x *lower.El, t *emit.Tag) {
+	w.brought(x.Tag)
+	way := written(x.Tag.Def)
+	if t.Name = way.Tag; t.Name == "" {
+		t.Name = "div"
+	}
+	for i, name := range way.Attrs {
+		if !slices.ContainsFunc(x.Attrs, func(a lower.Attr) bool { return a.Prop == name }) {
+			t.Attrs = append(t.Attrs, flag(name, way.Values[i]))
+		}
+	}
+	if len(way.Classes) > 0 {
+		t.Attrs = append(t.Attrs, flag("class", strings.Join(way.Classes, " ")))
+	}
+}
+
+func flag(name, value string) emit.Doc {
+	if value == "" {
+		return name
+	}
+	return name + `="` + quoted(value) + `"`
+}
+
+// place says how an element comes into a place of the kit's component around it, which a
+// selector names: by itself, by attributes, or as if it were something else.
+func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string) {
+	ways := kit.ParseSelector(slot)
+	is := kit.Selector{Tag: x.Tag.Name}
+	if x.Tag.Module != "" {
+		is = written(x.Tag.Def)
+	}
+	for _, way := range ways {
+		if len(way.Classes) == 0 && (way.Tag == "" || way.Tag == is.Tag) &&
+			!slices.ContainsFunc(way.Attrs, func(a string) bool { return !slices.Contains(is.Attrs, a) }) {
+			return nil, ""
+		}
+	}
+	if len(ways) == 0 || ways[0].Tag != "" || len(ways[0].Classes) > 0 {
+		return nil, first(slot)
+	}
+	way := ways[0]
+	for i, name := range way.Attrs {
+		attrs = append(attrs, flag(name, way.Values[i]))
+	}
+	// Where a directive of the kit has the place's name, it is what the place is for.
+	for _, def := range w.p.In.Kit.Components {
+		if def.Export == "" || slices.ContainsFunc(def.Slots, func(s kit.Slot) bool { return s.Name != "" }) {
+			continue
+		}
+		if slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
+			return s.Tag == "" && len(s.Classes) == 0 && slices.Equal(s.Attrs, way.Attrs)
+		}) {
+			w.brought(lower.Tag{Name: def.Export, Module: def.Module, Def: def})
+			break
+		}
+	}
+	return attrs, ""
+}
+
+// inside writes what stands in a component of the kit. What comes into a place as something else
+// and stands there at times only, or for each record, is held by something that is always there.
+func (w *component) inside(kids []lower.Node) []emit.Doc {
+	var out []emit.Doc
+	for _, n := range kids {
+		as := ""
+		if slot := shared.SlotOf(n); slot != "" {
+			switch x := n.(type) {
+			case *lower.El:
+				if x.If != nil {
+					as = w.held(x, slot)
+				}
+			case *lower.Each:
+				for _, k := range x.Body {
+					if el, ok := k.(*lower.El); ok {
+						as = w.held(el, slot)
+					}
+				}
+			case *lower.Outlet:
+				as = first(slot)
+			}
+		}
+		docs := w.node(n, false)
+		if as != "" {
+			docs = []emit.Doc{emit.Tag{Name: "ng-container", Attrs: []emit.Doc{flag("ngProjectAs", as)}, Kids: docs}.Doc()}
+		}
+		out = append(out, docs...)
+	}
+	return out
+}
+
+// held is what an element comes into a place as, where something around it does so in its stead.
+func (w *component) held(x *lower.El, slot string) string {
+	_, as := w.place(x, slot)
+	if as != "" {
+		w.placed[x] = true
+	}
+	return as
+}
+
+// first is the first of the ways of a selector, as it is written there.
+func first(selector string) string {
+	one, _, _ := strings.Cut(selector, ",")
+	return strings.TrimSpace(one)
+}
