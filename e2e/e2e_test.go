@@ -486,6 +486,8 @@ func TestTheFrameReachesNothing(t *testing.T) {
 		50*time.Millisecond,
 	)
 	assert.Equal(t, "TypeError", status, "the policy lets the frame connect to nothing")
+	j.inFrame(`(() => { const f = document.createElement('iframe'); document.body.append(f); let inner; try { inner = typeof f.contentWindow.RTCPeerConnection } catch (e) { inner = e.name } f.remove(); delete globalThis.RTCPeerConnection; return [typeof RTCPeerConnection, typeof webkitRTCPeerConnection, inner].join() })()`, &status)
+	assert.Equal(t, "undefined,undefined,SecurityError", status, "nor speak to anybody by another way")
 	// Forged messages and a form change nothing.
 	j.until(`document.querySelector('[role=group][aria-label^=Choices]')`)
 	before := j.text(`document.body.innerText`)
@@ -516,6 +518,12 @@ func TestTheFrameReachesNothing(t *testing.T) {
 		),
 	)
 	assert.Equal(t, "ida", me.Me.Name, "still signed in")
+	// A frame that leads itself elsewhere is put back.
+	drawn := j.frameText()
+	j.inFrame(`setTimeout(() => (location.href = 'data:text/html,gone'), 50), ''`, &status)
+	j.until(`document.querySelector('[data-pending]')?.dataset.pending === 'connecting'`)
+	j.until(`document.querySelector('[data-pending]')?.dataset.pending === '0'`)
+	assert.Eventually(t, func() bool { return strings.TrimSpace(j.frameText()) == strings.TrimSpace(drawn) }, 20*time.Second, 100*time.Millisecond)
 }
 
 func TestReadersLookAndCannotChange(t *testing.T) {

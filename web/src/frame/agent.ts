@@ -10,6 +10,11 @@ import { force } from './states'
 import { joined } from './joined'
 import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
+// The policy of the page has no say over these: what is drawn could tell anybody anything by them.
+// This stands before any of the kit's code runs.
+for (const name of ['RTCPeerConnection', 'webkitRTCPeerConnection'])
+  Object.defineProperty(globalThis, name, { value: undefined, configurable: false })
+
 interface Tile {
   host: HTMLElement
   root: ShadowRoot | HTMLElement
@@ -651,6 +656,7 @@ addEventListener('message', e => {
   if (e.source !== parent || port || !e.ports[0]) return
   port = e.ports[0]
   port.onmessage = m => receive(m.data as ToFrame)
+  tell({ type: 'here' })
   import(/* @vite-ignore */ script?.dataset.kit ?? '').then(
     (m: Record<string, unknown>) => {
       kit = m

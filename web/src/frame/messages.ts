@@ -57,6 +57,8 @@ export type ToFrame =
   | { type: 'drop'; ids: string[] }
 
 export type FromFrame =
+  /** It is the kit's page that was connected to, and no other. */
+  | { type: 'here' }
   | { type: 'ready' }
   | { type: 'drawn'; id: string; height: number; boxes: Box[]; token?: number }
   | { type: 'painted'; id: string; token: number }

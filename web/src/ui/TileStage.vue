@@ -131,13 +131,33 @@ watch(
   m => send({ type: 'dress', ...m }),
 )
 
+/** How often the frame was put back, of those that can be; and what waits for it to answer. */
+const round = ref(0)
+const ROUNDS = 3
+let silent: ReturnType<typeof setTimeout> | undefined
+/** Something led the frame to another page than the kit's: it gets its own again. */
+function putBack() {
+  port?.close()
+  if (round.value === ROUNDS) {
+    failed.value = 'something in it leads its frame elsewhere, each time that it is put back'
+    return
+  }
+  isReady.value = false
+  round.value++
+}
+
 async function connect() {
   ready = false
+  clearTimeout(silent)
+  silent = setTimeout(putBack, 8000)
   const channel = new MessageChannel()
   port = channel.port1
   port.onmessage = e => {
     const m = e.data as FromFrame
     switch (m.type) {
+      case 'here':
+        clearTimeout(silent)
+        break
       case 'ready':
         ready = true
         isReady.value = true
@@ -185,6 +205,7 @@ async function connect() {
   frame.value?.contentWindow?.postMessage('connect', '*', [channel.port2])
 }
 onBeforeUnmount(() => {
+  clearTimeout(silent)
   seen.disconnect()
   port?.close()
 })
@@ -193,7 +214,8 @@ onBeforeUnmount(() => {
 <template>
   <div ref="root" class="relative" :data-pending="isReady ? pending.size : 'connecting'">
     <iframe
-      v-if="src"
+      v-if="src && (!failed || round < ROUNDS)"
+      :key="round"
       ref="frame"
       :src="src"
       sandbox="allow-scripts allow-forms"
