@@ -26,6 +26,7 @@ import (
 	"ubiquant/server"
 	"ubiquant/server/assets"
 	"ubiquant/server/intake"
+	"ubiquant/server/repo"
 )
 
 // rowan is a library of Angular's components, built as such are published and packed where it is
@@ -152,6 +153,15 @@ export const useWatering: UseWatering = screen => {
 	assert.Equal(t, want, got)
 	works(t, func(is, script string) { t.Helper(); j.until(`(` + script + `) === ` + fmt.Sprintf("%q", is)) })
 	j.until(`window.loud() === 'loud'`)
+
+	// Read as code it is the same again: each component by its selector, and nothing that bears one is strange.
+	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+	require.NoError(t, err)
+	assert.Empty(t, r.Report.Strange)
+	assert.Empty(t, r.Report.Unknown)
+	require.Len(t, r.Report.Kits, 1)
+	assert.Equal(t, "@fernhollow/rowan", r.Report.Kits[0].Name)
+	assert.Equal(t, 7, r.Report.Kits[0].Used)
 }
 
 // works presses, ticks and types, and looks what comes of it.

@@ -95,6 +95,7 @@ type builder struct {
 	sels     map[string][]selectedType
 	props    map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
 	slotted  map[string]bool                 // "type.slot", made plain: slots that are filled like props
+	bears    map[string]bool                 // "type.attribute", made plain: by which a component of Angular is known
 	handsOn  map[string]bool                 // types that hand what they do not know to an element of the page
 	wraps    map[*Component]string           // components that stand for one of a kit -> type
 	sets     map[*Component]bool             // of these, those that set something themselves
@@ -118,7 +119,7 @@ type selectedType struct {
 func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
-		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
+		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, bears: map[string]bool{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
 		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
@@ -188,6 +189,9 @@ func (b *builder) index(full []*describe.Catalog) {
 			}
 			for _, s := range kit.ParseSelector(e.Selector) {
 				b.sels[s.Tag] = append(b.sels[s.Tag], selectedType{s.Attrs, e.ID})
+				for _, name := range s.Attrs {
+					b.bears[e.ID+"."+plainName(name)] = true
+				}
 			}
 			if i < len(b.Kits) {
 				k := &b.Kits[i]

@@ -107,7 +107,7 @@ type selected struct {
 }
 
 // plainPackages are frameworks and helpers whose components draw nothing of their own.
-var plainPackages = regexp.MustCompile(`^(react|react-dom|react-router.*|next|@remix-run/.*|@tanstack/.*|vue|vue-router|vue-i18n|pinia|@vueuse/.*|@angular/(core|common|router|forms|platform-browser|animations|cdk)|react-helmet.*|react-i18next|i18next|react-intl|react-redux|@reduxjs/.*|swr|react-query|formik|react-hook-form|react-error-boundary|styled-components|@emotion/.*|framer-motion|motion|svelte|nuxt|gatsby|@apollo/.*|urql|react-dnd|react-transition-group)$`)
+var plainPackages = regexp.MustCompile(`^(react|react-dom|react-router.*|next|@remix-run/.*|@tanstack/.*|vue|vue-router|vue-i18n|pinia|@vueuse/.*|@angular/(animations|build|cdk|cli|common|compiler.*|core|elements|forms|language-service|localize|platform-.*|router|service-worker|ssr|upgrade)|@angular-(devkit|eslint)/.*|angular-eslint|react-helmet.*|react-i18next|i18next|react-intl|react-redux|@reduxjs/.*|swr|react-query|formik|react-hook-form|react-error-boundary|styled-components|@emotion/.*|framer-motion|motion|svelte|nuxt|gatsby|@apollo/.*|urql|react-dnd|react-transition-group)$`)
 
 // builtIn are components that draw, which frameworks give every template, by the package that
 // gives them: none is of a kit. Those that draw nothing of their own stand among htmlTags.
@@ -197,6 +197,10 @@ func (s *Survey) find(f *File, n *Node) Found {
 		}
 		return loose(n)
 	case "html":
+		// The page that an application of Angular stands in has its outermost component.
+		if sel, ok := matchSelector(s.selectors, n); ok && strings.Contains(n.Name, "-") {
+			return sel
+		}
 		return loose(n)
 	}
 	if first := n.Name[:min(1, len(n.Name))]; first == strings.ToLower(first) && !strings.Contains(n.Name, ".") {
