@@ -286,6 +286,10 @@ func tell(w io.Writer, r *into.Repo, t deliver.Target, d *into.Delivery, notes [
 		fmt.Fprintln(w, "  "+n)
 	}
 	for _, n := range notes {
+		if n.Doc == "" { // of the whole
+			fmt.Fprintf(w, "  changed: %s\n", n.Message)
+			continue
+		}
 		fmt.Fprintf(w, "  left out: %s\n", strings.TrimSpace(n.Doc+" "+n.Element+": "+n.Message))
 	}
 }

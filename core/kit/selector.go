@@ -45,3 +45,32 @@ func ParseSelector(text string) []Selector {
 	}
 	return out
 }
+
+// hosts are elements of HTML on which what bears such a word in its name is written.
+var hosts = []struct{ word, tag string }{
+	{"textarea", "textarea"}, {"input", "input"}, {"button", "button"}, {"link", "a"}, {"anchor", "a"},
+	{"label", "label"}, {"image", "img"}, {"table", "table"},
+}
+
+// Written is the way in which a component of Angular is written: the first of its selector. Where
+// that names no element, it is the one that the component's name speaks of ("AcTextInput" stands on
+// an input), else a box.
+func Written(selector, export string) (s Selector, ok bool) {
+	ways := ParseSelector(selector)
+	if len(ways) == 0 {
+		return Selector{}, false
+	}
+	s = ways[0]
+	if s.Tag != "" {
+		return s, true
+	}
+	s.Tag = "div"
+	said := strings.ToLower(export + " " + strings.Join(s.Attrs, " "))
+	for _, h := range hosts {
+		if strings.Contains(said, h.word) {
+			s.Tag = h.tag
+			break
+		}
+	}
+	return s, true
+}

@@ -18,3 +18,13 @@ func TestASelectorIsItsWays(t *testing.T) {
 	assert.Empty(t, kit.ParseSelector("ac-list > ac-item, , *, [open, #id"), "what says where an element stands is no way to write it")
 	assert.Empty(t, kit.ParseSelector(""))
 }
+
+func TestWhatBearsNoTagStandsOnTheElementThatItsNameSpeaksOf(t *testing.T) {
+	for selector, tag := range map[string]string{"[acTextInput]": "input", "[acTextarea]": "textarea", "[acMark]": "div", "ac-link": "ac-link", "a[acButton]": "a"} {
+		way, ok := kit.Written(selector, "")
+		assert.True(t, ok)
+		assert.Equal(t, tag, way.Tag, selector)
+	}
+	_, ok := kit.Written("", "AcInput")
+	assert.False(t, ok)
+}

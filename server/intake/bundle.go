@@ -103,13 +103,13 @@ func (l *library) entry() string {
 		// Directives without an element of their own serve those that have one.
 		b.WriteString("const always = Object.values(components).filter(C => C?.ɵdir)\nconst ways = {\n")
 		for _, e := range l.catalog.Entries {
-			if way := kit.ParseSelector(e.Selector); len(way) > 0 { // as code that is delivered writes it
-				parts := []string{js(way[0].Tag)}
-				for i, name := range way[0].Attrs {
-					parts = append(parts, js(name), js(way[0].Values[i]))
+			if way, ok := kit.Written(e.Selector, e.Export); ok { // as code that is delivered writes it
+				parts := []string{js(way.Tag)}
+				for i, name := range way.Attrs {
+					parts = append(parts, js(name), js(way.Values[i]))
 				}
-				if len(way[0].Classes) > 0 {
-					parts = append(parts, js("class"), js(strings.Join(way[0].Classes, " ")))
+				if len(way.Classes) > 0 {
+					parts = append(parts, js("class"), js(strings.Join(way.Classes, " ")))
 				}
 				fmt.Fprintf(&b, "  %s: [%s],\n", js(e.Export), strings.Join(parts, ", "))
 			}

@@ -1,6 +1,7 @@
 package angular
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -10,13 +11,10 @@ import (
 	"ubiquant/core/kit"
 )
 
-// written is the way in which a component of the kit is written: the first that its selector
-// offers.
+// written is the way in which a component of the kit is written.
 func written(def *kit.Component) kit.Selector {
-	if ways := kit.ParseSelector(def.Selector); len(ways) > 0 {
-		return ways[0]
-	}
-	return kit.Selector{}
+	way, _ := kit.Written(def.Selector, def.Export)
+	return way
 }
 
 // brought has the class know a component of the kit: what the template is made of has to be
@@ -34,9 +32,7 @@ func (w *component) brought(t lower.Tag) {
 func (w *component) begun(x *lower.El, t *emit.Tag) {
 	w.brought(x.Tag)
 	way := written(x.Tag.Def)
-	if t.Name = way.Tag; t.Name == "" {
-		t.Name = "div"
-	}
+	t.Name = cmp.Or(way.Tag, "div")
 	for i, name := range way.Attrs {
 		if !slices.ContainsFunc(x.Attrs, func(a lower.Attr) bool { return a.Prop == name }) {
 			t.Attrs = append(t.Attrs, flag(name, way.Values[i]))

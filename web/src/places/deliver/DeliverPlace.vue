@@ -195,7 +195,7 @@ async function write(connect: boolean) {
         @look="path => (open = path)"
       />
       <details v-if="notes.length" class="border-b border-line px-3 py-2">
-        <summary class="cursor-pointer text-rust">{{ notes.length }} left out</summary>
+        <summary class="cursor-pointer text-rust">{{ notes.length }} left out or changed</summary>
         <ul class="mt-1 text-xs">
           <li v-for="(n, i) in notes" :key="i" class="mb-1">
             <RouterLink
