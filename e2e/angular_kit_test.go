@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/change"
+	"ubiquant/core/deliver/targets"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
@@ -75,7 +76,12 @@ const watering = `{"id":"all","type":"stack","children":[
 		{"id":"actions","type":"rowan-card-actions","slot":"rowan-card-actions","children":[
 			{"id":"save","type":"rowan-button","name":"save","text":"Late ones","props":{"tone":"loud","does":"set on true"}}]},
 		{"id":"more","type":"row","slot":"rowan-card-actions","repeat":{"model":"jobs"},"children":[
-			{"id":"more-chip","type":"rowan-chip","props":{"label":{"expr":"record.name"}}}]}]}]}`
+			{"id":"more-chip","type":"rowan-chip","props":{"label":{"expr":"record.name"}}}]}]},
+	{"id":"dry","type":"piece:sign"},
+	{"id":"wet","type":"piece:sign","props":{"mark.text":"Wet","mark.kind":"rowan-badge"}}]}`
+
+// sign is a piece whose element is of another kind where it is used so.
+const sign = `{"id":"sign-root","type":"row","children":[{"id":"sign-mark","type":"rowan-chip","name":"mark","text":"Dry"}]}`
 
 // outline says where what is drawn stands: each element with what of the library is around it.
 const outline = `(root => [...root.querySelectorAll('button, input, .rowan-card-title, .rowan-chip')].map(e => {
@@ -99,6 +105,7 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 	w.Sets = []sample.Set{{ID: "usual", Name: "Usual", Records: map[string][]sample.Record{"jobs": {{"id": "j1", "name": "Mist"}, {"id": "j2", "name": "Soak"}}}}}
 	l := live.Open(w, k, today())
 	_, err = l.Take(change.Change{Title: "a screen", Steps: []change.Step{
+		&change.Create{Document: &screen.Document{Kind: screen.PieceDoc, ID: "sign", Title: "Sign", Root: testkit.Tree(t, sign)}},
 		&change.Create{Document: &screen.Document{
 			Kind: screen.ScreenDoc, ID: "watering", Title: "Watering", App: "app", Shell: "plain", Route: "/watering", Root: testkit.Tree(t, watering),
 		}},
@@ -123,6 +130,8 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 		`rowan-button rowan-button-loud "Late ones" in rowan-card-actions < rowan-card-foot < rowan-card`,
 		`rowan-chip "Mist" in rowan-chip < rowan-card-foot < rowan-card`,
 		`rowan-chip "Soak" in rowan-chip < rowan-card-foot < rowan-card`,
+		`rowan-chip "Dry" in rowan-chip`,
+		`rowan-chip rowan-badge "Wet" in rowan-badge`,
 	}, want)
 
 	j.click(button("Preview"))
@@ -136,6 +145,10 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 	require.NoError(t, err)
 	in.KitFiles = bundle.DeliverFiles()
 	in.Take(bundle)
+	to, _ := targets.Find("angular")
+	_, notes, err := to.Deliver(in)
+	require.NoError(t, err)
+	assert.Empty(t, notes)
 	dir := written(t, "angular", in)
 	own := `import type { UseWatering } from './Watering.parts'
 
@@ -161,7 +174,7 @@ export const useWatering: UseWatering = screen => {
 	assert.Empty(t, r.Report.Unknown)
 	require.Len(t, r.Report.Kits, 1)
 	assert.Equal(t, "@fernhollow/rowan", r.Report.Kits[0].Name)
-	assert.Equal(t, 7, r.Report.Kits[0].Used)
+	assert.Equal(t, 8, r.Report.Kits[0].Used)
 }
 
 // works presses, ticks and types, and looks what comes of it.

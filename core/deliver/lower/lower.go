@@ -109,6 +109,8 @@ type program struct {
 	around map[string]*sample.Model
 	told   map[string]map[string]bool // what controls of pieces other documents follow; see tells
 	names  map[string]string          // of components, by the address of their document
+	// kindsAt are those of out.Kinds, by "piece#element".
+	kindsAt map[string][]string
 }
 
 // nameOf is the name of a document's component: one that no other has, whatever files are
@@ -139,6 +141,7 @@ func Lower(in deliver.Input) *Program {
 	p.data()
 	p.reach()
 	p.tells()
+	p.kinds()
 	for _, id := range slices.Sorted(maps.Keys(in.Pieces)) {
 		p.out.Pieces = append(p.out.Pieces, p.component(in.Pieces[id]))
 	}
@@ -148,7 +151,6 @@ func Lower(in deliver.Input) *Program {
 	for _, d := range in.Screens {
 		p.out.Screens = append(p.out.Screens, p.component(d))
 	}
-	p.kinds()
 	p.used()
 	p.routes()
 	return p.out
@@ -417,7 +419,7 @@ func (p *program) used() {
 
 // kinds collects what uses of pieces choose for the elements inside.
 func (p *program) kinds() {
-	p.out.Kinds = map[string][]string{}
+	p.out.Kinds, p.kindsAt = map[string][]string{}, map[string][]string{}
 	look := func(d *screen.Document) {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix)
@@ -425,10 +427,19 @@ func (p *program) kinds() {
 			if !ok || piece == nil {
 				return true
 			}
-			for _, list := range resolve.Overrides(piece, e, p.in.Cat) {
-				for _, set := range list {
-					if set.Name == screen.KindProp && !slices.Contains(p.out.Kinds[id], set.Value.Text) {
-						p.out.Kinds[id] = append(p.out.Kinds[id], set.Value.Text)
+			over := resolve.Overrides(piece, e, p.in.Cat)
+			for _, inner := range slices.Sorted(maps.Keys(over)) {
+				for _, set := range over[inner] {
+					if set.Name != screen.KindProp {
+						continue
+					}
+					for _, at := range []struct {
+						of  map[string][]string
+						key string
+					}{{p.out.Kinds, id}, {p.kindsAt, id + "#" + inner}} {
+						if !slices.Contains(at.of[at.key], set.Value.Text) {
+							at.of[at.key] = append(at.of[at.key], set.Value.Text)
+						}
 					}
 				}
 			}

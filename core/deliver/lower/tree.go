@@ -85,6 +85,7 @@ func (p *program) component(d *screen.Document) *Component {
 		}
 	} else {
 		c.Root = b.element(root, sc)
+		c.ManyRoots = len(c.Root) > 1 // it can be of several kinds
 	}
 	for _, n := range c.Root {
 		if e, ok := n.(*El); ok {
@@ -120,6 +121,60 @@ func (b *builder) element(e *screen.Element, sc scope) []Node {
 }
 
 func (b *builder) once(e *screen.Element, sc scope) []Node {
+	if read, kinds := b.kindsOf(e); len(kinds) > 1 {
+		return b.either(e, read, kinds, sc)
+	}
+	return b.sole(e, sc)
+}
+
+// kindsOf are the kinds that an element of a piece can be where it is used, with what says which;
+// none where it is what it is, or where all are custom elements, whose tags code can choose by name.
+func (b *builder) kindsOf(e *screen.Element) (read emit.Expr, kinds []string) {
+	for _, p := range b.over[e.ID] {
+		if p.Prop == screen.KindProp {
+			read = emit.Read{What: "prop", Name: propName(p.Name)}
+		}
+	}
+	if read == nil {
+		return nil, nil
+	}
+	component := false
+	for _, kind := range append([]string{e.Type}, b.p.kindsAt[b.doc.ID+"#"+e.ID]...) {
+		if def, ok := b.p.in.Cat.Component(kind); ok && !slices.Contains(kinds, kind) {
+			kinds = append(kinds, kind)
+			component = component || def.Export != ""
+		}
+	}
+	if !component {
+		return nil, nil
+	}
+	return read, kinds
+}
+
+// either is an element as each of the kinds that it can be, of which one is there.
+func (b *builder) either(e *screen.Element, read emit.Expr, kinds []string, sc scope) []Node {
+	var out []Node
+	for _, kind := range kinds {
+		as := *e
+		as.Type = kind
+		b.variants[&as], b.checks[&as], b.blames[&as] = b.variants[e], b.checks[e], b.blames[e]
+		for _, n := range b.sole(&as, sc) {
+			if el, ok := n.(*El); ok {
+				el.Tag.Any = nil
+				is := emit.Expr(emit.Binary{Op: "===", L: read, R: emit.Str(kind)})
+				if el.If != nil {
+					is = emit.Binary{Op: "&&", L: el.If, R: is}
+				}
+				el.If = is
+			}
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+// sole is an element that is of one kind.
+func (b *builder) sole(e *screen.Element, sc scope) []Node {
 	if e.Type == "outlet" {
 		if b.c.Kind == screen.PieceDoc {
 			b.c.Outlets = append(b.c.Outlets, e.Name)

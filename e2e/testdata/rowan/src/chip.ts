@@ -14,5 +14,12 @@ export class RowanChip {
   @Output() readonly removed = new EventEmitter<void>()
 }
 
+/** A short mark that stands out. */
+@Component({
+  selector: 'rowan-badge',
+  template: '<span class="rowan-chip rowan-badge"><ng-content /></span>',
+})
+export class RowanBadge {}
+
 @NgModule({ declarations: [RowanChip], imports: [CommonModule], exports: [RowanChip] })
 export class RowanChipModule {}

@@ -1,5 +1,5 @@
 export { RowanButton } from './button'
 export { RowanCard, RowanCardActions, RowanCardTitle } from './card'
-export { RowanChip, RowanChipModule } from './chip'
+export { RowanBadge, RowanChip, RowanChipModule } from './chip'
 export { RowanCheck, RowanField } from './field'
 export type { RowanCheckChange } from './field'
