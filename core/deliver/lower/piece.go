@@ -91,6 +91,11 @@ func reached(in deliver.Input, piece *screen.Document) []screen.PieceProp {
 				if !reaches || met[p.Name] {
 					continue
 				}
+				if def, ok := in.Cat.Component(e.Type); ok {
+					if _, known := def.Prop(p.Name); !known { // it is left out where it is used, and told
+						continue
+					}
+				}
 				met[p.Name] = true
 				piece.Root.Walk(func(inner, _ *screen.Element) bool {
 					if inner.Name == of {

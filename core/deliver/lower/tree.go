@@ -121,7 +121,7 @@ func (b *builder) element(e *screen.Element, sc scope) []Node {
 }
 
 func (b *builder) once(e *screen.Element, sc scope) []Node {
-	if read, kinds := b.kindsOf(e); len(kinds) > 1 {
+	if read, kinds := b.kindsOf(e); len(kinds) > 0 {
 		return b.either(e, read, kinds, sc)
 	}
 	return b.sole(e, sc)
@@ -161,6 +161,8 @@ func (b *builder) either(e *screen.Element, read emit.Expr, kinds []string, sc s
 		for _, n := range b.sole(&as, sc) {
 			if el, ok := n.(*El); ok {
 				el.Tag.Any = nil
+			}
+			if el, ok := n.(*El); ok && len(kinds) > 1 {
 				is := emit.Expr(emit.Binary{Op: "===", L: read, R: emit.Str(kind)})
 				if el.If != nil {
 					is = emit.Binary{Op: "&&", L: el.If, R: is}
