@@ -70,6 +70,8 @@ const watering = `{"id":"all","type":"stack","children":[
 		{"id":"mark","type":"rowan-chip","slot":"rowan-chip:not([below]), .rowan-mark","props":{"label":"New"}},
 		{"id":"late","type":"row","slot":"rowan-chip:not([below]), .rowan-mark","show":"controls.on","children":[
 			{"id":"late-chip","type":"rowan-chip","text":"Late"}]},
+		{"id":"when","type":"row","slot":"[rowanCardTitle]","show":"controls.note != ''","children":[{"id":"when-chip","type":"rowan-chip","text":"Today"}]},
+		{"id":"who","type":"row","slot":"[rowanCardTitle]","repeat":{"model":"jobs"},"show":"record.name == 'Mist'","children":[{"id":"who-chip","type":"rowan-chip","text":"Early"}]},
 		{"id":"note","type":"rowan-field","name":"note","props":{"label":"Note","value":"Ferns"}},
 		{"id":"on","type":"rowan-check","name":"on","text":"Only late ones","props":{"checked":false}},
 		{"id":"box","type":"row","children":[{"id":"says","type":"rowan-chip","text":{"expr":"controls.note + ' first'"}}]},
@@ -123,6 +125,10 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 	require.NoError(t, json.Unmarshal([]byte(drawn), &want))
 	assert.Equal(t, []string{
 		`rowan-card-title "Watering" in rowan-card-head < rowan-card`,
+		`rowan-card-title "Today" in rowan-card-head < rowan-card`,
+		`rowan-chip "Today" in rowan-chip < rowan-card-title < rowan-card-head < rowan-card`,
+		`rowan-card-title "Early" in rowan-card-head < rowan-card`,
+		`rowan-chip "Early" in rowan-chip < rowan-card-title < rowan-card-head < rowan-card`,
 		`rowan-chip "New" in rowan-chip < rowan-card-head < rowan-card`,
 		`input "Ferns" in rowan-field < rowan-field < rowan-card`,
 		`input "on" in rowan-check < rowan-card`,

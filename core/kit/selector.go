@@ -48,8 +48,7 @@ func ParseSelector(text string) []Selector {
 
 // hosts are elements of HTML on which what bears such a word in its name is written.
 var hosts = []struct{ word, tag string }{
-	{"textarea", "textarea"}, {"input", "input"}, {"button", "button"}, {"link", "a"}, {"anchor", "a"},
-	{"label", "label"}, {"image", "img"}, {"table", "table"},
+	{"textarea", "textarea"}, {"input", "input"}, {"button", "button"}, {"link", "a"}, {"anchor", "a"}, {"image", "img"},
 }
 
 // Written is the way in which a component of Angular is written: the first of its selector. Where

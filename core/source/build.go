@@ -187,7 +187,7 @@ func (b *builder) index(full []*describe.Catalog) {
 				b.elements[plainName(e.Export)] = e.ID
 				b.elements[plainName(e.ID)] = e.ID
 			}
-			for _, s := range kit.ParseSelector(e.Selector) {
+			for _, s := range plainWays(e.Selector) {
 				b.sels[s.Tag] = append(b.sels[s.Tag], selectedType{s.Attrs, e.ID})
 				for _, name := range s.Attrs {
 					b.bears[e.ID+"."+plainName(name)] = true

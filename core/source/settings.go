@@ -112,7 +112,7 @@ func (s *Survey) Uses(c *describe.Catalog, loose map[string]bool) bool {
 		if loose[plainName(e.ID)] || e.Tag != "" && loose[plainName(e.Tag)] || e.Export != "" && loose[plainName(e.Export)] {
 			return true
 		}
-		return slices.ContainsFunc(kit.ParseSelector(e.Selector), func(s kit.Selector) bool {
+		return slices.ContainsFunc(plainWays(e.Selector), func(s kit.Selector) bool {
 			return s.Tag != "" && loose[plainName(s.Tag)] || slices.ContainsFunc(s.Attrs, func(a string) bool { return loose["["+a+"]"] })
 		})
 	})

@@ -139,7 +139,7 @@ func Look(in *Input) *Survey {
 	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}}
 	for _, f := range in.Files {
 		for _, c := range f.Components {
-			for _, sel := range kit.ParseSelector(c.Selector) {
+			for _, sel := range plainWays(c.Selector) {
 				s.selectors[sel.Tag] = append(s.selectors[sel.Tag], selected{sel.Attrs, Found{File: f, Component: c}})
 			}
 			// A page is reached by its route; what is used by its name alone is no page.
@@ -157,6 +157,12 @@ func Look(in *Input) *Survey {
 	}
 	s.chooseKits()
 	return s
+}
+
+// plainWays are the ways of a selector that ask for no class: classes are computed too often for
+// code to say by them what an element is.
+func plainWays(selector string) []kit.Selector {
+	return slices.DeleteFunc(kit.ParseSelector(selector), func(s kit.Selector) bool { return len(s.Classes) > 0 })
 }
 
 func (s *Survey) name(f *File, in *Component, n *Node) {

@@ -79,7 +79,7 @@ func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string
 		if slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
 			return s.Tag == "" && len(s.Classes) == 0 && slices.Equal(s.Attrs, way.Attrs)
 		}) {
-			w.brought(lower.Tag{Name: def.Export, Module: def.Module, Def: def})
+			w.brought(lower.Tag{Name: def.Export, Module: cmp.Or(def.Module, w.p.In.Kit.Name), Def: def})
 			break
 		}
 	}
@@ -100,8 +100,13 @@ func (w *component) inside(kids []lower.Node) []emit.Doc {
 				}
 			case *lower.Each:
 				for _, k := range x.Body {
-					if el, ok := k.(*lower.El); ok {
-						as = w.held(el, slot)
+					el, ok := k.(*lower.El)
+					if !ok {
+						continue
+					}
+					// Angular looks at the one element that a block has, and at no deeper one.
+					if as = w.held(el, slot); as == "" && (el.If != nil || len(x.Body) > 1) {
+						as = first(slot)
 					}
 				}
 			case *lower.Outlet:

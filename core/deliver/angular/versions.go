@@ -25,12 +25,11 @@ var compilers = map[int]string{19: "~5.8.3", 20: "~5.9.3", 21: "5.9.3", 22: "~6.
 func fit(t deliver.Target, in deliver.Input) (deliver.Target, []deliver.Note) {
 	t.Needs, t.DevNeeds = maps.Clone(t.Needs), maps.Clone(t.DevNeeds)
 	is, notes := version, []deliver.Note{}
-	wanted := []map[string]string{in.Peers}
+	wanted := []library{{in.Kit.Name, in.Peers}}
 	for _, p := range in.Parts {
-		wanted = append(wanted, p.Peers)
+		wanted = append(wanted, library{p.Name, p.Peers})
 	}
-	whose := in.Kit.Name
-	if major, asked := majorFor(wanted); major > 0 {
+	if major, whose, asked := majorFor(wanted); major > 0 {
 		is = "^" + strconv.Itoa(major) + ".0.0"
 		for _, name := range []string{"@angular/build", "@angular/cli", "@angular/compiler-cli", "angular-eslint"} {
 			t.DevNeeds[name] = is
@@ -51,37 +50,48 @@ func fit(t deliver.Target, in deliver.Input) (deliver.Target, []deliver.Note) {
 	}
 	for _, name := range lockstep {
 		name = "@angular/" + name
-		if slices.ContainsFunc(wanted, func(peers map[string]string) bool { return peers[name] != "" }) {
+		if slices.ContainsFunc(wanted, func(l library) bool { return l.peers[name] != "" }) {
 			t.Needs[name] = is
 		}
 	}
 	return t, notes
 }
 
-// majorFor is the major of Angular that is closest to the target's own and that all go with; 0
-// where that is the target's own, or where there is none and asked says what is asked for.
-func majorFor(wanted []map[string]string) (major int, asked string) {
+// library is a kit or a part, with what it asks of whoever uses it.
+type library struct {
+	name  string
+	peers map[string]string
+}
+
+// goes tells whether it goes with a version of Angular.
+func (l library) goes(version string) bool {
+	asked := l.peers["@angular/core"]
+	if asked == "" {
+		return true
+	}
+	yes, known := kit.Admits(version, asked)
+	return yes || !known
+}
+
+// majorFor is the major of Angular that is closest to the target's own and that all go with, with
+// who asks for it; 0 where that is the target's own, or where there is none and asked says what is
+// asked for.
+func majorFor(wanted []library) (major int, whose, asked string) {
 	fits := func(version string) bool {
-		return !slices.ContainsFunc(wanted, func(peers map[string]string) bool {
-			if peers["@angular/core"] == "" {
-				return false
-			}
-			yes, known := kit.Admits(version, peers["@angular/core"])
-			return known && !yes
-		})
+		return !slices.ContainsFunc(wanted, func(l library) bool { return !l.goes(version) })
 	}
-	if fits(version) {
-		return 0, ""
-	}
-	for _, peers := range wanted {
-		if asked == "" {
-			asked = peers["@angular/core"]
+	for _, l := range wanted {
+		if !l.goes(version) {
+			whose, asked = l.name, l.peers["@angular/core"]
 		}
+	}
+	if asked == "" {
+		return 0, "", ""
 	}
 	for _, major := range []int{20, 22, 19} {
 		if fits(strconv.Itoa(major)+".0.0") || fits(strconv.Itoa(major)+".99.0") {
-			return major, asked
+			return major, whose, asked
 		}
 	}
-	return 0, asked
+	return 0, whose, asked
 }

@@ -66,7 +66,7 @@ type Entry struct {
 	Module     string `json:"module,omitempty"`  // what an import names, or the file that defines an element
 	Class      string `json:"class,omitempty"`
 	Tag        string `json:"tag,omitempty"`      // element that it is written as
-	Selector   string `json:"selector,omitempty"` // of Angular: "button[matButton]"
+	Selector   string `json:"selector,omitempty"` // of Angular: "button[acButton]"
 	Brings     string `json:"brings,omitempty"`   // what the module gives that code takes instead of it
 	Summary    string `json:"summary,omitempty"`
 	Deprecated string `json:"deprecated,omitempty"`

@@ -149,7 +149,6 @@ function putBack() {
 async function connect() {
   ready = false
   clearTimeout(silent)
-  silent = setTimeout(putBack, 8000)
   const channel = new MessageChannel()
   port = channel.port1
   port.onmessage = e => {
@@ -203,6 +202,7 @@ async function connect() {
   }
   const styles = await frameStyles(base.value!)
   frame.value?.contentWindow?.postMessage('connect', '*', [channel.port2])
+  silent = setTimeout(putBack, 8000)
 }
 onBeforeUnmount(() => {
   clearTimeout(silent)
