@@ -1,6 +1,7 @@
 package repo_test
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -236,6 +237,48 @@ kit-card heading=Beds tone=red
 `, "\n"), told(r, "screen:beds-component"))
 	require.NotEmpty(t, r.Report.Left)
 	assert.Contains(t, r.Report.Left[0].What, "its template ./gone.html is not there")
+}
+
+// Components of Angular are known by their selectors: by a tag or by attributes, which are no
+// settings then, and never by a class alone.
+func TestComponentsOfAngularAreKnownByTheirSelectors(t *testing.T) {
+	declared := func(kind, name, selector string) string {
+		marks := map[string]string{"ɵcmp": "ɵɵComponentDeclaration", "ɵdir": "ɵɵDirectiveDeclaration"}[kind]
+		return fmt.Sprintf("export declare class %[2]s { static %[1]s: i0.%[3]s<%[2]s, %[4]q, never, {}, {}, never, ['*'], true, never> }\n", kind, name, marks, selector)
+	}
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":                                        `{"name":"garden","dependencies":{"@acme/ng":"1","@angular/core":"21"},"devDependencies":{"@angular/build":"21"}}`,
+		"node_modules/@acme/ng/package.json":                  `{"name":"@acme/ng","version":"1.0.0","types":"index.d.ts","module":"index.js","peerDependencies":{"@angular/core":"21"}}`,
+		"node_modules/@acme/ng/index.js":                      "export class AcMark {}",
+		"node_modules/@acme/ng/index.d.ts":                    "import * as i0 from '@angular/core'\n" + declared("ɵcmp", "AcButton", "button[acButton], a[acButton]") + declared("ɵcmp", "AcCard", "ac-card") + declared("ɵdir", "AcMark", ".ac-mark"),
+		"node_modules/@angular/platform-browser/package.json": `{"name":"@angular/platform-browser","version":"21.0.0"}`,
+		"node_modules/@angular/common/package.json":           `{"name":"@angular/common","version":"21.0.0"}`,
+		"node_modules/@angular/compiler/package.json":         `{"name":"@angular/compiler","version":"21.0.0"}`,
+		"node_modules/@angular/core/package.json":             `{"name":"@angular/core","version":"21.0.0","types":"index.d.ts"}`,
+		"node_modules/@angular/core/index.d.ts":               "export interface ɵɵComponentDeclaration<A, B, C, D, E, F, G, H, I> {}\nexport interface ɵɵDirectiveDeclaration<A, B, C, D, E, F, G, H, I> {}\n",
+		"node_modules/@angular/build/package.json":            `{"name":"@angular/build","version":"21.0.0","peerDependencies":{"@angular/core":"21"}}`,
+		"src/index.html":                                      "<!doctype html><html><body><app-root></app-root></body></html>",
+		"src/app/app.ts": `import { Component } from '@angular/core'
+import { RouterOutlet } from '@angular/router'
+@Component({ selector: 'app-root', imports: [RouterOutlet], template: '<router-outlet />' })
+export class App {}`,
+		"src/app/app.routes.ts": `import { Beds } from './beds'
+export const routes = [{ path: 'beds', component: Beds }]`,
+		"src/app/beds.ts": `import { Component } from '@angular/core'
+import { AcButton, AcCard } from '@acme/ng'
+@Component({ selector: 'app-beds', imports: [AcButton, AcCard], template: ` + "`<ac-card><p class=\"ac-mark\">Beds</p><button acButton>Prune</button><a acButton href=\"/x\">Leave</a><button>Plain</button></ac-card>`" + ` })
+export class Beds {}`,
+	})), nil)
+	assert.Equal(t, strings.TrimLeft(`
+ng-ac-card
+  html-p | Beds
+  ng-ac-button | Prune
+  ng-ac-button | Leave
+  html-button | Plain
+`, "\n"), told(r, "screen:beds"))
+	require.Len(t, r.Report.Kits, 1, "what builds an application is no kit")
+	assert.Empty(t, r.Report.Strange)
+	assert.Empty(t, r.Report.Unknown)
 }
 
 // What cannot be read is told with its place, and the rest goes on.
