@@ -524,7 +524,8 @@ func TestTheFrameReachesNothing(t *testing.T) {
 	j.inFrame(`setTimeout(() => (location.href = 'data:text/html,gone'), 50), ''`, &status)
 	j.until(`document.querySelector('[data-pending]')?.dataset.pending === 'connecting'`)
 	j.until(`document.querySelector('[data-pending]')?.dataset.pending === '0'`)
-	assert.Eventually(t, func() bool { return strings.TrimSpace(j.frameText()) == strings.TrimSpace(drawn) }, 20*time.Second, 100*time.Millisecond)
+	again := func() bool { return strings.TrimSpace(j.frameText()) == strings.TrimSpace(drawn) }
+	assert.Eventually(t, again, 20*time.Second, 100*time.Millisecond)
 }
 
 func TestReadersLookAndCannotChange(t *testing.T) {

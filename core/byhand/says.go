@@ -239,7 +239,8 @@ func (r *reader) typeOf(t *node) string {
 		case imported && def.Default && name == "default" && r.gives(def, from):
 			return def.Tag
 		case slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
-			return len(s.Classes) == 0 && (s.Tag == "" || s.Tag == t.Name) && !slices.ContainsFunc(s.Attrs, func(name string) bool { return t.attr(name) == nil })
+			lacks := func(name string) bool { return t.attr(name) == nil }
+			return len(s.Classes) == 0 && (s.Tag == "" || s.Tag == t.Name) && !slices.ContainsFunc(s.Attrs, lacks)
 		}):
 			return def.Tag
 		}

@@ -245,7 +245,8 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		p, known := props[plainName(a.Name)]
 		if !known {
 			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
-			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[typ+"."+plainName(a.Name)] && !t.bears[typ+"."+plainName(a.Name)] {
+			at := typ + "." + plainName(a.Name)
+			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[at] && !t.bears[at] {
 				r.Strange[typ+"."+a.Name]++
 			}
 			continue

@@ -46,7 +46,7 @@ var Target = deliver.Target{
 // element writes one element as it stands in a template.
 func element(k *kit.Kit, cat kit.Catalog, e *screen.Element) string {
 	c, nodes := lower.Element(k, cat, e)
-	w := &component{p: &lower.Program{In: deliver.Input{Kit: k, Cat: cat}}, c: c, imports: emit.NewImports(c.Names), placed: map[*lower.El]bool{}}
+	w := newComponent(&lower.Program{In: deliver.Input{Kit: k, Cat: cat}}, c, nil)
 	return emit.Print(emit.Stack(w.nodes(nodes)...), style.Width)
 }
 
@@ -68,7 +68,7 @@ func inside(in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 		Files: files,
 		At:    func(c *lower.Component) string { return c.Folder + "/" + emit.Kebab(c.Name) },
 		Component: func(p *lower.Program, c *lower.Component, at map[string]string) []deliver.File {
-			w := &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names), placed: map[*lower.El]bool{}}
+			w := newComponent(p, c, at)
 			out := w.write()
 			if c.Kind == screen.ScreenDoc {
 				out = append(out, w.parts()...)

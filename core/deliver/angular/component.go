@@ -31,6 +31,10 @@ type component struct {
 	placed  map[*lower.El]bool // what comes into its place by what stands around it
 }
 
+func newComponent(p *lower.Program, c *lower.Component, at map[string]string) *component {
+	return &component{p: p, c: c, at: at, imports: emit.NewImports(c.Names), placed: map[*lower.El]bool{}}
+}
+
 type item struct{ name, typ string }
 
 // up is the way from the component's folder to that of all.
@@ -355,7 +359,9 @@ func (w *component) own(field func(modifier, name string, is emit.Expr) emit.Doc
 		for _, r := range c.Refs {
 			if r.Tag.Module != "" {
 				read := emit.Object{Fields: []emit.Field{{Key: "read", Value: emit.Name(w.elementType(r.Tag))}}}
-				out = append(out, field("private readonly ", refVar(r), emit.Call{Fn: emit.Name(w.core("viewChild")), Args: []emit.Expr{emit.Str(refVar(r)), read}}))
+				out = append(out, field("private readonly ", refVar(r), emit.Call{
+					Fn: emit.Name(w.core("viewChild")), Args: []emit.Expr{emit.Str(refVar(r)), read},
+				}))
 				refs.Fields = append(refs.Fields, emit.Field{Key: r.Var, Value: emit.Name("this." + refVar(r))})
 				continue
 			}
@@ -542,11 +548,7 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 
 func (w *component) fill(x *lower.El, t *emit.Tag) {
 	if len(x.Fills) == 0 {
-		if t.Kids = nil; x.Tag.Module != "" {
-			t.Kids = w.inside(x.Kids)
-		} else {
-			t.Kids = w.nodes(x.Kids)
-		}
+		t.Kids = w.inside(x)
 		if len(x.Kids) == 1 {
 			_, t.Words = x.Kids[0].(lower.Words)
 		}
@@ -567,7 +569,7 @@ func (w *component) fill(x *lower.El, t *emit.Tag) {
 func (w *component) chosen(x *lower.El, t emit.Tag) emit.Doc {
 	w.fill(x, &t)
 	kinds := []string{x.Tag.Name}
-	for _, other := range w.p.Kinds[w.c.ID] {
+	for _, other := range w.p.Kinds[lower.KindsAt(w.c.ID, x.ID)] {
 		if !slices.Contains(kinds, other) {
 			kinds = append(kinds, other)
 		}

@@ -86,11 +86,15 @@ func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string
 	return attrs, ""
 }
 
-// inside writes what stands in a component of the kit. What comes into a place as something else
-// and stands there at times only, or for each record, is held by something that is always there.
-func (w *component) inside(kids []lower.Node) []emit.Doc {
+// inside writes what stands in an element. What comes into a place of the kit's component as
+// something else, and stands there at times only or for each record, is held by something that
+// is always there.
+func (w *component) inside(x *lower.El) []emit.Doc {
+	if x.Tag.Module == "" {
+		return w.nodes(x.Kids)
+	}
 	var out []emit.Doc
-	for _, n := range kids {
+	for _, n := range x.Kids {
 		as := ""
 		if slot := shared.SlotOf(n); slot != "" {
 			switch x := n.(type) {

@@ -32,7 +32,7 @@ type Program struct {
 	Routes  []*Route // in the order in which they are written
 	// Notes say what could not be put into code as it was meant, and where.
 	Notes []deliver.Note
-	// Kinds are those that uses of a piece choose for an element inside it, by the piece.
+	// Kinds are those that uses of a piece choose for an element inside it; see KindsAt.
 	Kinds map[string][]string
 }
 
@@ -109,8 +109,6 @@ type program struct {
 	around map[string]*sample.Model
 	told   map[string]map[string]bool // what controls of pieces other documents follow; see tells
 	names  map[string]string          // of components, by the address of their document
-	// kindsAt are those of out.Kinds, by "piece#element".
-	kindsAt map[string][]string
 }
 
 // nameOf is the name of a document's component: one that no other has, whatever files are
@@ -417,9 +415,12 @@ func (p *program) used() {
 	}
 }
 
+// KindsAt is the key in Kinds of an element of a piece.
+func KindsAt(piece, element string) string { return piece + "#" + element }
+
 // kinds collects what uses of pieces choose for the elements inside.
 func (p *program) kinds() {
-	p.out.Kinds, p.kindsAt = map[string][]string{}, map[string][]string{}
+	p.out.Kinds = map[string][]string{}
 	look := func(d *screen.Document) {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix)
@@ -430,16 +431,9 @@ func (p *program) kinds() {
 			over := resolve.Overrides(piece, e, p.in.Cat)
 			for _, inner := range slices.Sorted(maps.Keys(over)) {
 				for _, set := range over[inner] {
-					if set.Name != screen.KindProp {
-						continue
-					}
-					for _, at := range []struct {
-						of  map[string][]string
-						key string
-					}{{p.out.Kinds, id}, {p.kindsAt, id + "#" + inner}} {
-						if !slices.Contains(at.of[at.key], set.Value.Text) {
-							at.of[at.key] = append(at.of[at.key], set.Value.Text)
-						}
+					at := KindsAt(id, inner)
+					if set.Name == screen.KindProp && !slices.Contains(p.out.Kinds[at], set.Value.Text) {
+						p.out.Kinds[at] = append(p.out.Kinds[at], set.Value.Text)
 					}
 				}
 			}

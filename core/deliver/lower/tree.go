@@ -139,7 +139,7 @@ func (b *builder) kindsOf(e *screen.Element) (read emit.Expr, kinds []string) {
 		return nil, nil
 	}
 	component := false
-	for _, kind := range append([]string{e.Type}, b.p.kindsAt[b.doc.ID+"#"+e.ID]...) {
+	for _, kind := range append([]string{e.Type}, b.p.out.Kinds[KindsAt(b.doc.ID, e.ID)]...) {
 		if def, ok := b.p.in.Cat.Component(kind); ok && !slices.Contains(kinds, kind) {
 			kinds = append(kinds, kind)
 			component = component || def.Export != ""
@@ -159,17 +159,20 @@ func (b *builder) either(e *screen.Element, read emit.Expr, kinds []string, sc s
 		as.Type = kind
 		b.variants[&as], b.checks[&as], b.blames[&as] = b.variants[e], b.checks[e], b.blames[e]
 		for _, n := range b.sole(&as, sc) {
-			if el, ok := n.(*El); ok {
-				el.Tag.Any = nil
-			}
-			if el, ok := n.(*El); ok && len(kinds) > 1 {
-				is := emit.Expr(emit.Binary{Op: "===", L: read, R: emit.Str(kind)})
-				if el.If != nil {
-					is = emit.Binary{Op: "&&", L: el.If, R: is}
-				}
-				el.If = is
-			}
 			out = append(out, n)
+			el, ok := n.(*El)
+			if !ok {
+				continue
+			}
+			el.Tag.Any = nil
+			if len(kinds) == 1 {
+				continue
+			}
+			is := emit.Expr(emit.Binary{Op: "===", L: read, R: emit.Str(kind)})
+			if el.If != nil {
+				is = emit.Binary{Op: "&&", L: el.If, R: is}
+			}
+			el.If = is
 		}
 	}
 	return out

@@ -54,16 +54,22 @@ func Sheet(src string, used func(class string) bool) (string, error) {
 	}
 }
 
+// opens is 1 for what opens a bracket, -1 for what closes one, else 0.
+func opens(t css.Token) int {
+	switch t.TokenType {
+	case css.FunctionToken, css.LeftParenthesisToken:
+		return 1
+	case css.RightParenthesisToken:
+		return -1
+	}
+	return 0
+}
+
 func text(list []css.Token) string {
 	var b strings.Builder
 	depth := 0
 	for i, t := range list {
-		switch t.TokenType {
-		case css.FunctionToken, css.LeftParenthesisToken:
-			depth++
-		case css.RightParenthesisToken:
-			depth--
-		}
+		depth += opens(t)
 		if s := string(t.Data); depth > 0 && (t.TokenType == css.DelimToken && s == "/" || t.TokenType == css.ColonToken) {
 			text := strings.TrimRight(b.String(), " ")
 			b.Reset()
@@ -149,16 +155,9 @@ func commaParts(list []css.Token) [][]css.Token {
 	var out [][]css.Token
 	from, depth := 0, 0
 	for i, t := range list {
-		switch t.TokenType {
-		case css.FunctionToken, css.LeftParenthesisToken:
-			depth++
-		case css.RightParenthesisToken:
-			depth--
-		case css.CommaToken:
-			if depth == 0 {
-				out = append(out, list[from:i])
-				from = i + 1
-			}
+		if depth += opens(t); depth == 0 && t.TokenType == css.CommaToken {
+			out = append(out, list[from:i])
+			from = i + 1
 		}
 	}
 	return append(out, list[from:])
@@ -180,13 +179,7 @@ func (w *sheet) selector(list []css.Token) string {
 		if t.TokenType == css.FunctionToken && (s == "where(" || s == "is(") {
 			end := i + 1
 			for depth := 1; end < len(list); end++ {
-				switch list[end].TokenType {
-				case css.FunctionToken, css.LeftParenthesisToken:
-					depth++
-				case css.RightParenthesisToken:
-					depth--
-				}
-				if depth == 0 {
+				if depth += opens(list[end]); depth == 0 {
 					break
 				}
 			}

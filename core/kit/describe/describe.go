@@ -301,7 +301,8 @@ var urlNames = map[string]bool{"href": true, "src": true, "to": true, "url": tru
 func (e *Entry) component(drawn string) *kit.Component {
 	c := &kit.Component{
 		Tag: e.ID, Summary: e.Summary, Level: kit.Basic, Deprecated: e.Deprecated,
-		Class: e.Class, Module: e.Module, Export: e.Export, Default: e.Default, Selector: e.Selector, Brings: e.Brings, From: e.From, Inside: e.Inside,
+		Class: e.Class, Module: e.Module, Export: e.Export, Default: e.Default,
+		Selector: e.Selector, Brings: e.Brings, From: e.From, Inside: e.Inside,
 		Props: make([]kit.Prop, 0, len(e.Props)), Slots: make([]kit.Slot, 0, len(e.Slots)),
 	}
 	for _, p := range e.Props {
