@@ -298,7 +298,9 @@ func Scope(in Input, record, outer *sample.Model) expr.Scope {
 	return expr.Scope{Record: record, Outer: outer, Models: in.Models, Sources: slices.Sorted(maps.Keys(in.Sources))}
 }
 
+var inHTML = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;")
+
 // Escape writes text for markup.
 func Escape(s string) string {
-	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;").Replace(s)
+	return inHTML.Replace(s)
 }

@@ -286,6 +286,8 @@ func Mapping(field *sample.Field, values map[string]string, otherwise string) st
 // Quote writes a text as an expression that gives it.
 func Quote(s string) string { return "'" + escaped(s) + "'" }
 
+var inQuotes = strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`, "\r", `\r`, "\t", `\t`)
+
 func escaped(s string) string {
-	return strings.NewReplacer(`\`, `\\`, `'`, `\'`, "\n", `\n`, "\r", `\r`, "\t", `\t`).Replace(s)
+	return inQuotes.Replace(s)
 }

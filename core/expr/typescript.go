@@ -131,6 +131,8 @@ func (t *translator) translate(n *node) string {
 	return call(strings.TrimPrefix(n.op, "."))
 }
 
+var inBraces = strings.NewReplacer("{", `\u007b`, "}", `\u007d`, "`", `\u0060`)
+
 // tsString writes a text in single quotes, so that it can stand in an attribute
 // that is in double quotes, and between the braces of a template.
 func tsString(s string) string {
@@ -139,6 +141,6 @@ func tsString(s string) string {
 	inner = strings.ReplaceAll(inner, `\"`, `\u0022`)
 	inner = strings.ReplaceAll(inner, `'`, `\u0027`)
 	// Two braces would end the place in a template that the text stands in.
-	inner = strings.NewReplacer("{", `\u007b`, "}", `\u007d`, "`", `\u0060`).Replace(inner)
+	inner = inBraces.Replace(inner)
 	return "'" + inner + "'"
 }

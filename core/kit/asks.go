@@ -83,12 +83,15 @@ func (c *Component) Blames() (Blame, bool) {
 	return out, out.Words != nil || out.Mark != nil
 }
 
+// unhyphened joins the words of a name. It is made once: the first use of a replacer is dear.
+var unhyphened = strings.NewReplacer("-", "", "_", "")
+
 // called is the first prop with one of some names that fits.
 func (c *Component) called(names []string, fits func(*Prop) bool) *Prop {
 	for _, name := range names {
 		for i := range c.Props {
 			p := &c.Props[i]
-			if strings.ToLower(strings.NewReplacer("-", "", "_", "").Replace(p.Name)) == name && fits(p) {
+			if strings.EqualFold(unhyphened.Replace(p.Name), name) && fits(p) {
 				return p
 			}
 		}

@@ -35,6 +35,8 @@ const single = (name: string) => name.replace(/[^\w$.]/g, '')
 
 /** When nothing more is looked into, so that what is known by then is told. */
 const late = () => performance.now() > 1000 * (question.seconds ?? Infinity)
+const some = (names: string[]) =>
+  names.slice(0, 12).join(', ') + (names.length > 12 ? ' …' : '')
 const byName: string[] = []
 /** What may be a component, and was not looked into any more. */
 function unread(name: string, type: ts.Type): Entry | undefined {
@@ -43,6 +45,12 @@ function unread(name: string, type: ts.Type): Entry | undefined {
   byName.push(name)
   return { export: name, class: name, props: [], slots: [{ name: '' }], events: [] }
 }
+
+/** Functions and classes with a component's name that are taken for none. */
+const untaken = new Set<string>()
+const mayDraw = (type: ts.Type) =>
+  type.getConstructSignatures().length > 0 ||
+  type.getCallSignatures().some(call => call.parameters.length <= 2)
 
 const types = new Map<ts.Type, Entry>()
 /** Parts of components, looked at once all that stands by itself is known. */
@@ -62,6 +70,7 @@ function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
       return
     }
     const entry = late() ? unread(name, type) : component(name, type, s)
+    if (!entry && depth === 0 && question.drawn !== 'angular' && mayDraw(type)) untaken.add(name)
     if (entry) {
       entry.module = module
       known.set(s, entry)
@@ -151,7 +160,13 @@ for (const [symbol, e] of known) if (/Provider$/.test(e.export ?? '') && !late()
 if (byName.length)
   left.push({
     where: 'types',
-    what: `${byName.length} components are known by their names alone, since ${question.seconds} s had gone by: ${byName.slice(0, 12).join(', ')}${byName.length > 12 ? ' …' : ''}`,
+    what: `${byName.length} components are known by their names alone, since ${question.seconds} s had gone by: ${some(byName)}`,
+  })
+
+if (untaken.size)
+  left.push({
+    where: 'types',
+    what: `${untaken.size} names are declared as nothing that draws, and taken for no components: ${some([...untaken])}`,
   })
 
 // What comes from one declaration and stands on more than a third of the components are

@@ -417,10 +417,12 @@ func (w *component) nodes(list []lower.Node) []emit.Doc {
 	return out
 }
 
+var inTemplate = strings.NewReplacer("{", "&#123;", "}", "&#125;", "@", "&#64;")
+
 // literal is a text of a template that says what it says.
 func literal(s string) string {
 	s = emit.EscapeHTML(strings.Join(strings.Fields(s), " "))
-	return strings.NewReplacer("{", "&#123;", "}", "&#125;", "@", "&#64;").Replace(s)
+	return inTemplate.Replace(s)
 }
 
 // interpolates tells whether a template would compute something of a text. Angular looks

@@ -21,7 +21,8 @@ func canonical(t require.TestingT, code string) string {
 var texts = rapid.OneOf(
 	rapid.String(),
 	rapid.StringOfN(rapid.RuneFrom([]rune("'\"`\\${}<>/&!-; \n\u2028ab")), 0, 24, -1),
-	rapid.SampledFrom([]string{"</script>", "<!--", "{{ x }}", "}}", "${x}", "&lt;", "*/", "\\", "<b>", "&amp", "&#123;"}),
+	rapid.SampledFrom([]string{"</script>", "<!--", "{{ x }}", "}}", "${x}", "&lt;", "*/", "\\", "<b>", "&amp", "&#123;",
+		`\u003c`, `\u003cb>`, `\u0026`, `\"`, "< b", "&"}),
 )
 
 // Whatever a text holds, its literal is that text, in every style, and ends nothing that it

@@ -120,9 +120,12 @@ func Nest(parts ...Doc) Doc { return nest(parts...) }
 // Literal is text whose line ends stay.
 func LiteralText(s string) Doc { return literal(s) }
 
+// A replacer is made where it is declared: its first use is dear.
+var inHTML = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "\u00a0", "&nbsp;")
+
 // EscapeHTML writes a text for markup.
 func EscapeHTML(s string) string {
-	return strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "\u00a0", "&nbsp;").Replace(s)
+	return inHTML.Replace(s)
 }
 
 // mark notes where what follows begins.

@@ -32,19 +32,17 @@ func (s Style) end() string {
 // more of the style's.
 func (s Style) Quote(text string) string {
 	if s.Markup {
-		b, _ := json.Marshal(text)
-		return "'" + strings.ReplaceAll(inMarkup(strings.ReplaceAll(string(b[1:len(b)-1]), `\"`, `\u0022`)), "'", `\u0027`) + "'"
+		return "'" + strings.ReplaceAll(inMarkup(strings.ReplaceAll(inner(text), `\"`, `\u0022`)), "'", `\u0027`) + "'"
 	}
 	single := !s.Double
 	if one, two := strings.Count(text, "'"), strings.Count(text, `"`); single && one > two || !single && two > one {
 		single = !single
 	}
-	b, _ := json.Marshal(text) // texts cannot fail
-	inner := inScript(strings.NewReplacer(`\u003c`, "<", `\u003e`, ">", `\u0026`, "&").Replace(string(b[1 : len(b)-1])))
+	quoted := inScript(inner(text))
 	if single {
-		return "'" + strings.ReplaceAll(strings.ReplaceAll(inner, `\"`, `"`), "'", `\'`) + "'"
+		return "'" + strings.ReplaceAll(strings.ReplaceAll(quoted, `\"`, `"`), "'", `\'`) + "'"
 	}
-	return `"` + inner + `"`
+	return `"` + quoted + `"`
 }
 
 // Expr is an expression.
@@ -596,33 +594,29 @@ func inScript(text string) string { return parts.ReplaceAllString(text, `\u003c$
 
 var parts = regexp.MustCompile(`(?i)<(/?(?:script|style|template)|!--)`)
 
-// inMarkup is a text of code that markup reads as nothing else. What encoding/json escapes
-// for HTML stays so only where HTML could take it for something.
+// inMarkup is a text of code that markup reads as nothing else.
 func inMarkup(text string) string {
-	text = tags.ReplaceAllStringFunc(text, func(s string) string {
-		if len(s) == 6 || !strings.ContainsAny(s[6:7], "/!?") && !letters(s[6:7]) {
-			return strings.Replace(s, `\u003c`, "<", 1)
-		}
-		return s
-	})
-	text = strings.ReplaceAll(text, `\u003e`, ">")
-	text = entities.ReplaceAllStringFunc(text, func(s string) string {
-		if len(s) == 6 || s[6] != '#' && !letters(s[6:7]) {
-			return strings.Replace(s, `\u0026`, "&", 1)
-		}
-		return s
-	})
-	return strings.NewReplacer("{{", `{\u007b`, "}}", `}\u007d`, "`", `\u0060`).Replace(text)
+	text = tags.ReplaceAllString(text, `\u003c$1`)
+	return noTemplate.Replace(entities.ReplaceAllString(text, `\u0026$1`))
+}
+
+// inner is a text as it stands between double quotes of a script.
+func inner(text string) string {
+	var out strings.Builder
+	write := json.NewEncoder(&out)
+	write.SetEscapeHTML(false)
+	_ = write.Encode(text) // texts cannot fail
+	return strings.TrimSuffix(out.String(), "\"\n")[1:]
 }
 
 var (
-	tags     = regexp.MustCompile(`\\u003c.?`)
-	entities = regexp.MustCompile(`\\u0026.?`)
-)
+	// noTemplate keeps a text from ending or opening what stands in a template.
+	noTemplate = strings.NewReplacer("{{", `{\u007b`, "}}", `}\u007d`, "`", `\u0060`)
 
-func letters(s string) bool {
-	return s >= "a" && s <= "z~" || s >= "A" && s <= "Z~"
-}
+	// tags and entities are where HTML takes a sign for something.
+	tags     = regexp.MustCompile(`<([/!?a-zA-Z])`)
+	entities = regexp.MustCompile(`&([#a-zA-Z])`)
+)
 
 func ifMaybe(maybe bool) string {
 	if maybe {
@@ -632,9 +626,8 @@ func ifMaybe(maybe bool) string {
 }
 
 func templateText(t string) string {
-	b, _ := json.Marshal(t)
-	inner := inScript(strings.NewReplacer(`\u003c`, "<", `\u003e`, ">", `\u0026`, "&", `\"`, `"`).Replace(string(b[1 : len(b)-1])))
-	return strings.ReplaceAll(strings.ReplaceAll(inner, "`", "\\`"), "${", "\\${")
+	text := strings.ReplaceAll(inScript(inner(t)), `\"`, `"`)
+	return strings.ReplaceAll(strings.ReplaceAll(text, "`", "\\`"), "${", "\\${")
 }
 
 // chain lays a choice out: those within it break where it does.

@@ -149,9 +149,11 @@ func (b *builder) expression(e *screen.Element, source string, sc scope) transla
 	return got
 }
 
+var tamed = strings.NewReplacer("{{", "{ {", "}}", "} }", "`", "'", "<", "‹", "/*", "", "*/", "")
+
 // harmless is an expression as it can stand in code that is only looked at.
 func harmless(source string) string {
-	return strings.NewReplacer("{{", "{ {", "}}", "} }", "`", "'", "<", "‹", "/*", "", "*/", "").Replace(strings.Join(strings.Fields(source), " "))
+	return tamed.Replace(strings.Join(strings.Fields(source), " "))
 }
 
 // count is how many records of a named repeat pass, whatever page is shown.

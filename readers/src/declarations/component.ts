@@ -5,7 +5,18 @@ import { optionsOf } from './options'
 import { at, checker } from './program'
 import { propsOf } from './props'
 import { left, question, type Entry } from './question'
-import { deprecatedOf, docOf, foreign, textOf } from './says'
+import { ANYTHING, deprecatedOf, docOf, foreign, textOf } from './says'
+
+/**
+ * Whether a function that may give anything is a component: it is called by a name of its own
+ * in what is drawn, or takes what React gives to components alone.
+ */
+function takesWhatIsDrawn(type: ts.Type, call: ts.Signature): boolean {
+  if (type.getProperty('displayName')) return true
+  const first = call.parameters[0]
+  const settings = first && checker.getTypeOfSymbolAtLocation(first, at)
+  return !!settings && ['children', 'className', 'ref'].some(name => settings.getProperty(name))
+}
 
 /** A component of a framework, by the type of what the module gives. */
 export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
@@ -64,9 +75,11 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
   else {
     const call = type.getCallSignatures().at(-1)
     if (!call || call.parameters.length > 2) return
-    const returns = textOf(checker.getReturnTypeOfSignature(call))
+    const gives = checker.getReturnTypeOfSignature(call)
+    const returns = textOf(gives)
     // What React makes of a component is marked, whatever it is said to give.
-    if (!/Element|ReactNode|ReactPortal/.test(returns) && !type.getProperty('$$typeof')) return
+    const draws = /Element|ReactNode|ReactPortal/.test(returns) || type.getProperty('$$typeof')
+    if (!draws && !(gives.flags & ANYTHING && takesWhatIsDrawn(type, call))) return
     if (/HTML\w*Element/.test(returns)) return
     if (!call.parameters.length) return { ...about, props: [], slots: [], events: [] }
     settings = checker.getTypeOfSymbolAtLocation(call.parameters[0]!, at)
