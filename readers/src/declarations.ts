@@ -35,8 +35,7 @@ const single = (name: string) => name.replace(/[^\w$.]/g, '')
 
 /** When nothing more is looked into, so that what is known by then is told. */
 const late = () => performance.now() > 1000 * (question.seconds ?? Infinity)
-const some = (names: string[]) =>
-  names.slice(0, 12).join(', ') + (names.length > 12 ? ' …' : '')
+const some = (names: string[]) => names.slice(0, 12).join(', ') + (names.length > 12 ? ' …' : '')
 const byName: string[] = []
 /** What may be a component, and was not looked into any more. */
 function unread(name: string, type: ts.Type): Entry | undefined {

@@ -1,6 +1,7 @@
 package intake
 
 import (
+	"cmp"
 	"context"
 	"embed"
 	"encoding/json"
@@ -547,14 +548,20 @@ func (l *library) unresolved(errs []api.Message) error {
 		if e.Location != nil {
 			at = fmt.Sprintf("%s:%d", e.Location.File, e.Location.Line)
 		}
-		if pkg, lacks := bareImport(e.Text); lacks {
+		pkg, lacks := bareImport(e.Text)
+		version, there := l.installed(pkg)
+		if lacks && !there && pkg != l.pkg.Name {
 			if lacking[pkg] == "" {
 				lacking[pkg] = at
 			}
 			continue
 		}
+		words := e.Text
+		if lacks {
+			words += fmt.Sprintf(": there is no such module in %s %s", pkg, cmp.Or(version, l.pkg.Version))
+		}
 		if len(other) < 8 {
-			other = append(other, strings.TrimSpace(at+" "+e.Text))
+			other = append(other, strings.TrimSpace(at+" "+words))
 		}
 	}
 	var b strings.Builder

@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -12,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/usage"
 	"ubiquant/internal/testkit"
@@ -100,6 +102,43 @@ export declare function createDarkTheme(): Theme
 	assert.Equal(t, "GroundProvider", a.Meta.Wrap)
 	require.NotNil(t, a.Meta.WrapTheme)
 	assert.Equal(t, pack.WrapTheme{Prop: "theme", Light: "dayLightTheme", Dark: "dayDarkTheme"}, *a.Meta.WrapTheme)
+}
+
+// A function is a component by what it takes, where its declaration does not say what it gives; what is
+// called as components are and draws nothing is told; and what is declared by the names that React's
+// declarations had for everybody before is read with newer ones.
+func TestComponentsThatMayGiveAnything(t *testing.T) {
+	a := archiveBeside(t, "yarrow", map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.js","types":"dist/day.d.ts","peerDependencies":{"react":"*"}}`,
+		plum + "dist/day.js": `import { createElement } from "react"
+export const Day = p => createElement("div", p), Week = Day, Chip = Day
+export class Ledger {}
+export const Sum = (a, b) => a + b`,
+		plum + "dist/day.d.ts": `import * as React from 'react'
+interface Becomes<T extends React.ElementType, P> {
+  <As extends React.ElementType = T>(props: Omit<React.ComponentProps<As>, keyof P> & P & { as?: As }, context?: any): any
+  displayName?: string
+}
+export declare const Day: Becomes<'button', { tone?: 'calm' | 'loud'; children?: React.ReactNode }> & Record<string, never>
+export declare const Week: (props: { className?: string; days?: number }) => any
+export declare function Chip(props: { mark?: React.ElementType | JSX.Element | null | false; children?: React.ReactNode }): JSX.Element
+export declare class Ledger { total: number }
+export declare function Sum(a: number, b: number): any
+`,
+	})
+	exports := []string{}
+	for _, e := range a.Catalog.Entries {
+		exports = append(exports, e.Export)
+	}
+	require.ElementsMatch(t, []string{"Day", "Week", "Chip"}, exports)
+	day, _ := a.Catalog.Find("plumday-day")
+	tone, _ := day.Prop("tone")
+	assert.Equal(t, []string{"calm", "loud"}, tone.Values)
+	chip, _ := a.Catalog.Find("plumday-chip")
+	assert.True(t, slices.ContainsFunc(chip.Slots, func(s describe.Slot) bool { return s.Name == "mark" }), "%v", chip)
+	assert.True(t, slices.ContainsFunc(a.Catalog.Left, func(l describe.Left) bool {
+		return strings.Contains(l.What, "2 names") && strings.Contains(l.What, "Sum, Ledger")
+	}), "%v", a.Catalog.Left)
 }
 
 // What a declaration picks of the page, and is not there, is nothing that must be set; and a yes or

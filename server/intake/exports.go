@@ -76,6 +76,10 @@ func (l *library) mainModule() string {
 		}
 		return ""
 	}
+	if main := l.exported["."]; main != "" && l.inside(main) == "" && !strings.Contains(main, "*") {
+		l.meta.Notes = append(l.meta.Notes, main+", which package.json calls its main module, is not in it")
+		return ""
+	}
 	if l.exported["."] != "" || l.pkg.Main != "" || l.pkg.Module != "" || l.first("index.js", "index.mjs") != "" {
 		return l.pkg.Name
 	}

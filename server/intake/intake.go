@@ -426,23 +426,28 @@ func (l *library) describe(ctx context.Context) error {
 // mainSlots gives a main slot to components that say nothing of what may stand in them, where the
 // library says it of few or none: it has not said that nothing may.
 func (l *library) mainSlots() {
-	c, silent := l.catalog, 0
-	for i := range c.Entries {
-		if len(c.Entries[i].Slots) == 0 {
-			silent++
+	icons := l.catalog.Icons() // of which nobody expects that something stands in them
+	var silent []*describe.Entry
+	all := 0
+	for i := range l.catalog.Entries {
+		e := &l.catalog.Entries[i]
+		if slices.Contains(icons, e) {
+			continue
+		}
+		all++
+		if len(e.Slots) == 0 {
+			silent = append(silent, e)
 		}
 	}
-	if silent == 0 || 4*(len(c.Entries)-silent) >= len(c.Entries) {
+	if len(silent) == 0 || 4*(all-len(silent)) >= all {
 		return
 	}
-	for i := range c.Entries {
-		if len(c.Entries[i].Slots) == 0 {
-			c.Entries[i].Slots = []describe.Slot{{From: describe.FromGuess}}
-		}
+	for _, e := range silent {
+		e.Slots = []describe.Slot{{From: describe.FromGuess}}
 	}
 	note := "no component says what may stand in it: each is given a main slot"
-	if silent < len(c.Entries) {
-		note = fmt.Sprintf("%d of %d components say nothing of what may stand in them: each is given a main slot", silent, len(c.Entries))
+	if len(silent) < all {
+		note = fmt.Sprintf("%d of %d components say nothing of what may stand in them: each is given a main slot", len(silent), all)
 	}
 	l.meta.Notes = append(l.meta.Notes, note)
 }
@@ -492,7 +497,7 @@ func (l *library) manifestFile() string {
 
 var (
 	definesTag  = regexp.MustCompile("customElements\\.define\\(\\s*[\"'`]([a-z][a-z0-9._]*-[a-z0-9._-]*)[\"'`]|customElement\\(\\s*[\"'`]([a-z][a-z0-9._]*-[a-z0-9._-]*)[\"'`]")
-	exportsThis = regexp.MustCompile(`export\s*\{[^}]*\bdefineCustomElement\b`)
+	exportsThis = regexp.MustCompile(`export\s*\{[^}]*\bdefineCustomElement\s*[,}]`) // under this name
 )
 
 // elementModules finds the modules that register elements: where the manifest says, or

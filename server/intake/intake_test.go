@@ -117,8 +117,13 @@ func TestWhatLacksIsSaid(t *testing.T) {
 		o      intake.Options
 		says   []string
 	}{
-		"the package":     {nil, intake.Options{Package: "@acme/other"}, []string{"@acme/other is not installed", "npm install @acme/other"}},
-		"a dependency":    {map[string]string{orchard + "dist/chip.js": `import 'lit-lost'; customElements.define('ac-chip', class extends HTMLElement {})`}, intake.Options{}, []string{"lit-lost", "dist/chip.js:1", "npm install lit-lost"}},
+		"the package":  {nil, intake.Options{Package: "@acme/other"}, []string{"@acme/other is not installed", "npm install @acme/other"}},
+		"a dependency": {map[string]string{orchard + "dist/chip.js": `import 'lit-lost'; customElements.define('ac-chip', class extends HTMLElement {})`}, intake.Options{}, []string{"lit-lost", "dist/chip.js:1", "npm install lit-lost"}},
+		"a module of a dependency": {map[string]string{
+			orchard + "dist/chip.js":               `import '@acme/pear/lost'; customElements.define('ac-chip', class extends HTMLElement {})`,
+			"node_modules/@acme/pear/package.json": `{"name":"@acme/pear","version":"3.0.1","main":"index.js"}`,
+			"node_modules/@acme/pear/index.js":     ``,
+		}, intake.Options{}, []string{"dist/chip.js:1", "@acme/pear/lost", "no such module in @acme/pear 3.0.1"}},
 		"the framework":   {map[string]string{orchard + "package.json": `{"name":"@acme/orchard","version":"1.0.0","main":"dist/index.js","peerDependencies":{"react":">=18"}}`}, intake.Options{}, []string{"needs react", "npm install react"}},
 		"a version":       {map[string]string{orchard + "package.json": `{"name":"@acme/orchard"}`}, intake.Options{}, []string{"a name and a version"}},
 		"a whole package": {map[string]string{orchard + "package.json": `{`}, intake.Options{}, []string{"package.json"}},
@@ -360,6 +365,45 @@ func TestASheetForSheetsOnlyIsPacked(t *testing.T) {
 		files[orchard+"package.json"] = `{"name":"@acme/orchard","version":"2.1.0","customElements":"dist/custom-elements.json","exports":{".":{"sass":"./dist/_all.scss","default":"./dist/index.js"},` + exports + `}}`
 		a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
 		assert.Contains(t, string(a.Files[pack.SheetFile]), "--ac-color-ink", name)
+	}
+}
+
+// A package may say of a main module that it does not ship; what its elements are registered by
+// counts, and what lacks is told.
+func TestAMainModuleThatIsNotShipped(t *testing.T) {
+	files := elements()
+	files[orchard+"package.json"] = `{"name":"@acme/orchard","version":"2.1.0","type":"module","customElements":"dist/custom-elements.json","exports":{".":"./built/index.js","./chip":"./dist/chip.js"}}`
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	assert.Contains(t, string(a.Files[pack.ModuleFile]), ".define(")
+	assert.Contains(t, strings.Join(a.Meta.Notes, "\n"), "./built/index.js")
+}
+
+// Of modules that share what registers an element, the one that gives the call under its name does.
+func TestACallIsTakenFromWhereItHasItsName(t *testing.T) {
+	files := map[string]string{
+		orchard + "package.json":               `{"name":"@acme/orchard","version":"2.1.0","type":"module","main":"dist/components/index.js","customElements":"elements.json"}`,
+		orchard + "elements.json":              `{"modules":[{"path":"src/chip.tsx","declarations":[{"tagName":"ac-chip","customElement":true,"name":"Chip"}]}]}`,
+		orchard + "dist/components/index.js":   `export {}`,
+		orchard + "dist/components/p-a1b2.js":  `class Chip extends HTMLElement {}; function defineCustomElement() { for (const tag of ['ac-chip']) customElements.define(tag, Chip) } export { Chip as C, defineCustomElement as d }`,
+		orchard + "dist/components/ac-chip.js": `import { C, d as defineCustomElement$1 } from './p-a1b2.js'; const AcChip = C; const defineCustomElement = defineCustomElement$1; export { AcChip, defineCustomElement }`,
+	}
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	assert.Empty(t, a.Meta.Missing)
+	assert.Contains(t, string(a.Files[pack.ModuleFile]), "ac-chip")
+}
+
+// Of icons nobody expects that something stands in them, however many they are.
+func TestIconsAreGivenNoPlace(t *testing.T) {
+	files := elements()
+	var list []string
+	for _, name := range []string{"add", "edit", "file", "home", "leaf", "moon", "pond", "tree"} {
+		list = append(list, `{"tagName":"ac-`+name+`-icon","name":"I"}`)
+	}
+	list = append(list, `{"tagName":"ac-card","name":"Card","slots":[{"name":""}]}`, `{"tagName":"ac-rule","name":"Rule"}`)
+	files[orchard+"dist/custom-elements.json"] = `{"modules":[{"path":"chip.js","declarations":[` + strings.Join(list, ",") + `]}]}`
+	a := run(t, intake.Options{Dir: folder(t, files), Package: "@acme/orchard"})
+	for _, e := range a.Catalog.Entries {
+		assert.Equal(t, e.ID == "ac-card", len(e.Slots) > 0, e.ID)
 	}
 }
 

@@ -257,6 +257,36 @@ func TestEveryComponentIsProposedFor(t *testing.T) {
 	assert.Equal(t, "helpers", by["orchard-acme-provider"].Family)
 }
 
+// Components that are one picture each stand for themselves, whatever their names begin with, and
+// what shows an icon alone is shown with one. A few that are called so may be anything.
+func TestIconsAreAFamilyOfTheirOwn(t *testing.T) {
+	names := []string{"AddIcon", "EditIcon", "LinkIcon", "MenuIcon", "MoonIcon", "PondIcon", "TreeIcon", "WellIcon", "Link", "Menu", "IconButton", "TabIcon"}
+	list := func(names []string) map[string]*kit.Component {
+		all, by := []*kit.Component{}, map[string]*kit.Component{}
+		for _, name := range names {
+			c := &kit.Component{Tag: "acme-" + describe.Kebab(name), Export: name, Title: name, Props: []kit.Prop{{Name: "size"}}, Slots: []kit.Slot{{Name: ""}}}
+			if name == "IconButton" || name == "TabIcon" {
+				c.Props, c.Slots = append(c.Props, kit.Prop{Name: "label"}), append(c.Slots, kit.Slot{Name: "icon"})
+			}
+			all, by[name] = append(all, c), c
+		}
+		describe.Propose(all, nil)
+		return by
+	}
+	by := list(names)
+	for i, name := range names {
+		assert.Equal(t, i < 8, by[name].Family == describe.IconFamily, name)
+		if i < 8 {
+			assert.Empty(t, by[name].Within, name)
+			assert.Empty(t, by[name].Example.Text, name)
+		}
+	}
+	assert.Equal(t, []kit.Example{{Type: "acme-edit-icon", Slot: "icon"}}, by["IconButton"].Example.Children)
+	few := list(names[1:])
+	assert.Equal(t, "content", few["EditIcon"].Family)
+	assert.Empty(t, few["IconButton"].Example.Children)
+}
+
 // Written and read again it is the same, whatever was described.
 func TestACatalogIsReadAsItIsWritten(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {

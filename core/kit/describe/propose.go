@@ -20,6 +20,7 @@ var Families = []kit.Family{
 	{ID: "content", Name: "Content"},
 	{ID: "feedback", Name: "Feedback"},
 	{ID: "layout", Name: "Layout"},
+	{ID: IconFamily, Name: "Icons"},
 	{ID: "others", Name: "Not sorted"},
 	{ID: "helpers", Name: "Helpers without a look"},
 }
@@ -79,9 +80,12 @@ var partWords = []string{"item", "option", "panel", "pane", "tab", "step", "head
 // certainty, between 0 and 1, and why. A component for which skip is true stays as it is:
 // its makers' notes speak of it.
 func Propose(list []*kit.Component, skip func(tag string) bool) {
-	p := proposer{byName: map[string]*kit.Component{}, parts: map[*kit.Component][]*kit.Component{}, of: map[*kit.Component]*kit.Component{}, begins: map[string]int{}}
+	p := proposer{byName: map[string]*kit.Component{}, icons: map[*kit.Component]bool{}, parts: map[*kit.Component][]*kit.Component{}, of: map[*kit.Component]*kit.Component{}, begins: map[string]int{}}
 	for _, c := range list {
 		p.byName[p.name(c)] = c
+	}
+	for _, c := range icons(list, p.name, propNames) {
+		p.icons[c] = true
 	}
 	for _, c := range list {
 		words := strings.Split(p.name(c), "-")
@@ -90,6 +94,9 @@ func Propose(list []*kit.Component, skip func(tag string) bool) {
 		}
 	}
 	for _, c := range list {
+		if p.icons[c] {
+			continue
+		}
 		if parent, ok := p.parent(c); ok {
 			p.of[c] = parent
 			p.parts[parent] = append(p.parts[parent], c)
@@ -111,12 +118,15 @@ type proposer struct {
 	byName map[string]*kit.Component
 	parts  map[*kit.Component][]*kit.Component
 	of     map[*kit.Component]*kit.Component
+	icons  map[*kit.Component]bool
 	begins map[string]int // how many names begin with a name and go on
 }
 
 // name is a component's name in lower case with dashes, without the library's.
-func (p *proposer) name(c *kit.Component) string {
-	_, short, _ := strings.Cut(c.Tag, "-")
+func (p *proposer) name(c *kit.Component) string { return withoutLibrary(c.Tag) }
+
+func withoutLibrary(tag string) string {
+	_, short, _ := strings.Cut(tag, "-")
 	return strings.Trim(short, "-")
 }
 
@@ -216,6 +226,11 @@ func (p *proposer) component(c *kit.Component) {
 	name := p.name(c)
 	note := func(what, value string, certainty float64, why string) {
 		c.Guesses = append(c.Guesses, kit.Guess{What: what, Value: value, Certainty: certainty, Why: why})
+	}
+	if p.icons[c] {
+		c.Family, c.Level, c.Telling = IconFamily, kit.Basic, p.telling(c)
+		note("family", IconFamily, 0.9, "it is called and set as many others are that are icons")
+		return
 	}
 	s, certainty, why := suggest(name)
 	if parent := p.of[c]; parent != nil && certainty < 0.9 {
@@ -322,6 +337,14 @@ func tellsItsValue(c *kit.Component) bool {
 			return said == plain(name)+"change" || said == "update:"+plain(name)
 		})
 	})
+}
+
+func propNames(c *kit.Component) []string {
+	names := make([]string, 0, len(c.Props))
+	for _, p := range c.Props {
+		names = append(names, p.Name)
+	}
+	return names
 }
 
 func hasProp(c *kit.Component, names ...string) bool {
@@ -435,7 +458,11 @@ func (p *proposer) example(c *kit.Component) {
 	}
 	c.Within = p.within(c)
 	parts := p.children(c)
+	picture, slot := p.picture(c, name)
 	switch {
+	case p.icons[c]: // says nothing, and nothing stands in it
+	case picture != nil:
+		ex.Children = []kit.Example{{Type: picture.Tag, Slot: slot}}
 	case c.TakesText() && p.wantsElement(name) && p.byName["button"] != nil && p.byName["button"] != c:
 		ex.Children = []kit.Example{{Type: p.byName["button"].Tag, Text: "Open"}}
 	case len(parts) > 0:
@@ -450,6 +477,26 @@ func (p *proposer) example(c *kit.Component) {
 	}
 	c.Example = ex
 	c.Guesses = append(c.Guesses, kit.Guess{What: "example", Value: "made up", Certainty: 0.5, Why: "no source shows a use"})
+}
+
+// picture is an icon of the library's for a button that shows one alone, and its slot.
+func (p *proposer) picture(c *kit.Component, name string) (icon *kit.Component, slot string) {
+	if len(p.icons) == 0 || name != "icon-button" && !strings.HasSuffix(name, "-icon-button") {
+		return nil, ""
+	}
+	for _, of := range []string{"icon", ""} {
+		if _, ok := c.Slot(of); !ok {
+			continue
+		}
+		for _, common := range []string{"edit", "add", "plus", "search", "settings", "star"} {
+			for _, called := range []string{common + "-icon", "icon-" + common} {
+				if found := p.byName[called]; p.icons[found] {
+					return found, of
+				}
+			}
+		}
+	}
+	return nil, ""
 }
 
 // within lists what a part is drawn in: its whole, and where that has a root of its own,

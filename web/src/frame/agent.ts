@@ -137,7 +137,9 @@ function tileOf(place: TilePlace): Tile {
   Object.assign(tile.screen.style, {
     width: `${place.width}px`,
     minHeight: `${place.h / place.scale}px`,
-    transform: `scale(${place.scale})`,
+    display: place.centred ? 'grid' : '',
+    alignContent: place.centred ? 'safe center' : '',
+    transform: `translateX(${place.centred ? (place.w - place.width * place.scale) / 2 : 0}px) scale(${place.scale})`,
     transformOrigin: '0 0',
     contain: 'layout',
   })

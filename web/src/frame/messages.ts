@@ -18,6 +18,7 @@ export interface TilePlace {
   width: number
   theme: string
   live: boolean
+  centred?: boolean
 }
 export interface TileContent {
   id: string

@@ -22,6 +22,7 @@ const props = defineProps<{
   wantInks?: boolean
   state?: State
   larger?: boolean
+  centred?: boolean
 }>()
 const emit = defineEmits<{
   drawn: [height: number, boxes: Box[], token?: number]
@@ -52,6 +53,7 @@ onMounted(() =>
     measure: props.measure || props.fit || false,
     width: layoutWidth,
     larger: () => props.larger,
+    centred: () => props.centred,
     shrink: () => fitted.value,
     theme: () => props.theme ?? ws.mode,
     live: () => props.live ?? false,

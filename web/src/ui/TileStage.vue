@@ -80,6 +80,7 @@ function place() {
         width,
         theme: t.theme(),
         live: t.live(),
+        centred: t.centred?.(),
       }
     }),
   })

@@ -6,6 +6,7 @@ export interface TileSpec {
   el: HTMLElement
   width: () => number
   larger?: () => boolean // may be drawn larger than it is
+  centred?: () => boolean // stands in the middle of its tile
   shrink: () => number // of what the width alone would give, from 0 to 1
   theme: () => string
   live: () => boolean

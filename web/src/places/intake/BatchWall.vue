@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { ask, POST, type Page } from '../../api/client'
 import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
-import { exampleTree, padded } from '../shelf/example'
+import { onWall } from '../shelf/example'
 import BatchCompare from './BatchCompare.vue'
 import { changeWords, shows, sure, type Batch, type Entry } from './intake'
 
@@ -28,7 +28,7 @@ watch(
       const out = await ask(
         POST('/api/kits/{hash}/render', {
           params: { path: { hash } },
-          body: { trees: some.map(e => padded(exampleTree(e), e)) },
+          body: { trees: some.map(onWall) },
         }),
       )
       pages.value = {
@@ -143,6 +143,8 @@ const family = (e: Entry) => e.guesses?.find(g => g.what === 'family')
                   :props="pages[e.tag]?.props"
                   :width="e.level === 'composite' ? 380 : 220"
                   :height="96"
+                  centred
+                  fit
                   :theme="theme"
                   @broken="m => (broken = { ...broken, [e.tag]: m })"
                 />

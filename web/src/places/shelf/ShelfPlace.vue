@@ -6,7 +6,7 @@ import LiveTile from '../../ui/LiveTile.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { walkWall } from '../../use/wall'
 import { useWorkspace } from '../../use/workspace'
-import { exampleTree, padded } from './example'
+import { onWall } from './example'
 import ContrastSheet from './ContrastSheet.vue'
 import IconSheet from './IconSheet.vue'
 import ThemeSheet from './ThemeSheet.vue'
@@ -33,9 +33,7 @@ async function load() {
   // Large libraries come in parts, so that what is seen first is drawn first.
   for (let from = 0; from < components.length; from += 100) {
     const some = components.slice(from, from + 100)
-    const out = await ask(
-      POST('/api/render', { body: { trees: some.map(c => padded(exampleTree(c), c)) } }),
-    )
+    const out = await ask(POST('/api/render', { body: { trees: some.map(onWall) } }))
     pages.value = {
       ...pages.value,
       ...Object.fromEntries(out.pages.map((p, i) => [some[i]!.tag, p])),
@@ -132,7 +130,14 @@ const intoTheWall = () => document.querySelector<HTMLElement>('[data-wall]')?.fo
         <h2 v-if="g.list.length" class="mb-2 border-b border-line pb-1 text-lg">
           {{ g.name }} <span class="text-base font-normal text-ink2">{{ g.list.length }}</span>
         </h2>
-        <ul class="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4">
+        <ul
+          class="grid gap-4"
+          :class="
+            g.id === 'icons'
+              ? 'grid-cols-[repeat(auto-fill,minmax(120px,1fr))]'
+              : 'grid-cols-[repeat(auto-fill,minmax(250px,1fr))]'
+          "
+        >
           <li v-for="c in g.list" :key="c.tag">
             <RouterLink
               :to="`/shelf/${c.tag}`"
@@ -142,19 +147,29 @@ const intoTheWall = () => document.querySelector<HTMLElement>('[data-wall]')?.fo
               <LiveTile
                 :html="pages[c.tag]?.html"
                 :props="pages[c.tag]?.props"
-                :width="c.level === 'composite' ? 460 : 300"
-                :height="108"
+                :width="c.family === 'icons' ? 120 : c.level === 'composite' ? 380 : 300"
+                :height="c.family === 'icons' ? 56 : 112"
+                centred
+                fit
               />
               <span class="flex items-baseline gap-2 border-t border-line px-2 py-1">
-                <b :class="{ 'text-ink2 line-through': c.reasons.length }">{{ c.title }}</b><span
+                <b
+                  :class="{
+                    'text-ink2 line-through': c.reasons.length,
+                    'truncate text-xs': c.family === 'icons',
+                  }"
+                  :title="c.title"
+                  >{{ c.title }}</b><span
                   v-if="c.level === 'composite'"
                   class="truncate text-xs text-ink2"
                   :title="`Made of ${c.made.join(', ')}`"
                   >ready-set{{ c.made.length ? `, of ${c.made.length}` : '' }}</span
                 >
-                <span class="ml-auto text-xs text-ink2">{{
-                  c.uses ? `${c.uses} on ${c.screens}` : 'not used'
-                }}</span>
+                <span
+                  v-if="c.uses || c.family !== 'icons'"
+                  class="ml-auto whitespace-nowrap text-xs text-ink2"
+                  >{{ c.uses ? `${c.uses} on ${c.screens}` : 'not used' }}</span
+                >
               </span>
               <span v-if="c.reasons.length" class="block px-2 pb-1 text-xs text-rust"
                 >{{ c.reasons[0]!.words }} {{ c.reasons[0]!.remedy }}</span

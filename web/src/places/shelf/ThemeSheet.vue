@@ -9,7 +9,7 @@ import { useWorkspace } from '../../use/workspace'
 import ContrastSheet from './ContrastSheet.vue'
 import ThemeChecks from './ThemeChecks.vue'
 import ThemeMaker from './ThemeMaker.vue'
-import { exampleTree, padded } from './example'
+import { onWall } from './example'
 import { draftOf, useTheme } from './useTheme'
 
 /** Themes: those there are, and one being made or changed, seen on the whole kit and on
@@ -33,7 +33,7 @@ onMounted(async () => {
   choose(String(route.query.theme ?? props.kit.themes[0]))
   const out = await ask(
     POST('/api/render', {
-      body: { trees: props.kit.components.map(c => padded(exampleTree(c), c)) },
+      body: { trees: props.kit.components.map(onWall) },
     }),
   )
   pages.value = Object.fromEntries(out.pages.map((p, i) => [props.kit.components[i]!.tag, p]))
@@ -235,6 +235,8 @@ const canTake = computed(() => Boolean(t.theme.value) && !t.changed.value)
                 theme="draft"
                 :width="c.level === 'composite' ? 420 : 280"
                 :height="112"
+                centred
+                fit
                 :label="`${c.title} in the theme`"
               /><span class="text-xs text-ink2">{{ c.title }}</span>
             </li>

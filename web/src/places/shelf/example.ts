@@ -18,18 +18,26 @@ function element(e: Example, type: string): Element {
 }
 
 /** A tree with room round it, to be looked at. */
-export const padded = (el: Element, c: Pick<Component, 'family' | 'level' | 'within'>): Element => {
+export const padded = (
+  el: Element,
+  c: Pick<Component, 'family' | 'level' | 'within'>,
+  align: 'start' | 'center' = 'start',
+): Element => {
   // A part is drawn in its whole.
   for (const whole of (c.within ?? []).toReversed())
     el = { ...element(whole, whole.type ?? ''), children: [{ ...el, slot: undefined }] }
-  const wide = c.level === 'composite' || !['actions', 'identity'].includes(c.family)
+  const wide = c.level === 'composite' || !['actions', 'identity', 'icons'].includes(c.family)
   return {
     id: 'pad',
     type: 'stack',
-    props: { padding: '3', ...(wide ? {} : { align: 'start' }) },
+    props: { padding: '3', ...(wide ? {} : { align }) },
     children: [{ ...el, slot: undefined }],
   }
 }
+
+/** The sample use of a component for a tile on a wall, in the middle of which it stands. */
+export const onWall = (c: Component | Schemas['ApiBatchEntry']): Element =>
+  padded(exampleTree(c), c, 'center')
 
 /** The sample use that the kit's notes give, some of its props set otherwise. */
 export function exampleTree(
