@@ -111,7 +111,7 @@ func TestComponentsThatMayGiveAnything(t *testing.T) {
 	a := archiveBeside(t, "yarrow", map[string]string{
 		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"dist/day.js","types":"dist/day.d.ts","peerDependencies":{"react":"*"}}`,
 		plum + "dist/day.js": `import { createElement } from "react"
-export const Day = p => createElement("div", p), Week = Day, Chip = Day
+export const Day = p => createElement("div", p), Week = Day, Chip = Day, Field = Day
 export class Ledger {}
 export const Sum = (a, b) => a + b`,
 		plum + "dist/day.d.ts": `import * as React from 'react'
@@ -120,6 +120,7 @@ interface Becomes<T extends React.ElementType, P> {
   displayName?: string
 }
 export declare const Day: Becomes<'button', { tone?: 'calm' | 'loud'; children?: React.ReactNode }> & Record<string, never>
+export declare const Field: Becomes<'input', { size?: 'small' | 'large' }>
 export declare const Week: (props: { className?: string; days?: number }) => any
 export declare function Chip(props: { mark?: React.ElementType | JSX.Element | null | false; children?: React.ReactNode }): JSX.Element
 export declare class Ledger { total: number }
@@ -130,10 +131,12 @@ export declare function Sum(a: number, b: number): any
 	for _, e := range a.Catalog.Entries {
 		exports = append(exports, e.Export)
 	}
-	require.ElementsMatch(t, []string{"Day", "Week", "Chip"}, exports)
+	require.ElementsMatch(t, []string{"Day", "Week", "Chip", "Field"}, exports)
 	day, _ := a.Catalog.Find("plumday-day")
 	tone, _ := day.Prop("tone")
 	assert.Equal(t, []string{"calm", "loud"}, tone.Values)
+	field, _ := a.Catalog.Find("plumday-field")
+	assert.Empty(t, field.Slots, "nothing stands in a field")
 	chip, _ := a.Catalog.Find("plumday-chip")
 	assert.True(t, slices.ContainsFunc(chip.Slots, func(s describe.Slot) bool { return s.Name == "mark" }), "%v", chip)
 	assert.True(t, slices.ContainsFunc(a.Catalog.Left, func(l describe.Left) bool {

@@ -463,7 +463,7 @@ func (p *proposer) example(c *kit.Component) {
 	case p.icons[c]: // says nothing, and nothing stands in it
 	case picture != nil:
 		ex.Children = []kit.Example{{Type: picture.Tag, Slot: slot}}
-	case c.TakesText() && p.wantsElement(name) && p.byName["button"] != nil && p.byName["button"] != c:
+	case c.TakesText() && (c.Family == "helpers" || p.wantsElement(name)) && p.byName["button"] != nil && p.byName["button"] != c:
 		ex.Children = []kit.Example{{Type: p.byName["button"].Tag, Text: "Open"}}
 	case len(parts) > 0:
 		ex.Children = parts

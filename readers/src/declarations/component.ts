@@ -18,6 +18,17 @@ function takesWhatIsDrawn(type: ts.Type, call: ts.Signature): boolean {
   return !!settings && ['children', 'className', 'ref'].some(name => settings.getProperty(name))
 }
 
+/** Elements of a page in which nothing stands. */
+const VOID = ['input', 'textarea', 'img', 'hr', 'br', 'embed', 'area', 'col', 'source', 'track']
+/** Whether a component becomes such an element, unless it is told another. */
+function isVoid(call: ts.Signature): boolean {
+  return (call.typeParameters ?? []).some(p => {
+    const first = checker.getDefaultFromTypeParameter(p)
+    const kinds = first?.isUnion() ? first.types : first ? [first] : []
+    return kinds.length > 0 && kinds.every(t => t.isStringLiteral() && VOID.includes(t.value))
+  })
+}
+
 /** A component of a framework, by the type of what the module gives. */
 export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry | undefined {
   const about = {
@@ -92,7 +103,9 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
   const read = propsOf(settings, name, 'react')
   // What becomes whatever element it is told takes what that takes, so also children.
   const void_ = settings.getProperties().some(p => p.name === 'maxLength' && foreign(p))
-  const generic = !void_ && type.getCallSignatures().some(c => c.typeParameters?.length)
+  const bare = void_ || type.getCallSignatures().some(isVoid)
+  if (bare) read.slots = read.slots.filter(s => s.name !== '')
+  const generic = !bare && type.getCallSignatures().some(c => c.typeParameters?.length)
   if (generic && !read.slots.some(s => s.name === '')) read.slots.push({ name: '' })
   return { ...about, ...read }
 }
