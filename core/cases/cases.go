@@ -5,6 +5,7 @@
 package cases
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -208,6 +209,8 @@ type tracked struct {
 	def    string
 	defN   int32
 	group  int32
+	heads  int32    // the group of its values for headings, where it has others, too
+	looks  []string // these values
 }
 
 // NewReader reads against a catalog and models, which are not changed.
@@ -289,10 +292,13 @@ func (r *Reader) component(typ string) *component {
 			level := def.Heading != nil && def.Heading.LevelProp == p.Name
 			switch {
 			case usage.Tracked(p) || level:
-				c.tracked = append(c.tracked, tracked{
-					p.Name, r.Word(p.Name), p.Default, r.Word(p.Default),
-					r.GroupNumber(Group{Kind: Prop, Comp: c.number, A: r.Word(p.Name)}),
-				})
+				g := Group{Kind: Prop, Comp: c.number, A: r.Word(p.Name)}
+				t := tracked{name: p.Name, number: g.A, def: p.Default, defN: r.Word(p.Default), group: r.GroupNumber(g)}
+				if t.looks = headings(p.Values); len(t.looks) > 0 {
+					g.B = r.Word("heading")
+					t.heads = r.GroupNumber(g)
+				}
+				c.tracked = append(c.tracked, t)
 			case def.Speaks(p):
 				c.texts = append(c.texts, r.spokenProp(c.number, p.Name, p.Required))
 			}
@@ -300,6 +306,23 @@ func (r *Reader) component(typ string) *component {
 	}
 	r.types[typ] = c
 	return c
+}
+
+var heading = regexp.MustCompile(`(?i)^(h[1-6]$|heading|headline|title|display)`)
+
+// headings are the values by which something is a heading, where others make it a text: what is
+// right for the one says nothing of the other. None where all are of one sort.
+func headings(values []string) []string {
+	var out []string
+	for _, v := range values {
+		if heading.MatchString(v) {
+			out = append(out, v)
+		}
+	}
+	if len(out) == len(values) {
+		return nil
+	}
+	return out
 }
 
 // reading is one document being read.

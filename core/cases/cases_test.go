@@ -91,6 +91,23 @@ func TestWhereSomethingLeadsIsSeenFromItsScreen(t *testing.T) {
 	assert.Equal(t, ":/edit", cases.Leads("/tickets", own), "an address that is computed has the shape of what it gives")
 }
 
+// What is asked is no matter of habit; what asks whether to do something is, as what does it is.
+func TestWhatATextEndsWith(t *testing.T) {
+	for text, want := range map[string]string{
+		"Remove the lot?": "?", "Remove the lot": "none", "The lot was removed.": ".",
+		"Already have an account?": "", "What grows here?": "",
+	} {
+		said, _ := read(t, "/x", "X", `{"id":"r","type":"section","children":[{"id":"h","type":"sorrel-heading","text":"`+text+`"}]}`)
+		got := ""
+		for _, s := range said["h"] {
+			if end, ok := strings.CutPrefix(s, "end text "); ok {
+				got = end
+			}
+		}
+		assert.Equal(t, want, got, text)
+	}
+}
+
 func TestHowWordsAreWritten(t *testing.T) {
 	for text, want := range map[string]string{
 		"Save changes": "Sentence", "Save Changes": "Title Case", "SAVE CHANGES": "CAPITALS", "save changes": "small", "Save": "Sentence",

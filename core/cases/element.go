@@ -71,7 +71,11 @@ func (in *reading) props(use int32, e *screen.Element, c *component, full *Conte
 		if value != t.def {
 			v = in.Word(value)
 		}
-		in.out = append(in.out, Case{t.group, v, ctx, use})
+		group := t.group
+		if slices.Contains(t.looks, value) {
+			group = t.heads
+		}
+		in.out = append(in.out, Case{group, v, ctx, use})
 		if p, ok := c.def.Prop(t.name); ok && p.Icon && value != "" && full[Says] != 0 {
 			// One icon for two meanings shows from the icon's side.
 			in.add(Group{Kind: Meaning, Comp: c.number, A: v}, full[Says], ctx, use)
@@ -91,7 +95,9 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 			return
 		}
 		p := prop.number
-		in.out = append(in.out, Case{prop.end, in.Word(endOf(t)), ctx, use})
+		if end := endOf(t); end != "?" || Sense(strings.TrimRight(t, "? ")) != 0 { // other questions are asked, not decided
+			in.out = append(in.out, Case{prop.end, in.Word(end), ctx, use})
+		}
 		if len(t) > longestWords || prop.freely {
 			return
 		}

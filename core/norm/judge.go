@@ -34,7 +34,7 @@ type Norms struct {
 	rate   [cases.Kinds]int     // of rates
 	one    [cases.Kinds]float64 // how often things of a kind have one habit
 
-	screens   int
+	evidence  int // screens and pieces
 	rerouted  bool
 	routes    map[string]int // application and route without names of parameters, to screens
 	settled   []Settled
@@ -223,10 +223,13 @@ func routeKey(d *doc) string { return string(d.Kind) + " " + d.App + " " + cases
 
 // countScreen counts screens and their routes; a route that comes or goes may change what is missing.
 func (n *Norms) countScreen(d *doc, by int) {
-	if d == nil || d.Kind != screen.ScreenDoc {
+	if d == nil || d.Kind == screen.ShellDoc {
 		return
 	}
-	n.screens += by
+	n.evidence += by
+	if d.Kind != screen.ScreenDoc {
+		return
+	}
 	key := routeKey(d)
 	before := n.routes[key]
 	if n.routes[key] += by; before == 0 || n.routes[key] == 0 {

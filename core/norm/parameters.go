@@ -5,7 +5,7 @@ package norm
 const (
 	// How much must be known.
 	LookFrom = 5  // screens from which something is said of a thing
-	FirmFrom = 14 // screens of a workspace from which it is more than worth a look
+	FirmFrom = 14 // screens and pieces of a workspace from which it is more than worth a look
 
 	// What a departure must be to be told.
 	StrayFrom    = 0.45 // how likely a slip it is to be a stray

@@ -183,7 +183,7 @@ func (n *Norms) question(l *leaf) Question {
 		Words: n.where(l), Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind], What: n.what(l.group),
 	}
 	q.Spot = n.book.Text(l.group.Comp)
-	q.Rule = l.group.Kind == cases.Prop
+	q.Rule = l.group.Kind == cases.Prop && l.group.B == 0
 	q.Where = n.conditions(l)
 	if l.group.Kind == cases.Part || l.group.Kind == cases.Order {
 		q.Prop += " " + n.book.Text(l.group.A) + n.book.Text(l.group.B)

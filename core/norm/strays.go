@@ -55,7 +55,7 @@ func (n *Norms) certainty(d *departure) Certainty {
 	switch {
 	case d.leaf.verdict != habit || d.sure < StrayFrom:
 		return Lean
-	case n.screens < FirmFrom || d.leaf.screens < LookFrom:
+	case n.evidence < FirmFrom || d.leaf.screens < LookFrom:
 		return Look
 	}
 	return Departs
@@ -326,7 +326,7 @@ func (n *Norms) stray(d *departure, c Certainty) Stray {
 		Certainty: c, Odds: d.sure,
 		Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
 	}
-	if s.Rule = l.group.Kind == cases.Prop; s.Rule {
+	if s.Rule = l.group.Kind == cases.Prop && l.group.B == 0; s.Rule {
 		s.Where = n.conditions(l)
 	}
 	s.What = n.what(l.group)

@@ -97,6 +97,9 @@ func (n *Norms) what(g *group) string {
 	comp, a, b := n.title(n.book.Text(g.Comp)), n.book.Text(g.A), n.book.Text(g.B)
 	switch g.Kind {
 	case cases.Prop:
+		if b != "" {
+			comp += " that is a " + b
+		}
 		return a + " of " + article(comp)
 	case cases.Words:
 		return "what " + article(comp) + " says"
@@ -288,14 +291,35 @@ func (n *Norms) why(d *departure, s *Stray) string {
 	if r := []rune(s.What); r[0] > 127 {
 		lead = s.What
 	}
-	others := fmt.Sprintf("%s on %d of %d screens", there, s.Screens, s.Of)
+	on := n.unit(l)
+	others := fmt.Sprintf("%s on %d of %d %s", there, s.Screens, s.Of, on)
 	if s.Screens == s.Of { // also where this one stands
-		others = fmt.Sprintf("%s everywhere else, on %d screens", there, s.Of)
+		others = fmt.Sprintf("%s everywhere else, on %d %s", there, s.Of, on)
 	}
-	if n.screens < FirmFrom {
+	if n.evidence < FirmFrom {
 		others += "; so few say little"
 	}
 	return fmt.Sprintf("%s%s: %s here, %s", lead, where, here, others)
+}
+
+// unit is what the evidence of a leaf is counted in.
+func (n *Norms) unit(l *leaf) string {
+	pieces, all := 0, 0
+	for _, s := range l.sides {
+		for _, number := range s.docs {
+			all++
+			if n.docs[number].Kind == screen.PieceDoc {
+				pieces++
+			}
+		}
+	}
+	switch pieces {
+	case 0:
+		return "screens"
+	case all:
+		return "pieces"
+	}
+	return "screens and pieces"
 }
 
 // spotKit is a component's definition as the catalog has it.

@@ -1,0 +1,86 @@
+package norm_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit"
+	"ubiquant/core/norm"
+	"ubiquant/core/screen"
+	"ubiquant/core/usage"
+	"ubiquant/internal/testkit"
+)
+
+// words is a catalog with one component for headings and texts alike, as many libraries have it.
+type words struct{ kit.Catalog }
+
+func (w words) Component(typ string) (*kit.Component, bool) {
+	if typ != "ac-words" {
+		return w.Catalog.Component(typ)
+	}
+	return &kit.Component{Tag: typ, Title: "words", Slots: []kit.Slot{{}}, Props: []kit.Prop{
+		{Name: "variant", Type: kit.Enum, Values: []string{"h4", "h5", "body1", "body2"}, Default: "body1"},
+	}}, true
+}
+
+func judgeWords(t *testing.T, n int, kind screen.DocKind, variants func(i int) (heading, text string)) *norm.Norms {
+	k := words{testkit.Sorrel(t)}
+	ix := usage.New(k)
+	for i := range n {
+		h, b := variants(i)
+		ix.Put(&screen.Document{
+			Kind: kind, ID: fmt.Sprintf("d%d", i), Title: "D", Route: fmt.Sprintf("/d%d", i), App: "a",
+			Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[
+				{"id":"h","type":"ac-words","text":"Lime walk","props":{"variant":%q}},
+				{"id":"b","type":"ac-words","text":"Planted in spring","props":{"variant":%q}},
+				{"id":"c","type":"ac-words","text":"Watered in autumn","props":{"variant":%q}}]}`, h, b, b)),
+		})
+	}
+	return norm.New(ix, k, nil)
+}
+
+// Where one component is a heading by some values and a text by others, headings are compared with
+// headings and texts with texts.
+func TestHeadingsAreNotComparedWithTexts(t *testing.T) {
+	few := func(i int) (string, string) {
+		if i == 4 || i == 11 {
+			return "h5", "body2"
+		}
+		return "body2", "body2" // most have no heading
+	}
+	assert.Empty(t, about(judgeWords(t, 30, screen.ScreenDoc, few).Strays(), "variant"))
+	one := judgeWords(t, 30, screen.ScreenDoc, func(i int) (string, string) {
+		if i == 7 {
+			return "h4", "body2"
+		}
+		return "h5", "body2"
+	}).Strays()
+	require.Len(t, one, 1)
+	assert.Equal(t, []string{"screen:d7", "h", "h5"}, []string{one[0].Doc, one[0].Element, one[0].Norm})
+	assert.Contains(t, one[0].Why, "a heading")
+	text := judgeWords(t, 30, screen.ScreenDoc, func(i int) (string, string) {
+		if i == 7 {
+			return "h5", "body1"
+		}
+		return "h5", "body2"
+	}).Strays()
+	require.NotEmpty(t, text)
+	assert.Equal(t, "body2", text[0].Norm)
+}
+
+// Pieces are evidence as screens are, and are called what they are.
+func TestPiecesAreEvidence(t *testing.T) {
+	list := judgeWords(t, 30, screen.PieceDoc, func(i int) (string, string) {
+		if i == 7 {
+			return "h4", "body2"
+		}
+		return "h5", "body2"
+	}).Strays()
+	require.Len(t, list, 1)
+	assert.Equal(t, norm.Departs, list[0].Certainty)
+	assert.Contains(t, list[0].Why, "29 of 30 pieces")
+	assert.NotContains(t, list[0].Why, "so few")
+}
