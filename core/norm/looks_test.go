@@ -84,3 +84,22 @@ func TestPiecesAreEvidence(t *testing.T) {
 	assert.Contains(t, list[0].Why, "29 of 30 pieces")
 	assert.NotContains(t, list[0].Why, "so few")
 }
+
+// What a setting says and the screen's own name says, too, is what the screen is for.
+func TestASettingThatTheScreenIsAboutIsMeant(t *testing.T) {
+	for route, strays := range map[string]int{"/harvest/body1": 0, "/harvest": 1} {
+		k := words{testkit.Sorrel(t)}
+		ix := usage.New(k)
+		for i := range 30 {
+			look, at := "body2", fmt.Sprintf("/d%d", i)
+			if i == 7 {
+				look, at = "body1", route
+			}
+			ix.Put(&screen.Document{
+				Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: at, App: "a",
+				Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[{"id":"h","type":"ac-words","text":"Lime walk","props":{"variant":%q}}]}`, look)),
+			})
+		}
+		assert.Len(t, about(norm.New(ix, k, nil).Strays(), "variant"), strays, route)
+	}
+}

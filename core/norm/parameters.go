@@ -17,6 +17,8 @@ const (
 	optionalPart = 0.4  // the same for a part that differs wherever it is
 	manyLooks    = 4    // a screen that shows so many values of a prop in one place tells things apart by it …
 	sameLook     = 3    // … or one of them so often beside the others' …
+	screenSays   = 0.3  // how likely a setting is a slip that the screen's own name or route says
+	shortestSaid = 3    // letters of such a value
 	variedScreen = 0.4  // … so that none of them is as likely a slip
 	looseOrder   = 0.7  // the same for the order of parts of a page
 

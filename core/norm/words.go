@@ -81,7 +81,11 @@ func (n *Norms) part(part string) string {
 		return "the state " + s
 	}
 	slot, rest, _ := strings.Cut(strings.TrimPrefix(part, "+"), ":")
-	typ, key, named := strings.Cut(rest, ":")
+	own, of := strings.CutPrefix(rest, screen.PiecePrefix) // pieces have a colon in their names
+	typ, key, named := strings.Cut(own, ":")
+	if of {
+		typ = screen.PiecePrefix + typ
+	}
 	words := article(n.title(typ))
 	if named {
 		words = article(n.title(typ)) + ", " + n.key(key)

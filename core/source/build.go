@@ -107,6 +107,7 @@ type builder struct {
 	ids      map[string]bool // of documents
 	open     map[*Component]bool
 	kitDefs  []*kit.Component
+	besides  map[string]*describe.Catalog // by package: kits that few import, and much uses
 }
 
 type selectedType struct {
@@ -143,16 +144,19 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	for i := range s.Kits {
 		if s.Kits[i].Package == loosePackage {
 			full[i].Entries = slices.DeleteFunc(full[i].Entries, func(e describe.Entry) bool {
-				return slices.ContainsFunc(extra, func(c *describe.Catalog) bool {
-					return slices.ContainsFunc(c.Entries, func(known describe.Entry) bool {
-						return plainName(known.ID) == plainName(e.ID) || known.Tag != "" && plainName(known.Tag) == plainName(e.ID) ||
-							c.Drawn == describe.Vue && plainName(known.Export) == plainName(e.Export)
+				return slices.ContainsFunc(catalogs, func(c *describe.Catalog) bool {
+					return c != nil && slices.ContainsFunc(c.Entries, func(known describe.Entry) bool {
+						return s.calls(c, &known, plainName(e.ID)) || s.calls(c, &known, plainName(e.Export))
 					})
 				})
 			})
 		}
 	}
 	full = append(full, extra...)
+	b.besides = map[string]*describe.Catalog{}
+	for _, c := range extra {
+		b.besides[c.Name] = c
+	}
 	b.index(full)
 	b.wrappers()
 	if err := b.documents(); err != nil {
@@ -183,9 +187,11 @@ func (b *builder) index(full []*describe.Catalog) {
 					b.elements[plainName(e.Tag)] = e.ID
 				}
 			}
-			if c.Drawn == describe.Vue && i >= len(b.Kits) { // registered for the whole application
-				b.elements[plainName(e.Export)] = e.ID
-				b.elements[plainName(e.ID)] = e.ID
+			if begin, ok := b.registered[c]; ok && c.Drawn == describe.Vue { // for the whole application
+				b.elements[begin+plainName(e.Export)] = e.ID
+				if begin == "" {
+					b.elements[plainName(e.ID)] = e.ID
+				}
 			}
 			for _, s := range plainWays(e.Selector) {
 				b.sels[s.Tag] = append(b.sels[s.Tag], selectedType{s.Attrs, e.ID})
@@ -266,6 +272,11 @@ func (b *builder) typeOf(f *File, n *Node) (typ string, found Found) {
 	}
 	if k, ok := b.ofKit(found); ok {
 		return b.tags[k][exportOf(found)], found
+	}
+	if c := b.besides[found.Package]; c != nil {
+		if e := b.entryOf(c, found.Export); e != nil {
+			return e.ID, found
+		}
 	}
 	if found.Component != nil {
 		if stands, ok := b.in.Settings.Stands["./"+b.files[found.Component].Path+"#"+found.Component.Name]; ok {

@@ -126,6 +126,11 @@ type Module struct {
 	Types      map[string]Type `json:"types"`
 	Routes     []Route         `json:"routes"`
 	Problems   []Problem       `json:"problems"`
+	// Registered are components that a whole application of Vue has without importing them.
+	Registered []struct {
+		Name  string `json:"name"`  // that they are used under
+		Local string `json:"local"` // in the file
+	} `json:"registered,omitempty"`
 	// Aliases are what a bundler's settings let stand for a path.
 	Aliases []struct {
 		Find string `json:"find"`

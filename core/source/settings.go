@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -106,14 +107,70 @@ func (s *Survey) Loose() map[string]bool {
 	return out
 }
 
-// Uses reports whether a library has components by some of these names.
+// fewestPrefixed is how many names that begin alike and are a library's otherwise tell that it
+// was registered so.
+const fewestPrefixed = 3
+
+// longestBeginning is how long such a beginning is at most, in letters.
+const longestBeginning = 4
+
+// Uses finds out whether a library's components are used by some of these names: as they are
+// called, or, in Vue, with a beginning that their plugin gives all of them.
 func (s *Survey) Uses(c *describe.Catalog, loose map[string]bool) bool {
-	return slices.ContainsFunc(c.Entries, func(e describe.Entry) bool {
-		if loose[plainName(e.ID)] || e.Tag != "" && loose[plainName(e.Tag)] || e.Export != "" && loose[plainName(e.Export)] {
-			return true
+	exact, begins, all := 0, map[string]int{}, map[string]int{}
+	if c.Drawn == describe.Vue {
+		for name := range loose {
+			for n := 1; n <= longestBeginning && n < len(name); n++ {
+				all[name[:n]]++
+			}
 		}
-		return slices.ContainsFunc(plainWays(e.Selector), func(s kit.Selector) bool {
-			return s.Tag != "" && loose[plainName(s.Tag)] || slices.ContainsFunc(s.Attrs, func(a string) bool { return loose["["+a+"]"] })
-		})
+	}
+	for i := range c.Entries {
+		e := &c.Entries[i]
+		if isCalled(e, loose) {
+			exact++
+		}
+		if export := plainName(e.Export); export != "" {
+			for begin := range all {
+				if loose[begin+export] {
+					begins[begin]++
+				}
+			}
+		}
+	}
+	best := ""
+	for _, begin := range slices.Sorted(maps.Keys(begins)) {
+		if begins[begin] > begins[best] {
+			best = begin
+		}
+	}
+	if begins[best] > exact && begins[best] >= fewestPrefixed && begins[best]*2 >= all[best] {
+		s.registered[c] = best
+		return true
+	}
+	if exact > 0 {
+		s.registered[c] = ""
+	}
+	return exact > 0
+}
+
+// calls tells whether a name that is used without an import is a component of a library that was
+// found to be used so.
+func (s *Survey) calls(c *describe.Catalog, e *describe.Entry, name string) bool {
+	begin, ok := s.registered[c]
+	if !ok {
+		return false
+	}
+	return begin == "" && name == plainName(e.ID) || e.Tag != "" && name == plainName(e.Tag) ||
+		c.Drawn == describe.Vue && name == begin+plainName(e.Export)
+}
+
+// isCalled tells whether one of some names is a component's own.
+func isCalled(e *describe.Entry, loose map[string]bool) bool {
+	if loose[plainName(e.ID)] || e.Tag != "" && loose[plainName(e.Tag)] || e.Export != "" && loose[plainName(e.Export)] {
+		return true
+	}
+	return slices.ContainsFunc(plainWays(e.Selector), func(s kit.Selector) bool {
+		return s.Tag != "" && loose[plainName(s.Tag)] || slices.ContainsFunc(s.Attrs, func(a string) bool { return loose["["+a+"]"] })
 	})
 }

@@ -10,6 +10,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
 )
 
 // Settings are what a team says of its repository, in a file that travels with it. What is
@@ -95,10 +96,13 @@ type Survey struct {
 	uses      []use
 	meaning   map[*Node]Found
 	selectors map[string][]selected
-	global    map[string]Found // components of files by the name they are used under without import
+	global    map[string]Found // components by the name they are used under without import
 	tests     map[string]bool  // files asked about: whether they are tests
 	within    map[string]string
-	Kits      []Kit
+	// registered are the libraries of which components are used without an import, with what
+	// their names begin with there.
+	registered map[*describe.Catalog]string
+	Kits       []Kit
 }
 
 type selected struct {
@@ -136,7 +140,7 @@ func (s *Survey) test(p string) bool {
 
 // Look finds out what the names in a repository's markup mean, and which kits it uses.
 func Look(in *Input) *Survey {
-	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}}
+	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}, registered: map[*describe.Catalog]string{}}
 	for _, f := range in.Files {
 		for _, c := range f.Components {
 			for _, sel := range plainWays(c.Selector) {
@@ -144,7 +148,14 @@ func Look(in *Input) *Survey {
 			}
 			// A page is reached by its route; what is used by its name alone is no page.
 			if f.Language == "vue" && !viewFolder.MatchString(f.Path) {
-				s.global[c.Name] = Found{File: f, Component: c}
+				s.global[pascal(c.Name)] = Found{File: f, Component: c}
+			}
+		}
+	}
+	for _, f := range in.Files {
+		for _, r := range f.Registered {
+			if found, ok := s.g.Name(f, r.Local); ok {
+				s.global[pascal(r.Name)] = found
 			}
 		}
 	}

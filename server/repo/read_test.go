@@ -281,6 +281,51 @@ ng-ac-card
 	assert.Empty(t, r.Report.Unknown)
 }
 
+// What an application of Vue registers for all of it is what it is called there: a library, with what
+// its plugin begins all names with; a component of the team's, by its file or by the name that it is
+// given; one of a library under a name of the team's. None of them is taken for another of the same name.
+func TestWhatIsRegisteredForAllIsKnown(t *testing.T) {
+	var types strings.Builder
+	for _, name := range []string{"Button", "Card", "CardGrid", "Crumbs", "FormItem"} {
+		fmt.Fprintf(&types, "{\"name\":%q,\"source\":{\"module\":\"@acme/sorbus\",\"symbol\":%[1]q},\"attributes\":[{\"name\":\"size\",\"value\":{\"type\":\"'small' | 'large'\"}}],\"slots\":[{\"name\":\"default\"}]},", name)
+	}
+	files := map[string]string{
+		"package.json":                           `{"name":"garden","dependencies":{"@acme/sorbus":"1","vue":"3"}}`,
+		"node_modules/vue/package.json":          `{"name":"vue","version":"3.5.0"}`,
+		"node_modules/@acme/sorbus/package.json": `{"name":"@acme/sorbus","version":"1.0.0","module":"index.js","web-types":"web-types.json","peerDependencies":{"vue":"3"}}`,
+		"node_modules/@acme/sorbus/index.js":     "export class Button {}",
+		"node_modules/@acme/sorbus/web-types.json": `{"$schema":"","framework":"vue","name":"@acme/sorbus","version":"1.0.0","contributions":{"html":{"vue-components":[` +
+			strings.TrimSuffix(types.String(), ",") + `]}}}`,
+		"src/main.js": `import Sorbus, { Card as Plate } from '@acme/sorbus'
+import Crumbs from './parts/crumbs/index.vue'
+import Trail from './parts/TrailOfOurs.vue'
+app.use(Sorbus).component('Crumbs', Crumbs)
+app.component('OurTrail', Trail)
+app.component('GardenPlate', Plate)`,
+		"src/parts/crumbs/index.vue": "<template><a-crumbs /></template>",
+		"src/parts/TrailOfOurs.vue":  "<template><a-crumbs size=\"small\" /></template>",
+		"src/router.js":              `export default createRouter({ routes: [{ path: '/beds', component: () => import('./views/Beds.vue') }] })`,
+		"src/views/Beds.vue":         `<template><a-card size="small"><a-form-item><a-button size="huge">Save</a-button></a-form-item><Crumbs /><our-trail /><garden-plate size="large" /></a-card></template>`,
+	}
+	r := read(t, put(t, texts(files)), nil)
+	assert.Equal(t, strings.TrimLeft(`
+sorbus-card size=small
+  sorbus-form-item
+    sorbus-button size=huge | Save
+  sorbus-crumbs
+  sorbus-crumbs size=small
+  sorbus-card size=large
+`, "\n"), told(r, "screen:beds"))
+	require.Len(t, r.Report.Kits, 1, "%v", r.Report.Kits)
+	assert.True(t, r.Report.Kits[0].Described)
+	assert.Empty(t, r.Report.Unknown)
+	// A few names that begin alike are no library's.
+	files["src/views/Beds.vue"] = `<template><a-card size="small"><b-button /><c-crumbs /></a-card></template>`
+	files["src/main.js"], files["src/parts/crumbs/index.vue"], files["src/parts/TrailOfOurs.vue"] = "", "", ""
+	r = read(t, put(t, texts(files)), nil)
+	assert.NotContains(t, told(r, "screen:beds"), "sorbus-")
+}
+
 // What cannot be read is told with its place, and the rest goes on.
 func TestWhatCannotBeReadIsToldAndTheRestGoesOn(t *testing.T) {
 	dir := put(t, texts(map[string]string{

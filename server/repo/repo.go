@@ -406,6 +406,11 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 	}
 	// Names that are used without an import: elements, and what is registered for all.
 	if loose := s.Loose(); len(loose) > 0 {
+		for _, c := range out {
+			if c != nil && c.Drawn == describe.Vue {
+				s.Uses(c, loose) // what some files import others may not
+			}
+		}
 		for _, name := range r.candidates() {
 			if asked[name] || len(asked) > 12 {
 				continue

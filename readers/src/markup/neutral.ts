@@ -125,6 +125,8 @@ export interface Module {
   routes: Route[]
   problems: Problem[]
   aliases?: Alias[]
+  /** components that are registered for a whole application, by the name they are used under */
+  registered?: { name: string; local: string }[]
 }
 
 export const empty = (language: string): Module => ({

@@ -256,6 +256,21 @@ interface Below {
   list?: string
 }
 
+/** What a file registers for a whole application of Vue: app.component('Name', Component). */
+function registeredIn(program: t.Program): Module['registered'] {
+  const out: NonNullable<Module['registered']> = []
+  visitAll(program, n => {
+    if (n.type !== 'CallExpression' || n.callee.type !== 'MemberExpression') return true
+    const [name, local] = n.arguments
+    if (nameOf(n.callee) !== 'component' || local?.type !== 'Identifier') return true
+    if (name?.type === 'StringLiteral') out.push({ name: name.value, local: local.name })
+    else if (name?.type === 'MemberExpression' && nameOf(name) === 'name')
+      out.push({ name: local.name, local: local.name }) // by its own
+    return true
+  })
+  return out
+}
+
 /** Reads the routes of a file; gives what is written in them, which shows nothing by itself. */
 function routesOf(program: t.Program, out: Module): Set<AnyNode> {
   const taken = new Set<AnyNode>()
@@ -414,6 +429,7 @@ export function script(source: string, file: string, language: string): Script {
   module.types = typesOf(program)
   const routes = routesOf(program, module)
   if (bundles(file)) module.aliases = aliasesOf(program)
+  if (source.includes('.component(')) module.registered = registeredIn(program)
   return { module, routes, program, known: known(tree), source }
 }
 
