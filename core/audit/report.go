@@ -2,6 +2,7 @@ package audit
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/csv"
 	"encoding/json"
 	"encoding/xml"
@@ -56,11 +57,44 @@ type Stood struct {
 	Reason string
 }
 
-// Text writes one line a finding: place, severity, rule, message.
+// mostAlike is how many findings of one file say the same one by one, in a report as text.
+const mostAlike = 5
+
+// Text writes one line a finding: place, severity, rule, message. Where one file has many that say
+// the same, the first stand for all, and the places of the rest follow in one line.
 func (r *Report) Text() string {
+	type same struct{ file, rule, severity, message string }
+	all := append(r.inOrder(), r.Strays...)
+	of := func(f *Finding, at Location) same {
+		if at.Line == 0 {
+			return same{f.Doc, f.Rule, string(f.Severity), f.Message}
+		}
+		return same{r.file(at), f.Rule, string(f.Severity), f.Message}
+	}
+	places := map[same][]string{}
+	for i := range all {
+		_, at := r.at(&all[i])
+		place := all[i].Element
+		if at.Line > 0 {
+			place = fmt.Sprintf("%d:%d", at.Line, at.Column)
+		}
+		key := of(&all[i], at)
+		places[key] = append(places[key], place)
+	}
 	var b strings.Builder
-	for _, f := range r.all() {
-		where, _ := r.at(&f)
+	told := map[same]int{}
+	for i := range all {
+		f := &all[i]
+		where, at := r.at(f)
+		key := of(f, at)
+		told[key]++
+		if many := len(places[key]) > mostAlike; many && told[key] > mostAlike-2 {
+			if told[key] == mostAlike-1 {
+				rest := places[key][told[key]-1:]
+				fmt.Fprintf(&b, "%s: %s %s: %d more that say the same, at %s\n", key.file, f.Severity, f.Rule, len(rest), strings.Join(rest, ", "))
+			}
+			continue
+		}
 		fix := ""
 		if f.FixTitle != "" {
 			fix = " [fix: " + f.FixTitle + "]"
@@ -76,6 +110,22 @@ func (r *Report) Text() string {
 	b.WriteString(r.headline())
 	b.WriteString("\n")
 	return b.String()
+}
+
+// inOrder are the findings as one goes through files: the gravest first, then by their places.
+func (r *Report) inOrder() []Finding {
+	out := slices.Clone(r.Findings)
+	places := map[string]Location{}
+	for i := range out {
+		if _, at := r.at(&out[i]); at.Line > 0 {
+			places[out[i].Doc+"#"+out[i].Element] = at
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Finding) int {
+		x, y := places[a.Doc+"#"+a.Element], places[b.Doc+"#"+b.Element]
+		return cmp.Or(b.Severity.Rank()-a.Severity.Rank(), strings.Compare(x.File, y.File), x.Line-y.Line, x.Column-y.Column)
+	})
+	return out
 }
 
 // asked is an open question in one sentence: what is decided in which way on how many screens.

@@ -297,13 +297,24 @@ func (n *Norms) why(d *departure, s *Stray) string {
 	}
 	on := n.unit(l)
 	others := fmt.Sprintf("%s on %d of %d %s", there, s.Screens, s.Of, on)
-	if s.Screens == s.Of { // also where this one stands
+	switch {
+	case s.Screens < s.Of:
+	case alone(d): // also where this one stands
 		others = fmt.Sprintf("%s everywhere else, on %d %s", there, s.Of, on)
+	default:
+		others = fmt.Sprintf("%s most often, on each of %d %s", there, s.Of, on)
 	}
 	if n.evidence < FirmFrom {
 		others += "; so few say little"
 	}
 	return fmt.Sprintf("%s%s: %s here, %s", lead, where, here, others)
+}
+
+// alone tells whether nothing departs from what most do on another document than a departure's.
+func alone(d *departure) bool {
+	return !slices.ContainsFunc(d.leaf.sides[1:], func(a Answer) bool {
+		return slices.ContainsFunc(a.docs, func(doc int32) bool { return doc != d.doc })
+	})
 }
 
 // unit is what the evidence of a leaf is counted in.

@@ -161,6 +161,10 @@ func (s *Survey) calls(c *describe.Catalog, e *describe.Entry, name string) bool
 	if !ok {
 		return false
 	}
+	tags := plainWays(e.Selector)
+	if slices.ContainsFunc(tags, func(way kit.Selector) bool { return way.Tag != "" && name == plainName(way.Tag) }) {
+		return true
+	}
 	return begin == "" && name == plainName(e.ID) || e.Tag != "" && name == plainName(e.Tag) ||
 		c.Drawn == describe.Vue && name == begin+plainName(e.Export)
 }
