@@ -350,7 +350,26 @@ var scale = []float64{4, 8, 12, 16, 24, 32, 48, 64}
 
 var tokenName = regexp.MustCompile(`^[A-Za-z0-9_-]+$`)
 
-var roomName = regexp.MustCompile(`(^|-)(space|spacing|gap|gutter)(-|$)`)
+var (
+	roomName = regexp.MustCompile(`^(.*?)(?:^|-)(space|spacing|gap|gutter)(?:-(.*))?$`)
+	roomStep = regexp.MustCompile(`^(?:(?:horizontal|scale|size|step|static|fixed)-)?(?:\d+(?:[-_.]\d+)?|\d*-?x*-?(?:s|m|l|sm|md|lg|small|medium|large)|\d*x-(?:small|large)|base|default|none|tiny|huge|full|half|double)(?:-?px)?$`)
+	// ofAll are words in the names of tokens that speak of no component.
+	ofAll = regexp.MustCompile(`^(?:(?:sys|ref|global|core|base|theme|layout|size|sizing|primitive|semantic|tokens?|ds|design|system|foundation|dimension|default)(?:-|$))*$`)
+)
+
+// isRoom tells whether a token is a step of room for anything, by its name: steps that one
+// component of the library's keeps for itself are no steps of its pages.
+func isRoom(name string, begins map[string]bool) bool {
+	m := roomName.FindStringSubmatch(Kebab(strings.TrimLeft(name, "-")))
+	if m == nil || m[3] != "" && !roomStep.MatchString(m[3]) {
+		return false
+	}
+	before := strings.Trim(m[1], "-")
+	if first, rest, _ := strings.Cut(before, "-"); begins[first] {
+		before = rest
+	}
+	return ofAll.MatchString(before)
+}
 
 // TokenFile writes the tokens as a Design Tokens document, and says which custom property
 // of the library's each stands for. There are always steps of room: the library's own in
@@ -390,8 +409,11 @@ func (c *Catalog) TokenFile() (file []byte, plain bool) {
 		text string
 	}
 	var steps []step
-	for _, t := range c.Tokens {
-		if px, ok := pixels(t.Values["light"]); ok && roomName.MatchString(t.Name) && px > 0 && px <= 160 {
+	begins := c.beginnings()
+	tokens := slices.Clone(c.Tokens)
+	slices.SortStableFunc(tokens, func(a, b Token) int { return len(a.Name) - len(b.Name) }) // of two of one size the plainer
+	for _, t := range tokens {
+		if px, ok := pixels(t.Values["light"]); ok && isRoom(t.Name, begins) && px > 0 && px <= 160 {
 			if !slices.ContainsFunc(steps, func(s step) bool { return math.Abs(s.px-px) < 0.5 }) {
 				steps = append(steps, step{px, t.Name, t.Values["light"]})
 			}
@@ -439,6 +461,24 @@ func (c *Catalog) TokenFile() (file []byte, plain bool) {
 	}
 	return b, plain
 }
+
+// beginnings are the words that many of the custom properties begin with: the library's own.
+func (c *Catalog) beginnings() map[string]bool {
+	counts := map[string]int{}
+	for _, t := range c.Tokens {
+		first, _, _ := strings.Cut(Kebab(strings.TrimLeft(t.Name, "-")), "-")
+		counts[first]++
+	}
+	maps.DeleteFunc(counts, func(_ string, n int) bool { return n*fewOfAll < len(c.Tokens) })
+	out := map[string]bool{}
+	for word := range counts {
+		out[word] = true
+	}
+	return out
+}
+
+// fewOfAll is how small a share of a library's properties may begin with its own name.
+const fewOfAll = 5
 
 // propertyPrefix is what most custom properties begin with: "--ac-color" and "--ac-space"
 // begin with "ac".

@@ -2,6 +2,8 @@ package describe_test
 
 import (
 	"encoding/json"
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -387,4 +389,44 @@ func TestHowAPageIsMadeDarkIsReadInCode(t *testing.T) {
 	} {
 		assert.Equal(t, want, describe.DarkInCode([]byte(code)), code)
 	}
+}
+
+// Steps of room are those that a library has for anything: the spacing of letters, and what one of its
+// components keeps for itself, are none. Where there are few a plain scale stands in.
+func TestStepsOfRoomAreForAnything(t *testing.T) {
+	steps := func(names ...string) ([]string, bool) {
+		c := &describe.Catalog{Name: "@acme/orchard", Version: "1", Drawn: describe.Elements}
+		for i, n := range names {
+			c.Tokens = append(c.Tokens, describe.Token{Name: n, Values: map[string]string{"light": fmt.Sprintf("%dpx", 2+2*i)}})
+		}
+		file, plain := c.TokenFile()
+		var doc struct {
+			Space map[string]struct {
+				Extensions struct{ Ubiquant struct{ Property string } } `json:"$extensions"`
+			}
+		}
+		require.NoError(t, json.Unmarshal(file, &doc))
+		var out []string
+		for _, token := range doc.Space {
+			out = append(out, token.Extensions.Ubiquant.Property)
+		}
+		slices.Sort(out)
+		return out, plain
+	}
+	for _, names := range [][]string{
+		{"--ac-space-1", "--ac-space-2", "--ac-space-3", "--ac-space-4"},
+		{"--space-2xs", "--space-xs", "--space-s", "--space-m"},
+		{"--ac-spacing-static-sm", "--ac-spacing-static-md", "--ac-spacing-static-lg", "--ac-spacing-static-xl"},
+		{"--ac-sys-spacing-100", "--ac-sys-spacing-200", "--ac-sys-spacing-300", "--ac-sys-spacing-400"},
+		{"--spacingHorizontalS", "--spacingHorizontalM", "--spacingHorizontalL", "--spacingHorizontalXL"},
+	} {
+		got, plain := steps(append(names, "--ac-letter-spacing-s", "--ac-button-gap", "--ac-menu-item-space-m", "--ac-space-field-vertical")...)
+		slices.Sort(names)
+		assert.Equal(t, names, got)
+		assert.False(t, plain)
+	}
+	got, plain := steps("--ac-letter-spacing-s", "--ac-letter-spacing-m", "--ac-letter-spacing-l", "--ac-letter-spacing-xl", "--ac-space-1", "--ac-space-2")
+	assert.True(t, plain)
+	assert.NotContains(t, got, "--ac-letter-spacing-s")
+	assert.Len(t, got, 8)
 }

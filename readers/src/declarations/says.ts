@@ -70,6 +70,9 @@ export const foreign = (s: ts.Symbol) => {
   return files.length > 0 && files.every(f => FOREIGN.test(f))
 }
 
+/** What CSS lets stand in any place, and its types list everywhere. */
+const ANYWHERE = ['-moz-initial', 'inherit', 'initial', 'revert', 'revert-layer', 'unset']
+
 interface Values {
   values: string[]
   loose: boolean // something else than the values may stand
@@ -93,6 +96,8 @@ export const valuesOf = once((type: ts.Type): Values => {
       out.loose = true
   }
   out.values = [...new Set(out.values)]
+  if (ANYWHERE.every(v => out.values.includes(v)))
+    out.values = out.values.filter(v => !ANYWHERE.includes(v))
   if (out.values.length > MOST_VALUES) {
     out.values = []
     out.loose = true
