@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -31,7 +32,11 @@ type Look struct {
 
 // String says in words how a screen is looked at: "edge at 360", "usual at 1280, dark".
 func (k Look) String() string {
-	out := fmt.Sprintf("%s at %d", k.Set, k.Width)
+	return fmt.Sprintf("%s at %d", k.Set, k.Width) + k.more()
+}
+
+func (k Look) more() string {
+	out := ""
 	for _, more := range []string{k.State, k.Theme} {
 		if more != "" {
 			out += ", " + more
@@ -138,7 +143,7 @@ type gathered struct {
 	geometry.Finding
 	doc   string
 	worst Look
-	under []string
+	under []Look
 }
 
 // Seen is a finding on a drawn screen, with the way of looking at it in which it shows most.
@@ -172,8 +177,8 @@ func (g *Gathered) Add(d *screen.Document, look Look, found []geometry.Finding) 
 		if f.By > s.By {
 			s.Finding, s.worst = f, look
 		}
-		if under := look.String(); !slices.Contains(s.under, under) {
-			s.under = append(s.under, under)
+		if !slices.Contains(s.under, look) {
+			s.under = append(s.under, look)
 		}
 	}
 }
@@ -184,10 +189,52 @@ func (g *Gathered) Seen() []Seen {
 	for i, s := range g.list {
 		out[i] = Seen{audit.Finding{
 			Rule: Looks.ID, Severity: Looks.Severity, Doc: s.doc, Element: s.Element, Prop: s.Kind,
-			Message: s.Message + " with " + strings.Join(s.under, "; "),
+			Message: s.Message + " with " + ways(s.under),
 		}, s.worst, s.Key}
 	}
 	return out
+}
+
+// ways says in words how a screen is looked at in several ways, what is alike together: "usual and
+// edge at 360 and 1280; usual at 1280, dark".
+func ways(looks []Look) string {
+	type alike struct {
+		at      Look // without its set and width
+		widths  []string
+		sets    []string
+		written string
+	}
+	var bySet, out []*alike
+	for _, k := range looks {
+		rest := Look{State: k.State, Theme: k.Theme}
+		i := slices.IndexFunc(bySet, func(a *alike) bool { return a.at == rest && a.sets[0] == k.Set })
+		if i < 0 {
+			bySet = append(bySet, &alike{at: rest, sets: []string{k.Set}})
+			i = len(bySet) - 1
+		}
+		bySet[i].widths = append(bySet[i].widths, strconv.Itoa(k.Width))
+	}
+	for _, a := range bySet {
+		a.written = listed(a.widths)
+		if i := slices.IndexFunc(out, func(b *alike) bool { return b.at == a.at && b.written == a.written }); i >= 0 {
+			out[i].sets = append(out[i].sets, a.sets...)
+			continue
+		}
+		out = append(out, a)
+	}
+	words := make([]string, len(out))
+	for i, a := range out {
+		words[i] = listed(a.sets) + " at " + a.written + a.at.more()
+	}
+	return strings.Join(words, "; ")
+}
+
+// listed is a list in words.
+func listed(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
 }
 
 // measured is what was found on the screens as they are now, by their addresses.

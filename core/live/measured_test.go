@@ -56,7 +56,7 @@ func TestWhatIsMeasuredComesIntoTheWorklist(t *testing.T) {
 			own = w
 		}
 	}
-	assert.Equal(t, "it is 90 px too wide with usual at 360; edge at 360", own.Message)
+	assert.Equal(t, "it is 90 px too wide with usual and edge at 360", own.Message)
 	assert.Equal(t, live.Look{Set: "edge", Width: 360}, *own.Look)
 	assert.Equal(t, "tickets-12#x", own.Copy)
 	assert.NotEmpty(t, own.Path)
@@ -104,7 +104,7 @@ func TestASignOffMayAskForMeasuredScreens(t *testing.T) {
 	opened.Take(t, l, &change.Tune{Tuning: audit.Tuning{Rule: "sign-off", Settings: map[string]string{"asks": "wrong looks"}, By: "ida", When: "2026-11-23", Reason: "x"}})
 	assert.Contains(t, l.Unmet("screen:beds")[0], "not measured since it last changed")
 	measure(t, l, "screen:beds", "beds-7")
-	assert.Equal(t, []string{"it looks wrong: it is 90 px too wide with usual at 360; edge at 360"}, l.Unmet("screen:beds"))
+	assert.Equal(t, []string{"it looks wrong: it is 90 px too wide with usual and edge at 360"}, l.Unmet("screen:beds"))
 	d, _ := l.W.Doc("screen:beds")
 	require.True(t, l.TakeMeasured(d, l.Drawn(d), nil))
 	assert.Empty(t, l.Unmet("screen:beds"))

@@ -56,6 +56,21 @@ describe('the frame’s agent', () => {
     expect(root().querySelector<HTMLElement>('.u-screen')!.style.transform).toBe('scale(0.5)')
     expect(order()).toEqual(['a', 'b'])
   })
+
+  it('puts what is smaller than its tile in the middle of it', () => {
+    send({
+      type: 'place',
+      tiles: [
+        {
+          ...{ id: 't', x: 10, y: 20, w: 300, h: 200, scale: 0.5, width: 400, theme: 'dark' },
+          ...{ live: false, centred: true },
+        },
+      ],
+    })
+    const { style } = root().querySelector<HTMLElement>('.u-screen')!
+    expect(style.transform).toBe('translateX(50px) scale(0.5)')
+    expect(style.alignContent).toBe('safe center')
+  })
   it('sets what is no attribute as a property', () => {
     expect((el('b') as unknown as { value: number }).value).toBe(7)
     patch({ op: 'attrs', key: 'b', attrs: [], props: { b: { value: 8 } } })

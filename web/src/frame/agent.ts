@@ -134,12 +134,13 @@ function tileOf(place: TilePlace): Tile {
   })
   tile.host.toggleAttribute('data-still', !place.live)
   tile.host.inert = !place.live
+  const middle = place.centred ? `translateX(${(place.w - place.width * place.scale) / 2}px) ` : ''
   Object.assign(tile.screen.style, {
     width: `${place.width}px`,
     minHeight: `${place.h / place.scale}px`,
     display: place.centred ? 'grid' : '',
     alignContent: place.centred ? 'safe center' : '',
-    transform: `translateX(${place.centred ? (place.w - place.width * place.scale) / 2 : 0}px) scale(${place.scale})`,
+    transform: middle + `scale(${place.scale})`,
     transformOrigin: '0 0',
     contain: 'layout',
   })
@@ -639,7 +640,11 @@ function receive(message: ToFrame) {
       const tile = tiles.get(message.id)
       if (tile)
         void settled(tile).then(() =>
-          tell({ type: 'inks', id: message.id, inks: inksOf(tile.screen) }),
+          tell({
+            type: 'inks',
+            id: message.id,
+            inks: inksOf(tile.screen, new Map(standing(tile))),
+          }),
         )
       break
     }

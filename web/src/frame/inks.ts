@@ -55,17 +55,20 @@ const parentOf = (n: Node): Element | null => {
   )
 }
 
-/** The key of the element that something stands in, where elements bear theirs. */
-function keyOf(from: Element): string {
+/** The key of the element that something stands in: by what a framework drew, or borne by it. */
+function keyOf(from: Element, drawn?: ReadonlyMap<Element, string>): string {
   for (let at: Element | null = from; at; at = parentOf(at)) {
-    const key = at.getAttribute('data-e')
+    const key = drawn?.get(at) ?? at.getAttribute('data-e')
     if (key) return key
   }
   return ''
 }
 
-/** All pairs of letters and ground below a node, through shadow roots, each once. */
-export function inksOf(root: Element): Ink[] {
+/**
+ * All pairs of letters and ground below a node, through shadow roots, each once. drawn are the
+ * keys of what a framework drew, whose elements do not bear theirs.
+ */
+export function inksOf(root: Element, drawn?: ReadonlyMap<Element, string>): Ink[] {
   const out = new Map<string, Ink>()
   const note = (text: string, from: Element) => {
     const style = getComputedStyle(from)
@@ -80,7 +83,7 @@ export function inksOf(root: Element): Ink[] {
     const px = parseFloat(style.fontSize)
     const large = px >= 24 || (px >= 18.66 && Number(style.fontWeight) >= 700)
     const key = hex(ink) + hex(ground) + large
-    const of = keyOf(from)
+    const of = keyOf(from, drawn)
     const met = out.get(key)
     if (met) {
       if (of && !met.keys!.includes(of) && met.keys!.length < 50) met.keys!.push(of)
