@@ -103,3 +103,27 @@ func TestASettingThatTheScreenIsAboutIsMeant(t *testing.T) {
 		assert.Len(t, about(norm.New(ix, k, nil).Strays(), "variant"), strays, route)
 	}
 }
+
+// What departs on another screen, too, does not stand as usual everywhere else.
+func TestEverywhereElseIsSaidOfOneAlone(t *testing.T) {
+	for departing, says := range map[int]string{1: "body2 everywhere else, on 30 screens", 3: "mostly body2, on each of 30 screens"} {
+		k := words{testkit.Sorrel(t)}
+		ix := usage.New(k)
+		for i := range 30 {
+			more := "body2"
+			if i < departing {
+				more = "body1"
+			}
+			ix.Put(&screen.Document{
+				Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: fmt.Sprintf("/d%d", i), App: "a",
+				Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[
+					{"id":"a","type":"ac-words","text":"Lime walk","props":{"variant":"body2"}},
+					{"id":"b","type":"ac-words","text":"Pond side","props":{"variant":"body2"}},
+					{"id":"c","type":"ac-words","text":"North bank","props":{"variant":%q}}]}`, more)),
+			})
+		}
+		list := norm.New(ix, k, nil).Strays()
+		require.Len(t, list, departing)
+		assert.Contains(t, list[0].Why, says)
+	}
+}

@@ -302,7 +302,7 @@ func (n *Norms) why(d *departure, s *Stray) string {
 	case alone(d): // also where this one stands
 		others = fmt.Sprintf("%s everywhere else, on %d %s", there, s.Of, on)
 	default:
-		others = fmt.Sprintf("%s most often, on each of %d %s", there, s.Of, on)
+		others = fmt.Sprintf("mostly %s, on each of %d %s", there, s.Of, on)
 	}
 	if n.evidence < FirmFrom {
 		others += "; so few say little"

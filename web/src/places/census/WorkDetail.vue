@@ -133,11 +133,7 @@ const many = computed(() => (props.chosen > 1 ? ` ${props.chosen}` : ''))
       v-if="like"
       :page="page(like)"
       :element="like.element"
-      :label="
-        work.screens === 1
-          ? 'as it is on one other screen'
-          : `as it is on ${work.screens} other screens`
-      "
+      :label="work.screens === 1 ? 'as it is on one screen' : `as it is on ${work.screens} screens`"
     />
     <dl class="grid grid-cols-[auto_1fr] gap-x-3 text-ink2">
       <dt>Spot</dt>
