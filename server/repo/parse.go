@@ -3,10 +3,7 @@ package repo
 import (
 	"bufio"
 	"bytes"
-	"compress/gzip"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -15,10 +12,14 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"slices"
+	"strings"
 	"sync"
 	"syscall"
 	"time"
+
+	"golang.org/x/sync/errgroup"
 
 	"ubiquant/core/source"
 )
@@ -30,65 +31,6 @@ const (
 	fileTime     = 20 * time.Second
 	maxAnswer    = 64 << 20
 )
-
-// cache keeps what was read of files, by the hash of their texts, in one file a repository.
-type cache struct {
-	file  string
-	known map[string]json.RawMessage
-	used  map[string]json.RawMessage
-	fresh bool // something was read anew
-}
-
-func hashOf(text []byte, as string) string {
-	h := sha256.New()
-	h.Write([]byte(as))
-	h.Write([]byte{0})
-	h.Write(text)
-	return hex.EncodeToString(h.Sum(nil)[:16])
-}
-
-func (r *reader) openCache() *cache {
-	c := &cache{known: map[string]json.RawMessage{}, used: map[string]json.RawMessage{}}
-	if r.Cache == "" {
-		return c
-	}
-	c.file = filepath.Join(r.Cache, "markup-"+hashOf([]byte(r.Dir), hashOf(r.Markup, ""))+".gz")
-	f, err := os.Open(c.file)
-	if err != nil {
-		return c
-	}
-	defer f.Close()
-	z, err := gzip.NewReader(f)
-	if err != nil {
-		return c
-	}
-	if json.NewDecoder(io.LimitReader(z, 512<<20)).Decode(&c.known) != nil {
-		c.known = map[string]json.RawMessage{} // what is broken is made anew
-	}
-	return c
-}
-
-// keep writes the cache; that it cannot be written costs time at most.
-func (c *cache) keep() {
-	if c.file == "" || !c.fresh {
-		return
-	}
-	if os.MkdirAll(filepath.Dir(c.file), 0o700) != nil {
-		return
-	}
-	f, err := os.CreateTemp(filepath.Dir(c.file), "markup-*")
-	if err != nil {
-		return
-	}
-	z, _ := gzip.NewWriterLevel(f, gzip.BestSpeed)
-	err = errors.Join(json.NewEncoder(z).Encode(c.used), z.Close(), f.Close())
-	if err == nil {
-		err = os.Rename(f.Name(), c.file)
-	}
-	if err != nil {
-		os.Remove(f.Name())
-	}
-}
 
 type job struct {
 	name string
@@ -102,32 +44,40 @@ func (r *reader) parse(ctx context.Context, texts map[string][]byte, as string) 
 	if len(texts) == 0 {
 		return out, nil
 	}
-	c := r.openCache()
-	var list []job
-	for _, name := range slices.Sorted(maps.Keys(texts)) {
-		hash := hashOf(texts[name], as+"|"+filepath.Base(name))
-		if raw, ok := c.known[hash]; ok {
-			if m, err := source.Parse(raw, len(texts[name])); err == nil {
-				out[name], c.used[hash] = m, raw
-				continue
-			}
-		}
-		list = append(list, job{name, hash, texts[name]})
+	if r.kept == nil {
+		r.kept = openCache(r.Cache, hashOf([]byte(r.Dir), hashOf(r.Markup, "")))
 	}
+	c := r.kept
+	var mu sync.Mutex
+	var list []job
+	var all errgroup.Group
+	all.SetLimit(runtime.GOMAXPROCS(0))
+	for _, name := range slices.Sorted(maps.Keys(texts)) {
+		text := texts[name]
+		all.Go(func() error {
+			hash := hashOf(text, as+"|"+filepath.Base(name))
+			raw, known := c.known[hash]
+			var m *source.Module
+			if known {
+				var err error
+				m, err = source.Parse(raw, len(text))
+				known = err == nil
+			}
+			mu.Lock()
+			defer mu.Unlock()
+			if known {
+				out[name], c.used[hash] = m, true
+			} else {
+				list = append(list, job{name, hash, text})
+			}
+			return nil
+		})
+	}
+	_ = all.Wait() // none fails
+	slices.SortFunc(list, func(a, b job) int { return strings.Compare(a.name, b.name) })
 	if len(list) > 0 {
 		if err := r.ask(ctx, list, as, c, out); err != nil {
 			return nil, err
-		}
-	}
-	if as == "" {
-		for hash, raw := range c.known {
-			if len(c.used) < 20_000 {
-				c.used[hash] = raw // templates, and what stood here before
-			}
-		}
-	} else {
-		for hash, raw := range c.known {
-			c.used[hash] = raw
 		}
 	}
 	c.keep()
@@ -160,15 +110,19 @@ func (r *reader) ask(ctx context.Context, list []job, as string, c *cache, out m
 	jobs := make(chan job)
 	var mu sync.Mutex
 	done := func(j job, raw []byte, why string) {
+		var m *source.Module
+		if why == "" {
+			var err error
+			if m, err = source.Parse(raw, len(j.text)); err != nil {
+				why = err.Error()
+			}
+		}
 		mu.Lock()
 		defer mu.Unlock()
 		if why == "" {
-			m, err := source.Parse(raw, len(j.text))
-			if err == nil {
-				out[j.name], c.used[j.hash], c.fresh = m, raw, true
-				return
-			}
-			why = err.Error()
+			out[j.name] = m
+			c.add(j.hash, raw)
+			return
 		}
 		r.left = append(r.left, source.Left{File: j.name, What: why})
 	}

@@ -326,6 +326,32 @@ sorbus-card size=small
 	assert.NotContains(t, told(r, "screen:beds"), "sorbus-")
 }
 
+// What did not change is not read again: with all that a repository was known by, nothing reads it.
+func TestWhatDidNotChangeIsNotReadAgain(t *testing.T) {
+	markup, _ := readers(t)
+	dir := put(t, texts(map[string]string{
+		"package.json":     kitted,
+		"src/router.tsx":   "import { Beds } from './Beds'\nexport const routes = [{ path: '/beds', element: <Beds /> }]",
+		"src/Beds.tsx":     "import { KitButton } from '@acme/kit'\nexport function Beds() { return <KitButton size=\"large\">Prune</KitButton> }",
+		"src/Card.vue":     "<template><kit-card /></template>",
+		"src/data/part.ts": "export const part = 1",
+	}))
+	options := repo.Options{Dir: dir, Markup: markup, Cache: t.TempDir()}
+	first, err := repo.Read(t.Context(), options)
+	require.NoError(t, err)
+	options.Node = filepath.Join(dir, "no-node")
+	again, err := repo.Read(t.Context(), options)
+	require.NoError(t, err)
+	assert.Equal(t, first.Report, again.Report)
+	assert.Equal(t, told(first, "screen:beds"), told(again, "screen:beds"))
+	// Of what changed that it cannot be read is told.
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "src/data/part.ts"), []byte("export const part = 2"), 0o644))
+	changed, err := repo.Read(t.Context(), options)
+	if err == nil {
+		assert.NotEqual(t, first.Report.Left, changed.Report.Left)
+	}
+}
+
 // What cannot be read is told with its place, and the rest goes on.
 func TestWhatCannotBeReadIsToldAndTheRestGoesOn(t *testing.T) {
 	dir := put(t, texts(map[string]string{

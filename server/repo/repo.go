@@ -71,6 +71,7 @@ type reader struct {
 	left     []source.Left
 	html     map[string][]byte // files that may be templates
 	unread   map[string]int    // files with markup in languages that are not read
+	kept     *cache            // what was read of files before
 }
 
 // Read reads a repository.
