@@ -8,9 +8,14 @@ type AnyNode = t.Node
 /** Values of props that are told beside the types: const looks = kind({ variants: … }). */
 export type Variants = Map<string, Prop[]>
 
+const variantsIn = new WeakMap<t.Program, Variants>()
+
 /** Reads objects of the form { variants: { size: { small: …, large: … } }, defaultVariants: … }. */
 export function variantsOf(program: t.Program): Variants {
+  const known = variantsIn.get(program)
+  if (known) return known
   const out: Variants = new Map()
+  variantsIn.set(program, out)
   visitAll(program, n => {
     if (
       n.type !== 'VariableDeclarator' ||

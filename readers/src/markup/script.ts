@@ -8,21 +8,31 @@ import { bare, nameOf, nothingKnown, type Known } from './values'
 
 type AnyNode = t.Node
 
+/** What a node holds that is no part of the code. */
+const BESIDE = new Set([
+  'loc',
+  'extra',
+  'errors',
+  'tokens',
+  'leadingComments',
+  'trailingComments',
+  'innerComments',
+])
+const partsOf = new WeakMap<AnyNode, AnyNode[]>()
+
+/** The nodes right below a node. A tree is gone through many times: they are looked for once. */
 export function parts(n: AnyNode): AnyNode[] {
+  const known = partsOf.get(n)
+  if (known) return known
   const out: AnyNode[] = []
-  for (const [key, value] of Object.entries(n)) {
-    if (
-      key === 'loc' ||
-      key === 'extra' ||
-      key.endsWith('Comments') ||
-      key === 'errors' ||
-      key === 'tokens'
-    )
-      continue
+  for (const key in n) {
+    const value = (n as unknown as Record<string, unknown>)[key]
+    if (typeof value !== 'object' || !value || BESIDE.has(key)) continue
     if (Array.isArray(value)) {
-      for (const v of value) if (v && typeof v.type === 'string') out.push(v)
-    } else if (value && typeof value.type === 'string') out.push(value as AnyNode)
+      for (const v of value as (AnyNode | null)[]) if (typeof v?.type === 'string') out.push(v)
+    } else if (typeof (value as AnyNode).type === 'string') out.push(value as AnyNode)
   }
+  partsOf.set(n, out)
   return out
 }
 
