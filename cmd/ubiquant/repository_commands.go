@@ -16,6 +16,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/source"
 	"ubiquant/core/wsfile"
 	"ubiquant/server"
@@ -279,9 +280,17 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 			fmt.Fprintf(say, "packing %s, to draw its components …\n", r.W.Kit.Name)
 			reader, _ := assets.Reader()
 			if o.Kit, err = intake.Pack(ctx, intake.Options{Dir: r.Dir, Package: r.W.Kit.Name, Reader: reader}); err != nil {
-				return broken(fmt.Errorf("the screens can be audited, and not drawn: %w", err))
+				fmt.Fprintf(say, "  its components are drawn as outlines: %s\n", err)
+				o.Kit = nil
 			}
 		}
+	}
+	var undrawn []string
+	if o.Kit, undrawn, err = pack.Outlined(o.Kit, r.Kit); err != nil {
+		return broken(err)
+	}
+	for _, tag := range undrawn {
+		fmt.Fprintf(say, "  not drawn, not even as an outline: %s\n", tag)
 	}
 	k, err := o.Kit.Kit()
 	if err != nil {

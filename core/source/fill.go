@@ -119,8 +119,9 @@ func (t *tree) node(here at, n *Node) []*screen.Element {
 	return nil // texts and values are what the element around them says
 }
 
+// slotWord is the name of an outlet; the main one has none.
 func slotWord(s string) string {
-	if screen.ValidName(s) {
+	if s == "" || screen.ValidName(s) {
 		return s
 	}
 	return screen.PlainName(s)

@@ -326,6 +326,29 @@ sorbus-card size=small
 	assert.NotContains(t, told(r, "screen:beds"), "sorbus-")
 }
 
+// What is put into a component of the team's comes into the place that its code has for it: the main
+// one has no name, others have theirs.
+func TestAPieceHasThePlacesOfItsCode(t *testing.T) {
+	card := "import { KitCard } from '@acme/kit'\nexport function Plot({ children, foot }) { return <KitCard><div>{children}</div></KitCard> }"
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":   kitted,
+		"src/router.tsx": "import { Beds } from './Beds'\nexport const routes = [{ path: '/beds', element: <Beds /> }]",
+		"src/Beds.tsx":   "import { KitButton } from '@acme/kit'\nimport { Plot } from './Plot'\nexport function Beds() { return <main><Plot><KitButton>Prune</KitButton></Plot><Plot /><KitButton /><KitButton /><KitButton /></main> }",
+		"src/Plot.tsx":   card,
+	})), nil)
+	d, ok := r.W.Doc("piece:plot")
+	require.True(t, ok)
+	outlets := 0
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		if e.Type == "outlet" {
+			outlets++
+			assert.Empty(t, e.Name)
+		}
+		return true
+	})
+	assert.Equal(t, 1, outlets)
+}
+
 // What did not change is not read again: with all that a repository was known by, nothing reads it.
 func TestWhatDidNotChangeIsNotReadAgain(t *testing.T) {
 	markup, _ := readers(t)
