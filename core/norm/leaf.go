@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"unicode"
 
 	"ubiquant/core/cases"
 )
@@ -439,9 +438,6 @@ func (n *Norms) weigh(l *leaf) {
 		if d.varied {
 			d.sure *= variedScreen
 		}
-		if l.group.Kind == cases.Prop && n.isAbout(d.doc, n.book.Text(d.value)) {
-			d.sure *= screenSays
-		}
 	}
 }
 
@@ -463,19 +459,6 @@ func (n *Norms) ofThings(g *group) bool {
 // show: those in a slot of their own.
 func askedParts(part string) bool {
 	return strings.HasPrefix(part, "+") && !strings.HasPrefix(part, "+:") && strings.Count(part, ":") == 1
-}
-
-// isAbout tells whether a screen says by its name or route what a setting on it does: a result
-// that is "403" on the page /403 is what that page is for.
-func (n *Norms) isAbout(number int32, value string) bool {
-	d := n.docs[number]
-	if d == nil || len(value) < shortestSaid {
-		return false
-	}
-	words := strings.FieldsFunc(strings.ToLower(d.ID+" "+d.Title+" "+d.Route), func(r rune) bool {
-		return !unicode.IsLetter(r) && !unicode.IsDigit(r)
-	})
-	return slices.Contains(words, strings.ToLower(value))
 }
 
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another

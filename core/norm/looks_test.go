@@ -87,21 +87,29 @@ func TestPiecesAreEvidence(t *testing.T) {
 
 // What a setting says and the screen's own name says, too, is what the screen is for.
 func TestASettingThatTheScreenIsAboutIsMeant(t *testing.T) {
-	for route, strays := range map[string]int{"/harvest/body1": 0, "/harvest": 1} {
-		k := words{testkit.Sorrel(t)}
-		ix := usage.New(k)
-		for i := range 30 {
-			look, at := "body2", fmt.Sprintf("/d%d", i)
-			if i == 7 {
-				look, at = "body1", route
-			}
-			ix.Put(&screen.Document{
-				Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: at, App: "a",
-				Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[{"id":"h","type":"ac-words","text":"Lime walk","props":{"variant":%q}}]}`, look)),
-			})
-		}
-		assert.Len(t, about(norm.New(ix, k, nil).Strays(), "variant"), strays, route)
+	k := words{testkit.Sorrel(t)}
+	ix := usage.New(k)
+	put := func(i int, look, at string) {
+		ix.Put(&screen.Document{
+			Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: at, App: "a",
+			Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[{"id":"h","type":"ac-words","text":"Lime walk","props":{"variant":%q}}]}`, look)),
+		})
 	}
+	for i := range 30 {
+		put(i, "body2", fmt.Sprintf("/d%d", i))
+	}
+	put(7, "body1", "/harvest")
+	n := norm.New(ix, k, nil)
+	assert.Len(t, about(n.Strays(), "variant"), 1)
+	// Called otherwise it is another matter, at once.
+	put(7, "body1", "/harvest/body1")
+	n.Update()
+	assert.Empty(t, about(n.Strays(), "variant"))
+	assert.Len(t, about(n.Leans(), "variant"), 1)
+	assert.Equal(t, norm.New(ix, k, nil).Leans(), n.Leans())
+	put(7, "body1", "/harvest")
+	n.Update()
+	assert.Len(t, about(n.Strays(), "variant"), 1)
 }
 
 // What departs on another screen, too, does not stand as usual everywhere else.

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"unicode"
 
 	"ubiquant/core/cases"
 	"ubiquant/core/screen"
@@ -53,12 +54,34 @@ type Place struct {
 // certainty is what a departure counts as.
 func (n *Norms) certainty(d *departure) Certainty {
 	switch {
-	case d.leaf.verdict != habit || d.sure < StrayFrom:
+	case d.leaf.verdict != habit || n.likely(d) < StrayFrom:
 		return Lean
 	case n.evidence < FirmFrom || d.leaf.screens < LookFrom:
 		return Look
 	}
 	return Departs
+}
+
+// likely is how likely a departure is a slip, what its screen is called considered: that may change
+// while all that is decided on it stays.
+func (n *Norms) likely(d *departure) float64 {
+	if d.leaf.group.Kind == cases.Prop && n.isAbout(d.doc, n.book.Text(d.value)) {
+		return d.sure * screenSays
+	}
+	return d.sure
+}
+
+// isAbout tells whether a screen says by its name or route what a setting on it does: a result
+// that is "403" on the page /403 is what that page is for.
+func (n *Norms) isAbout(number int32, value string) bool {
+	d := n.docs[number]
+	if d == nil || len(value) < shortestSaid {
+		return false
+	}
+	words := strings.FieldsFunc(strings.ToLower(d.ID+" "+d.Title+" "+d.Route), func(r rune) bool {
+		return !unicode.IsLetter(r) && !unicode.IsDigit(r)
+	})
+	return slices.Contains(words, strings.ToLower(value))
 }
 
 // gather finds what is held against one document, one departure for each cause.
@@ -140,7 +163,7 @@ func (n *Norms) causes(number int32, list []*departure) []*departure {
 		}
 		return cmp.Or(
 			cmp.Compare(rank[a.leaf.group.Kind], rank[b.leaf.group.Kind]),
-			cmp.Compare(b.sure, a.sure),
+			cmp.Compare(n.likely(b), n.likely(a)),
 			cmp.Compare(use(a), use(b)),
 			strings.Compare(n.propOf(a.leaf.group), n.propOf(b.leaf.group)),
 			strings.Compare(n.what(a.leaf.group), n.what(b.leaf.group)),
@@ -318,13 +341,13 @@ func (n *Norms) describe(number int32, c Certainty, out []Stray) []Stray {
 // stray tells of a departure, with its repair.
 func (n *Norms) stray(d *departure, c Certainty) Stray {
 	l, doc := d.leaf, n.docs[d.doc]
-	use := n.caseOf(d).Use
+	use, sure := n.caseOf(d).Use, n.likely(d)
 	s := Stray{
 		Doc: doc.key, Element: doc.Uses[use].Element.ID, Prop: n.propOf(l.group), Kind: kindNames[l.group.Kind],
 		Value: n.word(l.group, d.value), Norm: n.word(l.group, l.sides[0].value),
 		Spot: doc.Uses[use].Spots[0].Name(), Screens: len(l.sides[0].docs), Of: int(l.screens),
-		Certainty: c, Odds: d.sure,
-		Surprise: math.Round(-1000*math.Log2(1-min(d.sure, 0.999999))) / 1000,
+		Certainty: c, Odds: sure,
+		Surprise: math.Round(-1000*math.Log2(1-min(sure, 0.999999))) / 1000,
 	}
 	if s.Rule = l.group.Kind == cases.Prop && l.group.B == 0; s.Rule {
 		s.Where = n.conditions(l)
