@@ -233,6 +233,9 @@ const Packed = "kit/"
 
 // Refuses says why a target's code cannot use a kit; empty where it can.
 func (t Target) Refuses(k *kit.Kit) string {
+	if k.Name == kit.Outlines {
+		return "its components are drawn as outlines: their code is elsewhere, and no target has it"
+	}
 	if k.Drawn == "" || slices.Contains(t.Draws, k.Drawn) {
 		return ""
 	}

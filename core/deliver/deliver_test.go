@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -18,6 +19,8 @@ import (
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/targets"
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/sample"
@@ -229,6 +232,51 @@ func TestWhatStandsAroundIsHandedItsTheme(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// What is drawn as an outline has no code that could be delivered: a box stands for it, that is told,
+// and nothing is imported or installed for it.
+func TestOutlinesAreNotDelivered(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	archive, _, err := pack.Outlined(nil, &kit.Kit{Components: []*kit.Component{{Tag: "ui-plot", Title: "plot", Export: "Plot"}}})
+	require.NoError(t, err)
+	plots, err := archive.Kit()
+	require.NoError(t, err)
+	k, err := testkit.Sorrel(t).Beside("1.0.0+outlines.1", []*kit.Kit{plots}, [][]kit.Tie{nil})
+	require.NoError(t, err)
+	d, _ := w.Doc("screen:tickets")
+	d.Root.Children = append(d.Root.Children, &screen.Element{ID: "plot", Type: "ui-plot"})
+	in, err := live.Open(w, k, "2026-11-23").DeliverInput("ops", []string{"tickets"}, kitFiles)
+	require.NoError(t, err)
+	library := &pack.Archive{
+		Meta: pack.Meta{Name: "@acme/orchard", Version: "1.0.0", Short: "orchard", Drawn: "elements"},
+		Catalog: &describe.Catalog{Name: "@acme/orchard", Version: "1.0.0", Drawn: "elements", Entries: []describe.Entry{
+			{ID: "orchard-card", Tag: "orchard-card", From: "manifest", Module: "card.js"},
+		}},
+		Files: map[string][]byte{pack.ModuleFile: []byte("export {}")},
+	}
+	library, err = library.Beside([]pack.Part{{Archive: archive, Use: pack.Use{Components: []string{"ui-plot"}}}})
+	require.NoError(t, err)
+	bundle, err := library.Bundle()
+	require.NoError(t, err)
+	require.Len(t, bundle.Parts, 1)
+	taken := in
+	taken.Take(bundle)
+	assert.Empty(t, taken.Parts)
+	for _, target := range targets.All() {
+		files, notes, err := target.Deliver(in)
+		require.NoError(t, err)
+		assert.True(t, target.Framework == "" || slices.ContainsFunc(notes, func(n deliver.Note) bool {
+			return n.Element == "plot" && strings.Contains(n.Message, "drawn as an outline")
+		}), "%s: %v", target.ID, notes)
+		for _, f := range files {
+			assert.NotContains(t, string(f.Data), `"outlines"`, f.Path)
+			assert.NotContains(t, string(f.Data), "'outlines'", f.Path)
+			assert.NotContains(t, string(f.Data), "<ui-plot", f.Path)
+		}
+		assert.NotEmpty(t, target.Refuses(plots), "a kit of nothing else cannot be delivered")
 	}
 }
 

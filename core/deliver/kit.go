@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/pack"
 )
 
@@ -22,6 +23,9 @@ func (in *Input) Take(b *pack.Bundle) {
 	}
 	in.Parts = nil
 	for _, p := range b.Parts {
+		if p.Meta.Name == kit.Outlines {
+			continue // there is no such package
+		}
 		in.Parts = append(in.Parts, Part{
 			Name: p.Meta.Name, Version: p.Package.Version, Drawn: p.Kit.Drawn, Code: p.Kit.Code, Files: p.DeliverFiles(),
 			Published: p.PackageFiles == nil, Styles: p.Meta.Styles, Setup: p.Meta.Setup, Wrap: p.Meta.Wrap, Peers: p.Meta.Peers, Ties: p.Ties,

@@ -17,6 +17,21 @@ type Part struct {
 	Ties    []Tie  `json:"ties,omitempty"`
 }
 
+// Outlines is the name of a kit, or of a part, whose components are drawn as outlines: their own code
+// is elsewhere.
+const Outlines = "outlines"
+
+// Outlined tells whether a component is one of them.
+func (k *Kit) Outlined(c *Component) bool {
+	if c.Level == Layout || c.Level == Piece {
+		return false
+	}
+	if p := k.Of(c); p != nil {
+		return p.Name == Outlines
+	}
+	return k.Name == Outlines
+}
+
 // Tie makes a custom property of a part follow a token of the kit it stands beside.
 type Tie struct {
 	Property string `json:"property"` // with its dashes

@@ -212,7 +212,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		Models:   s.models,
 		Set:      s.SampleSet(""),
 		Kit:      s.Kit,
-		Cat:      s.Cat,
+		Cat:      s.Cat.Delivered(),
 		KitFiles: kitFiles,
 		Today:    s.Today,
 		Fonts:    s.W.Own.Fonts,
@@ -313,7 +313,7 @@ func (s *Scene) WithTexts(in *deliver.Input) {
 	in.Texts = t
 	in.In = func(language string) *deliver.Input {
 		there, out := s.In(language), *in
-		out.Written, out.Texts, out.Cat = language, nil, there.Cat
+		out.Written, out.Texts, out.Cat = language, nil, there.Cat.Delivered()
 		out.Screens, out.Shells, out.Pieces = slices.Clone(in.Screens), maps.Clone(in.Shells), maps.Clone(in.Pieces)
 		for i, d := range out.Screens {
 			out.Screens[i], _ = there.W.Doc(d.Address())
@@ -348,6 +348,7 @@ func (s *Scene) In(language string) *Scene {
 func (s *Scene) bind(in *deliver.Input) {
 	in.Page = func(d *screen.Document, state string, params map[string]string) string {
 		n, _ := s.ResolveTree(d, in.Root(d, state), View{State: state, Whole: true, Params: params})
+		undraw(s.Kit, n)
 		return render.HTML(s.Kit, n).HTML
 	}
 	in.Records = func(d *screen.Document) (string, []string) {
@@ -356,6 +357,19 @@ func (s *Scene) bind(in *deliver.Input) {
 	in.Root = func(d *screen.Document, state string) *screen.Element {
 		root, _ := screen.In(d, state, s.Cat)
 		return resolve.Unfolded(root, s.Cat)
+	}
+}
+
+// undraw takes what is drawn as an outline for unknown: its code is elsewhere.
+func undraw(k *kit.Kit, n *resolve.Node) {
+	if n == nil {
+		return
+	}
+	if n.Component != nil && k.Outlined(n.Component) {
+		n.Component = nil
+	}
+	for _, c := range n.Children {
+		undraw(k, c)
 	}
 }
 

@@ -18,6 +18,19 @@ type Catalog struct {
 // PieceOf is what a piece is made of; nil where there is none of that type.
 func (c *Catalog) PieceOf(typ string) *screen.Document { return c.docs[typ] }
 
+// Delivered is the catalog of what can be delivered: what is only drawn as an outline has no code here.
+func (c *Catalog) Delivered() kit.Catalog { return delivered{c} }
+
+type delivered struct{ *Catalog }
+
+func (d delivered) Component(typ string) (*kit.Component, bool) {
+	def, ok := d.Catalog.Component(typ)
+	if ok && d.Outlined(def) {
+		return nil, false
+	}
+	return def, ok
+}
+
 // Component finds a component of the kit, a layout or a piece.
 func (c *Catalog) Component(typ string) (*kit.Component, bool) {
 	if def, ok := c.pieces[typ]; ok {

@@ -450,9 +450,10 @@ func (b *builder) finish(full, given []*describe.Catalog) {
 				use.Uses += n
 			}
 		}
-		if use.Uses > 0 || c.Name != (&Kit{Package: loosePackage}).Name() {
-			r.Kits = append(r.Kits, use)
+		if use.Uses == 0 && i < len(b.Kits) && b.Kits[i].Package == loosePackage {
+			continue // all of it is known otherwise
 		}
+		r.Kits = append(r.Kits, use)
 	}
 	// The workspace is on the kit that is used most, of those that describe themselves.
 	ref, most := model.KitRef{Name: b.read.Kit.Name, Version: b.read.Kit.Version}, 0

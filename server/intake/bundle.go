@@ -549,7 +549,10 @@ func (l *library) unresolved(errs []api.Message) error {
 			at = fmt.Sprintf("%s:%d", e.Location.File, e.Location.Line)
 		}
 		pkg, lacks := bareImport(e.Text)
-		version, there := l.installed(pkg)
+		version, there := "", false
+		if lacks {
+			version, there = l.installed(pkg)
+		}
 		if lacks && !there && pkg != l.pkg.Name {
 			if lacking[pkg] == "" {
 				lacking[pkg] = at

@@ -27,7 +27,11 @@ func (b *builder) settings(el *El, e *screen.Element, sc scope) {
 	case !known:
 		el.Tag, el.Class = Tag{Name: "div"}, emit.Str("u-unknown")
 		el.Kids = append(el.Kids, Words{emit.Str("Unknown here: " + e.Type)})
-		b.p.note(b.doc, e.ID, "the kit has no %s; an empty box stands for it", e.Type)
+		if def, drawn := b.p.in.Kit.Component(e.Type); drawn && b.p.in.Kit.Outlined(def) {
+			b.p.note(b.doc, e.ID, "%s is drawn as an outline here: its code is elsewhere; an empty box stands for it", def.Title)
+		} else {
+			b.p.note(b.doc, e.ID, "the kit has no %s; an empty box stands for it", e.Type)
+		}
 	case def.Level == kit.Layout:
 		b.layout(el, e, def)
 	case def.Level == kit.Piece:

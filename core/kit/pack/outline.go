@@ -17,9 +17,6 @@ import (
 //go:embed outline.js
 var outlines []byte
 
-// Outlines is what the part is called whose components are drawn as outlines.
-const Outlines = "outlines"
-
 var elementName = regexp.MustCompile(`^[a-z][a-z0-9._]*-[a-z0-9._-]*$`)
 
 // Outlined is an archive that has every component of a kit: base with what it does not have beside it,
@@ -65,11 +62,11 @@ func Outlined(base *Archive, k *kit.Kit) (a *Archive, left []string, err error) 
 
 // outline is an archive of components that draw nothing but what is known of them.
 func outline(list []*kit.Component) (a *Archive, left []string, err error) {
-	c := &describe.Catalog{Name: Outlines, Version: "1", Drawn: describe.Elements}
+	c := &describe.Catalog{Name: kit.Outlines, Version: "1", Drawn: describe.Elements}
 	table := map[string][4]any{}
 	for _, def := range list {
 		e := describe.Entry{
-			ID: def.Tag, Tag: def.Tag, Class: def.Class, Module: Outlines, Summary: def.Summary, Deprecated: def.Deprecated,
+			ID: def.Tag, Tag: def.Tag, Class: def.Class, Module: kit.Outlines, Summary: def.Summary, Deprecated: def.Deprecated,
 			From: describe.FromGuess, Props: []describe.Prop{}, Slots: []describe.Slot{},
 		}
 		words := []string{}
@@ -108,7 +105,7 @@ func outline(list []*kit.Component) (a *Archive, left []string, err error) {
 	}
 	return &Archive{
 		Meta: Meta{
-			Name: Outlines, Version: c.Version, Title: "Outlines", Short: Outlines, Drawn: describe.Elements,
+			Name: kit.Outlines, Version: c.Version, Title: "Outlines", Short: kit.Outlines, Drawn: describe.Elements,
 			Notes: []string{"its components are drawn as outlines: their own code is not here"},
 		},
 		Catalog: c,
@@ -122,7 +119,7 @@ func fits(e *describe.Entry) error {
 	holds := func(p ...describe.Prop) error {
 		one := *e
 		one.Props = p
-		return (&describe.Catalog{Name: Outlines, Version: "1", Drawn: describe.Elements, Entries: []describe.Entry{one}}).Check()
+		return (&describe.Catalog{Name: kit.Outlines, Version: "1", Drawn: describe.Elements, Entries: []describe.Entry{one}}).Check()
 	}
 	if err := holds(); err != nil {
 		return err
