@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"syscall"
 )
 
 // mostKept is how many files' answers a repository's cache holds, those of texts that stood there
@@ -47,9 +48,12 @@ func openCache(dir, name string) *cache {
 		return c
 	}
 	defer f.Close()
+	if syscall.Flock(int(f.Fd()), syscall.LOCK_SH) != nil { // until it is closed
+		return c
+	}
 	z, err := gzip.NewReader(f)
 	if err != nil {
-		c.broken = true
+		c.broken = !errors.Is(err, io.EOF) // nothing is in it yet
 		return c
 	}
 	text, err := io.ReadAll(io.LimitReader(z, 512<<20))
@@ -80,25 +84,35 @@ func (c *cache) keep() {
 	if c.file == "" || len(c.added) == 0 && !c.broken || os.MkdirAll(filepath.Dir(c.file), 0o700) != nil {
 		return
 	}
-	if c.broken || len(c.known) > mostKept {
-		c.broken = c.anew() != nil
-	} else if part, err := c.part(c.added); err == nil {
-		c.broken = extend(c.file, part) != nil
+	anew := c.broken || len(c.known) > mostKept
+	hashes := c.added
+	if anew {
+		hashes = c.most()
+	}
+	if part, err := c.part(hashes); err == nil {
+		c.broken = put(c.file, part, anew) != nil
 	}
 	c.added = nil
 }
 
-func extend(file string, part []byte) error {
+// put writes a part behind what a file holds, or in its place. Others that read or write wait; a file
+// that is left half written is known to be broken.
+func put(file string, part []byte, anew bool) error {
 	f, err := os.OpenFile(file, os.O_APPEND|os.O_CREATE|os.O_WRONLY, 0o600)
 	if err != nil {
 		return err
 	}
-	_, err = f.Write(part) // at once, so that others write before it or behind it
+	if err = syscall.Flock(int(f.Fd()), syscall.LOCK_EX); err == nil && anew {
+		err = f.Truncate(0)
+	}
+	if err == nil {
+		_, err = f.Write(part)
+	}
 	return errors.Join(err, f.Close())
 }
 
-// anew writes the file with what is used, and what else there is room for.
-func (c *cache) anew() error {
+// most are what is used, and what else there is room for.
+func (c *cache) most() []string {
 	hashes := make([]string, 0, len(c.known))
 	for hash := range c.known {
 		if c.used[hash] {
@@ -110,22 +124,7 @@ func (c *cache) anew() error {
 			hashes = append(hashes, hash)
 		}
 	}
-	part, err := c.part(hashes)
-	if err != nil {
-		return err
-	}
-	f, err := os.CreateTemp(filepath.Dir(c.file), "markup-*")
-	if err != nil {
-		return err
-	}
-	_, err = f.Write(part)
-	if err = errors.Join(err, f.Close()); err == nil {
-		err = os.Rename(f.Name(), c.file)
-	}
-	if err != nil {
-		os.Remove(f.Name())
-	}
-	return err
+	return hashes
 }
 
 // part is a piece of the file with some answers.
