@@ -290,7 +290,7 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 		return broken(err)
 	}
 	for _, tag := range undrawn {
-		fmt.Fprintf(say, "  not drawn, not even as an outline: %s\n", tag)
+		fmt.Fprintf(say, "  left out of the outlines: %s\n", tag)
 	}
 	k, err := o.Kit.Kit()
 	if err != nil {

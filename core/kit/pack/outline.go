@@ -88,9 +88,13 @@ func outline(list []*kit.Component) (a *Archive, left []string, err error) {
 		for _, v := range def.Events {
 			e.Events = append(e.Events, describe.Slot{Name: v.Name, Summary: v.Summary})
 		}
-		if why := fits(&e); why != nil {
+		without, why := fits(&e)
+		if why != nil {
 			left = append(left, def.Tag+": "+why.Error())
 			continue
+		}
+		for _, name := range without {
+			left = append(left, "the prop "+name+" of "+def.Tag)
 		}
 		c.Entries = append(c.Entries, e)
 		table[def.Tag] = [4]any{def.Title, outlineKind(def), places, words}
@@ -113,25 +117,31 @@ func outline(list []*kit.Component) (a *Archive, left []string, err error) {
 	}, left, nil
 }
 
-// fits leaves out of an entry what a catalog cannot hold of it: attributes first, then props. The error
-// says why it cannot be held at all.
-func fits(e *describe.Entry) error {
+// fits leaves out of an entry the props that a catalog cannot hold, which are told, and gives the rest
+// attributes where these can have them. The error says why the entry cannot be held at all.
+func fits(e *describe.Entry) (without []string, err error) {
 	holds := func(p ...describe.Prop) error {
 		one := *e
 		one.Props = p
 		return (&describe.Catalog{Name: kit.Outlines, Version: "1", Drawn: describe.Elements, Entries: []describe.Entry{one}}).Check()
 	}
 	if err := holds(); err != nil {
-		return err
+		return nil, err
 	}
-	e.Props = slices.DeleteFunc(e.Props, func(p describe.Prop) bool { return holds(p) != nil })
+	e.Props = slices.DeleteFunc(e.Props, func(p describe.Prop) bool {
+		bad := holds(p) != nil
+		if bad {
+			without = append(without, p.Name)
+		}
+		return bad
+	})
 	for i := range e.Props {
 		p := e.Props[i]
 		if p.Attr = p.Name; p.Type != "data" && holds(p) == nil {
 			e.Props[i] = p
 		}
 	}
-	return nil
+	return without, nil
 }
 
 // telling are settings that people read, the first said first.

@@ -46,10 +46,10 @@ const outline = (title, kind, places, words) =>
       this.#tell()
     }
     #tell() {
-      const own = this.textContent.trim() !== ''
+      const own = kind === 'inline' && this.textContent.trim() !== ''
       const says = own ? '' : (words.map(w => this.getAttribute(w)).find(Boolean) ?? '')
       this.#says.textContent = says
-      this.#name.hidden = kind === 'inline' && (own || says !== '')
+      this.#name.hidden = own || (kind === 'inline' && says !== '')
     }
   }
 

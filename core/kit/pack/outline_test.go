@@ -59,12 +59,12 @@ func TestOutlinesStandBesideALibrary(t *testing.T) {
 
 	more := *own
 	more.Components = append(slices.Clone(own.Components),
-		&kit.Component{Tag: "ui-plot", Title: "plot", Export: "Plot", Props: []kit.Prop{{Name: "tone", Type: kit.Enum, Values: []string{"calm", "loud"}}}},
+		&kit.Component{Tag: "ui-plot", Title: "plot", Export: "Plot", Props: []kit.Prop{{Name: "tone", Type: kit.Enum, Values: []string{"calm", "loud"}}, {Name: "onclick"}}},
 		&kit.Component{Tag: "nameless", Title: "nameless", Export: "Nameless"},
 	)
 	a, left, err := pack.Outlined(base, &more)
 	require.NoError(t, err)
-	assert.Equal(t, []string{"nameless"}, left)
+	assert.Equal(t, []string{"nameless", "the prop onclick of ui-plot"}, left)
 	k, err := a.Kit()
 	require.NoError(t, err)
 	plot, ok := k.Component("ui-plot")
