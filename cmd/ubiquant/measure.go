@@ -620,6 +620,9 @@ func awaitPromise(p *cdpruntime.EvaluateParams) *cdpruntime.EvaluateParams {
 	return p.WithAwaitPromise(true)
 }
 
+// firstKeeper is who looks after a database that begins with a workspace of one's own.
+const firstKeeper = "keeper"
+
 func (m *meter) inBrowser(ctx context.Context, seed uint64) error {
 	for _, safe := range []bool{false, true} {
 		if err := m.editsInBrowser(ctx, seed, safe); err != nil {
@@ -686,12 +689,17 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 		}
 		defer clean()
 		w, _ := generate.Workspace(generate.Options{Screens: 6, Elements: elements, Slips: 0.02, Seed: seed})
+		kit, err := assets.Kit()
+		if err != nil {
+			return err
+		}
 		running, err := server.Start(
 			ctx,
 			server.Options{
 				Data:      dir,
 				Temporary: true,
 				Workspace: w,
+				Kit:       kit.From,
 				Log:       slog.New(slog.NewTextHandler(os.Stderr, nil)),
 			},
 		)
@@ -699,7 +707,7 @@ func (m *meter) largeInBrowser(ctx context.Context, seed uint64) error {
 			return &exitError{exitBroken, err}
 		}
 		defer running.Stop()
-		tab, end, err := keepersWindow(ctx, running, "ida", 3*time.Minute)
+		tab, end, err := keepersWindow(ctx, running, firstKeeper, 3*time.Minute)
 		if err != nil {
 			return &exitError{exitBroken, err}
 		}
@@ -766,10 +774,14 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 	}
 	defer clean()
 	w, _ := generate.Workspace(generate.Options{Screens: 40, Elements: 500, Slips: 0.02, Seed: seed})
+	kit, err := assets.Kit()
+	if err != nil {
+		return err
+	}
 	start := time.Now()
 	running, err := server.Start(
 		ctx,
-		server.Options{Data: dir, Temporary: !safe, Workspace: w, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))},
+		server.Options{Data: dir, Temporary: !safe, Workspace: w, Kit: kit.From, Log: slog.New(slog.NewTextHandler(os.Stderr, nil))},
 	)
 	if err != nil {
 		return &exitError{exitBroken, err}
@@ -805,7 +817,7 @@ func (m *meter) editsInBrowser(ctx context.Context, seed uint64, safe bool) erro
 			return err
 		}
 	}
-	tab, end, err := keepersWindow(ctx, running, "ida", 3*time.Minute)
+	tab, end, err := keepersWindow(ctx, running, firstKeeper, 3*time.Minute)
 	if err != nil {
 		return &exitError{exitBroken, err}
 	}
