@@ -276,7 +276,15 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 	}
 	tellRepository(say, r)
 	if o.Kit == nil {
-		if o.Kit, err = archiveFor(dir, kitFile, r.W, say); err != nil {
+		o.Kit, err = archiveFor(dir, kitFile, r.W, say)
+		switch {
+		case err == nil:
+		case kitFile != "":
+			return err // it was asked for
+		case strings.HasPrefix(r.W.Kit.Name, "./"):
+			fmt.Fprintf(say, "  the components of %s are the repository's own: drawn as outlines\n", r.W.Kit.Name)
+			o.Kit = nil
+		default:
 			fmt.Fprintf(say, "packing %s, to draw its components …\n", r.W.Kit.Name)
 			reader, _ := assets.Reader()
 			if o.Kit, err = intake.Pack(ctx, intake.Options{Dir: r.Dir, Package: r.W.Kit.Name, Reader: reader}); err != nil {
