@@ -54,13 +54,19 @@ export function Beds() {
 	require.NoError(t, err)
 	assert.Empty(t, r.On(k), "nothing is lost of what was read")
 	r.W.Kit.Hash = drawn.Hash()
-	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: drawn, Workspace: r.W, Repositories: map[string]string{"garden": dir}})
+	j := beginOn(t, "keeper", server.Options{
+		Database: database.Empty(t), Kit: drawn, Workspace: r.W, Repositories: map[string]string{"garden": dir},
+	})
 	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/beds"))
 	j.until(`document.querySelectorAll('[role=treeitem]').length >= 10`)
 	j.untilDrawn("Lime walk")
-	const all = `(() => { const all = r => [...r.querySelectorAll('*')].flatMap(e => [e, ...(e.shadowRoot ? all(e.shadowRoot) : [])]); return all(document) })()`
-	j.untilInFrame("Prune", all+`.filter(e => e.localName === 'ui-plot')[0]?.querySelector('button')?.textContent.trim()`)
-	j.untilInFrame("plot Lime walk", all+`.filter(e => e.localName === 'ui-plot')[0]?.shadowRoot && [...`+all+`.filter(e => e.localName === 'ui-plot')[0].shadowRoot.querySelectorAll('span')].map(e => e.textContent).join(' ')`)
+	// The first plot, through the roots that it stands in.
+	const plot = `(() => {
+		const all = r => [...r.querySelectorAll('*')].flatMap(e => [e, ...(e.shadowRoot ? all(e.shadowRoot) : [])])
+		return all(document).find(e => e.localName === 'ui-plot')
+	})()`
+	j.untilInFrame("Prune", plot+`.querySelector('button').textContent.trim()`)
+	j.untilInFrame("plot Lime walk", `[...`+plot+`.shadowRoot.querySelectorAll('span')].map(e => e.textContent).join(' ')`)
 	j.click(lineWith("Dry"))
 	j.until(`document.body.innerText.includes('tone is “shrill”; the choices are calm, loud')`)
 }

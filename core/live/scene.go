@@ -191,6 +191,12 @@ func (s *Scene) Page(doc string, v View) (render.Page, []resolve.Problem, error)
 // DeliverInput gathers what a delivery of screens is made of; no ids means all
 // screens of the application.
 func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byte) (deliver.Input, error) {
+	if slices.ContainsFunc(s.Kit.Components, s.Kit.Outlined) { // there is no code of these
+		s = &Scene{
+			W: s.W, Kit: s.Kit, Cat: s.Cat.Delivered(), Today: s.Today,
+			models: s.models, cache: resolve.NewCache(), sets: s.sets,
+		}
+	}
 	if err := unsigned(s.W, ids); err != nil {
 		return deliver.Input{}, err
 	}
@@ -212,7 +218,7 @@ func (s *Scene) DeliverInput(app string, ids []string, kitFiles map[string][]byt
 		Models:   s.models,
 		Set:      s.SampleSet(""),
 		Kit:      s.Kit,
-		Cat:      s.Cat.Delivered(),
+		Cat:      s.Cat,
 		KitFiles: kitFiles,
 		Today:    s.Today,
 		Fonts:    s.W.Own.Fonts,
@@ -313,7 +319,7 @@ func (s *Scene) WithTexts(in *deliver.Input) {
 	in.Texts = t
 	in.In = func(language string) *deliver.Input {
 		there, out := s.In(language), *in
-		out.Written, out.Texts, out.Cat = language, nil, there.Cat.Delivered()
+		out.Written, out.Texts, out.Cat = language, nil, there.Cat
 		out.Screens, out.Shells, out.Pieces = slices.Clone(in.Screens), maps.Clone(in.Shells), maps.Clone(in.Pieces)
 		for i, d := range out.Screens {
 			out.Screens[i], _ = there.W.Doc(d.Address())
@@ -338,7 +344,7 @@ func (s *Scene) In(language string) *Scene {
 		return s
 	}
 	made, _ := s.spoken.LoadOrStore(language, &Scene{
-		W: w, Kit: s.Kit, Cat: model.NewCatalog(s.Kit, w), Today: s.Today,
+		W: w, Kit: s.Kit, Cat: s.Cat.For(w), Today: s.Today,
 		models: s.models, cache: resolve.NewCache(), sets: s.sets,
 	})
 	return made.(*Scene)
@@ -348,7 +354,6 @@ func (s *Scene) In(language string) *Scene {
 func (s *Scene) bind(in *deliver.Input) {
 	in.Page = func(d *screen.Document, state string, params map[string]string) string {
 		n, _ := s.ResolveTree(d, in.Root(d, state), View{State: state, Whole: true, Params: params})
-		undraw(s.Kit, n)
 		return render.HTML(s.Kit, n).HTML
 	}
 	in.Records = func(d *screen.Document) (string, []string) {
@@ -357,19 +362,6 @@ func (s *Scene) bind(in *deliver.Input) {
 	in.Root = func(d *screen.Document, state string) *screen.Element {
 		root, _ := screen.In(d, state, s.Cat)
 		return resolve.Unfolded(root, s.Cat)
-	}
-}
-
-// undraw takes what is drawn as an outline for unknown: its code is elsewhere.
-func undraw(k *kit.Kit, n *resolve.Node) {
-	if n == nil {
-		return
-	}
-	if n.Component != nil && k.Outlined(n.Component) {
-		n.Component = nil
-	}
-	for _, c := range n.Children {
-		undraw(k, c)
 	}
 }
 

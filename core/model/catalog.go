@@ -13,22 +13,24 @@ type Catalog struct {
 	*kit.Kit
 	pieces map[string]*kit.Component
 	docs   map[string]*screen.Document // the pieces themselves, by their types
+	coded  bool                        // without what is only drawn as an outline
 }
 
 // PieceOf is what a piece is made of; nil where there is none of that type.
 func (c *Catalog) PieceOf(typ string) *screen.Document { return c.docs[typ] }
 
-// Delivered is the catalog of what can be delivered: what is only drawn as an outline has no code here.
-func (c *Catalog) Delivered() kit.Catalog { return delivered{c} }
+// Delivered is the catalog without what is only drawn as an outline: there is no code of it here.
+func (c *Catalog) Delivered() *Catalog {
+	out := *c
+	out.coded = true
+	return &out
+}
 
-type delivered struct{ *Catalog }
-
-func (d delivered) Component(typ string) (*kit.Component, bool) {
-	def, ok := d.Catalog.Component(typ)
-	if ok && d.Outlined(def) {
-		return nil, false
-	}
-	return def, ok
+// For is the same catalog with the pieces of another workspace.
+func (c *Catalog) For(w *Workspace) *Catalog {
+	out := NewCatalog(c.Kit, w)
+	out.coded = c.coded
+	return out
 }
 
 // Component finds a component of the kit, a layout or a piece.
@@ -36,7 +38,11 @@ func (c *Catalog) Component(typ string) (*kit.Component, bool) {
 	if def, ok := c.pieces[typ]; ok {
 		return def, true
 	}
-	return c.Kit.Component(typ)
+	def, ok := c.Kit.Component(typ)
+	if ok && c.coded && c.Outlined(def) {
+		return nil, false
+	}
+	return def, ok
 }
 
 // Candidates lists everything that can be put on a screen: all but what the team
@@ -72,7 +78,7 @@ func (c *Catalog) Renew(w *Workspace) {
 }
 
 // On is the catalog as it is now, on a copy of its kit; it stays so.
-func (c *Catalog) On(k *kit.Kit) *Catalog { return &Catalog{k, c.pieces, c.docs} }
+func (c *Catalog) On(k *kit.Kit) *Catalog { return &Catalog{k, c.pieces, c.docs, c.coded} }
 
 // NewCatalog makes the catalog of a workspace on a kit.
 func NewCatalog(k *kit.Kit, w *Workspace) *Catalog {

@@ -114,9 +114,9 @@ const fewestPrefixed = 3
 // longestBeginning is how long such a beginning is at most, in letters.
 const longestBeginning = 4
 
-// Uses finds out whether a library's components are used by some of these names: as they are
-// called, or, in Vue, with a beginning that their plugin gives all of them.
-func (s *Survey) Uses(c *describe.Catalog, loose map[string]bool) bool {
+// TakeLoose finds out whether a library's components are used by some of these names: as they are
+// called, or, in Vue, with a beginning that their plugin gives all of them. Then they are that library's.
+func (s *Survey) TakeLoose(c *describe.Catalog, loose map[string]bool) bool {
 	exact, begins, all := 0, map[string]int{}, map[string]int{}
 	if c.Drawn == describe.Vue {
 		for name := range loose {

@@ -140,7 +140,10 @@ func (s *Survey) test(p string) bool {
 
 // Look finds out what the names in a repository's markup mean, and which kits it uses.
 func Look(in *Input) *Survey {
-	s := &Survey{in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{}, global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}, registered: map[*describe.Catalog]string{}}
+	s := &Survey{
+		in: in, g: newGraph(in.Files, in.Packages, in.Aliases), meaning: map[*Node]Found{}, selectors: map[string][]selected{},
+		global: map[string]Found{}, tests: map[string]bool{}, within: map[string]string{}, registered: map[*describe.Catalog]string{},
+	}
 	for _, f := range in.Files {
 		for _, c := range f.Components {
 			for _, sel := range plainWays(c.Selector) {

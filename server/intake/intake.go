@@ -669,7 +669,8 @@ func (l *library) subpaths() []string {
 	for _, key := range sortedKeys(l.exported) {
 		file := l.exported[key]
 		name := strings.TrimPrefix(key, "./")
-		if key == "." || strings.HasSuffix(key, "/") || strings.Contains(key, "*") || strings.HasSuffix(file, ".css") || strings.HasSuffix(file, ".scss") || strings.HasSuffix(file, ".json") || strings.Contains(key, "package.json") {
+		if key == "." || strings.HasSuffix(key, "/") || strings.Contains(key, "*") || strings.Contains(key, "package.json") ||
+			slices.Contains([]string{".css", ".scss", ".json"}, path.Ext(file)) {
 			continue
 		}
 		if slices.ContainsFunc(strings.Split(name, "/"), func(s string) bool { return skipped[s] || s == "prebuilt-themes" || s == "theming" }) {

@@ -409,7 +409,7 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 	if loose := s.Loose(); len(loose) > 0 {
 		for _, c := range out {
 			if c != nil && c.Drawn == describe.Vue {
-				s.Uses(c, loose) // what some files import others may not
+				s.TakeLoose(c, loose) // what some files import others may not
 			}
 		}
 		for _, name := range r.candidates() {
@@ -417,7 +417,7 @@ func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Cat
 				continue
 			}
 			asked[name] = true
-			if c := ask(name); c != nil && s.Uses(c, loose) {
+			if c := ask(name); c != nil && s.TakeLoose(c, loose) {
 				out = append(out, c)
 			}
 		}

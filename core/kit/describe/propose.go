@@ -80,7 +80,10 @@ var partWords = []string{"item", "option", "panel", "pane", "tab", "step", "head
 // certainty, between 0 and 1, and why. A component for which skip is true stays as it is:
 // its makers' notes speak of it.
 func Propose(list []*kit.Component, skip func(tag string) bool) {
-	p := proposer{byName: map[string]*kit.Component{}, icons: map[*kit.Component]bool{}, parts: map[*kit.Component][]*kit.Component{}, of: map[*kit.Component]*kit.Component{}, begins: map[string]int{}}
+	p := proposer{
+		byName: map[string]*kit.Component{}, icons: map[*kit.Component]bool{}, parts: map[*kit.Component][]*kit.Component{},
+		of: map[*kit.Component]*kit.Component{}, begins: map[string]int{},
+	}
 	for _, c := range list {
 		p.byName[p.name(c)] = c
 	}

@@ -107,13 +107,14 @@ func outline(list []*kit.Component) (a *Archive, left []string, err error) {
 	if err != nil {
 		return nil, left, err
 	}
+	module := bytes.Replace(outlines, []byte("const components = {}"), append([]byte("const components = "), told...), 1)
 	return &Archive{
 		Meta: Meta{
 			Name: kit.Outlines, Version: c.Version, Title: "Outlines", Short: kit.Outlines, Drawn: describe.Elements,
 			Notes: []string{"its components are drawn as outlines: their own code is not here"},
 		},
 		Catalog: c,
-		Files:   map[string][]byte{ModuleFile: bytes.Replace(outlines, []byte("const components = {}"), append([]byte("const components = "), told...), 1)},
+		Files:   map[string][]byte{ModuleFile: module},
 	}, left, nil
 }
 
