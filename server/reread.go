@@ -11,29 +11,50 @@ import (
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/screen"
+	"ubiquant/core/source"
 	"ubiquant/server/store"
 )
 
 // reread brings screens that were read from code up to what their repository holds now, as one
-// change that is in the history and can be taken back. What people decided about them stays. It
-// tells how many documents were read anew, and which are in use though the code has them no more.
-func reread(ctx context.Context, l *store.Live, now *model.Workspace) (read int, kept []string, err error) {
+// change that is in the history and can be taken back, with what its settings and comments decided
+// since. What people decided here stays.
+func (r *Running) reread(ctx context.Context, l *store.Live, o *Options) error {
+	now := o.Workspace
+	base := &source.Settings{}
+	if o.Code != nil {
+		text, err := r.Store.CodeSettings(ctx, o.Code.Name)
+		if err != nil {
+			return err
+		}
+		base = source.SettingsBefore(text)
+	}
 	var steps []change.Step
-	err = l.Read(ctx, func(l *live.Live, _ int64) error {
+	err := l.Read(ctx, func(l *live.Live, _ int64) error {
 		if l.W.Kit.Name != now.Kit.Name {
 			return fmt.Errorf("the database holds a workspace on %s, and the repository uses %s: give it a database of its own with --data", l.W.Kit.Name, now.Kit.Name)
 		}
-		steps, read, kept = renewed(l.W, now)
+		var kept []string
+		steps, r.Reread, kept = renewed(l.W, now)
+		for _, k := range kept {
+			r.Said = append(r.Said, k+" is in the code no more; what was assembled here uses it, so that it stays as it was")
+		}
+		if o.Code != nil {
+			more, said := decided(l.W, l.Cat, l, base, &o.Code.Settings, now.Stands)
+			r.Decided, r.Said = len(more), append(r.Said, said...)
+			steps = append(steps, more...)
+		}
 		return nil
 	})
 	if err != nil || len(steps) == 0 {
-		return 0, kept, err
+		return err
 	}
-	title := fmt.Sprintf("Read %d screens and parts of the repository again", read)
-	err = l.Take(ctx, "the repository", 0,
+	title := fmt.Sprintf("Read %d screens and parts of the repository again", r.Reread)
+	if r.Decided > 0 {
+		title += fmt.Sprintf(", and %d decisions", r.Decided)
+	}
+	return l.Take(ctx, theRepository, 0,
 		func(*live.Live) (change.Change, error) { return change.Change{Title: title, Steps: steps}, nil },
 		func(*live.Live, store.Outcome) error { return nil })
-	return read, kept, err
 }
 
 // renewed are the steps from the documents read before to those read now, how many were read anew,

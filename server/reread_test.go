@@ -6,12 +6,16 @@ import (
 	"log/slog"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ubiquant/core/audit"
+	"ubiquant/core/change"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
@@ -21,21 +25,25 @@ import (
 	"ubiquant/server"
 	"ubiquant/server/assets"
 	"ubiquant/server/repo"
+	"ubiquant/server/store"
 )
+
+// shipped is a kit that comes with the program.
+func shipped(t *testing.T, name string) *pack.Archive {
+	t.Helper()
+	kits, err := assets.Kits()
+	require.NoError(t, err)
+	i := slices.IndexFunc(kits, func(a *pack.Archive) bool { return a.Meta.Name == name })
+	require.GreaterOrEqual(t, i, 0)
+	return kits[i]
+}
 
 // A database that began with a repository is brought up to it when it is served again: what
 // changed, came and went, with what uses it; the rest stays, and so does what was decided.
 func TestARepositoryIsReadAgainWhereItChanged(t *testing.T) {
 	dir := filepath.Join(t.TempDir(), "office")
 	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
-	kits, err := assets.Kits()
-	require.NoError(t, err)
-	var kit *pack.Archive
-	for _, a := range kits {
-		if a.Meta.Name == "@fernhollow/yarrow" {
-			kit = a
-		}
-	}
+	kit := shipped(t, "@fernhollow/yarrow")
 	k, err := kit.Kit()
 	require.NoError(t, err)
 	at := database.Empty(t)
@@ -95,4 +103,88 @@ func TestARepositoryIsReadAgainWhereItChanged(t *testing.T) {
 		assert.False(t, ok)
 	})
 	assert.Zero(t, serve(func(*model.Workspace) {}))
+}
+
+// What a repository's settings and comments decide comes in when it is read again, and what was
+// decided there no more goes; what people decided here stays, and where both did that is said.
+func TestDecisionsOfARepositoryComeInAndPeoplesStay(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "office")
+	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "office"))))
+	settings := func(text string) {
+		t.Helper()
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "ubiquant.json"), []byte(`{"format":"ubiquant.repository/1",`+text+`}`), 0o600))
+	}
+	kit := shipped(t, "@fernhollow/yarrow")
+	k, err := kit.Kit()
+	require.NoError(t, err)
+	at := database.Empty(t)
+	serve := func(look func(l *store.Live, w *model.Workspace)) *server.Running {
+		t.Helper()
+		r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+		require.NoError(t, err)
+		r.W = r.Judge(time.Now().Format(time.DateOnly)).W
+		r.On(k)
+		r.W.Kit.Hash = kit.Hash()
+		running, err := server.Start(context.Background(), server.Options{
+			Database: at, Kit: kit, Workspace: r.W, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+			Code: &server.Code{Name: "office", Settings: r.Settings},
+		})
+		require.NoError(t, err)
+		defer func() { assert.NoError(t, running.Stop()) }()
+		var w *model.Workspace
+		require.NoError(t, running.API.Live.Read(t.Context(), func(l *live.Live, _ int64) error { w = l.W; return nil }))
+		look(running.API.Live, w)
+		return running
+	}
+	take := func(l *store.Live, steps ...change.Step) {
+		t.Helper()
+		require.NoError(t, l.Take(t.Context(), "ida", 0,
+			func(*live.Live) (change.Change, error) { return change.Change{Title: "Decide", Steps: steps}, nil },
+			func(*live.Live, store.Outcome) error { return nil }))
+	}
+	const size, kind = `{"spot":"yarrow-button","prop":"size","value":"md","reason":"one size"}`, `{"spot":"yarrow-button","prop":"variant","value":"ghost","reason":"quiet"}`
+	settings(`"houseRules":[` + size + `]`)
+	serve(func(l *store.Live, w *model.Workspace) {
+		require.Len(t, w.House, 1)
+		assert.Equal(t, "any button", w.House[0].Words, "the spot is said in words")
+		// Somebody lets something stand, and changes what the repository settled.
+		take(l, &change.PutStand{Stand: audit.LetStand{ID: "mine", Key: "stray|screen:edit-bed|button-e7hspj|size", Reason: "meant", By: "ida"}})
+		h := w.House[0]
+		then := h
+		then.Value = "lg"
+		take(l, &change.DropHouse{House: h}, &change.PutHouse{House: then})
+	})
+
+	// The repository settles another, and lets one stand in code.
+	settings(`"houseRules":[` + size + `,` + kind + `]`)
+	file := filepath.Join(dir, "src", "screens", "orders", "OrdersList.tsx")
+	was, err := os.ReadFile(file)
+	require.NoError(t, err)
+	lines := strings.Split(string(was), "\n")
+	lines = slices.Insert(lines, 15, "{/* ubiquant: let stand variant: asked for */}")
+	require.NoError(t, os.WriteFile(file, []byte(strings.Join(lines, "\n")), 0o600))
+	running := serve(func(_ *store.Live, w *model.Workspace) {
+		require.Len(t, w.House, 2)
+		assert.Equal(t, "lg", w.House[0].Value, "changed here, and not there")
+		assert.Equal(t, "the repository", w.House[1].By)
+		assert.True(t, slices.ContainsFunc(w.Stands, func(s audit.LetStand) bool { return s.ID == "mine" }))
+		i := slices.IndexFunc(w.Stands, func(s audit.LetStand) bool { return s.InCode() })
+		require.GreaterOrEqual(t, i, 0)
+		assert.Equal(t, "asked for", w.Stands[i].Reason)
+		err := change.Authorise(change.Change{Steps: []change.Step{&change.DropStand{Stand: w.Stands[i]}}}, &change.Circumstances{W: w, Role: model.Keeper, Person: "ida"})
+		assert.ErrorContains(t, err, "take the comment away there")
+	})
+	assert.Empty(t, running.Said)
+
+	// Both change one; the other is lifted there, and the comment is gone.
+	settings(`"houseRules":[` + strings.ReplaceAll(size, "md", "sm") + `]`)
+	require.NoError(t, os.WriteFile(file, was, 0o600))
+	running = serve(func(_ *store.Live, w *model.Workspace) {
+		require.Len(t, w.House, 1)
+		assert.Equal(t, "lg", w.House[0].Value)
+		assert.False(t, slices.ContainsFunc(w.Stands, func(s audit.LetStand) bool { return s.InCode() }))
+	})
+	require.Len(t, running.Said, 1)
+	assert.Contains(t, running.Said[0], "what was decided here stays")
+	assert.Zero(t, serve(func(*store.Live, *model.Workspace) {}).Decided, "once")
 }

@@ -21,6 +21,7 @@ import (
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
+	"ubiquant/core/source"
 	"ubiquant/core/wsfile"
 	"ubiquant/server/api"
 	"ubiquant/server/assets"
@@ -46,6 +47,8 @@ type Options struct {
 	// Workspace is loaded into an empty database; nil loads the demo. In one that is not empty,
 	// screens that were read from code are brought up to those that it has.
 	Workspace *model.Workspace
+	// Code is the repository that Workspace was read from, where it was.
+	Code *Code
 	// Measure has screens measured as they change, where a browser is here.
 	Measure bool
 	Quiet   time.Duration // as measuring.Measurer
@@ -54,11 +57,18 @@ type Options struct {
 	Kit *pack.Archive
 }
 
+// Code is a repository that screens are read from.
+type Code struct {
+	Name     string // as in Repositories
+	Settings source.Settings
+}
+
 // Running is a server that serves.
 type Running struct {
 	Began    bool     // the database was empty, and was given what the options say
 	Reread   int      // documents of the options\' workspace that were read anew
-	Kept     []string // documents that are in use though the repository has them no more
+	Decided  int      // decisions that the repository's settings and comments brought
+	Said     []string // what was not taken as the repository has it, and why
 	URL      string
 	Database string // its address
 	Store    *store.Store
@@ -244,7 +254,10 @@ func Start(ctx context.Context, o Options) (*Running, error) {
 		l, err = st.Load(ctx, 0, nil, func() string { return time.Now().Format(time.DateOnly) })
 	}
 	if err == nil && !empty && o.Workspace != nil {
-		r.Reread, r.Kept, err = reread(ctx, l, o.Workspace)
+		err = r.reread(ctx, l, &o)
+	}
+	if err == nil && o.Code != nil {
+		err = st.PutCodeSettings(ctx, o.Code.Name, o.Code.Settings.Write())
 	}
 	if err == nil {
 		r.API, err = api.New(ctx, api.Parts{

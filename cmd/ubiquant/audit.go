@@ -39,7 +39,6 @@ type auditing struct {
 	live                         *live.Live
 	bundle                       *pack.Bundle
 	repo                         *repo.Repository // where code is audited
-	stood                        int              // findings that comments let stand
 	report                       *audit.Report
 }
 
@@ -157,10 +156,15 @@ func (a *auditing) open(ctx context.Context) error {
 		a.live = r.Judge(today())
 		a.report = reportOn(a.live, name, places(r))
 		a.report.FixAt = fixes(r)
-		a.letStand(a.report, true)
 		tellRepository(a.cmd.ErrOrStderr(), r)
-		if a.stood > 0 {
-			fmt.Fprintf(a.cmd.ErrOrStderr(), "  let stand by comments: %s\n", several(a.stood, "finding"))
+		stood := 0
+		for i := range a.live.W.Stands {
+			if s := &a.live.W.Stands[i]; s.InCode() && !s.Due(today()) {
+				stood++
+			}
+		}
+		if stood > 0 {
+			fmt.Fprintf(a.cmd.ErrOrStderr(), "  let stand by comments: %s\n", several(stood, "finding"))
 		}
 		return nil
 	}
@@ -171,36 +175,6 @@ func (a *auditing) open(ctx context.Context) error {
 	a.live, a.bundle = l, bundle
 	a.report = newReport(l, src, name)
 	return nil
-}
-
-// letStand takes out what comments in code let stand.
-func (a *auditing) letStand(r *audit.Report, tell bool) {
-	told := map[source.Left]bool{}
-	for _, list := range []*[]audit.Finding{&r.Findings, &r.Strays} {
-		*list = slices.DeleteFunc(*list, func(f audit.Finding) bool {
-			p := a.repo.Places[f.Doc][f.Element]
-			if p == nil {
-				return false
-			}
-			stands, wrong := p.Comments()
-			for _, w := range wrong {
-				if tell && !told[w] {
-					told[w] = true
-					a.repo.Report.Left = append(a.repo.Report.Left, w)
-				}
-			}
-			for i := range stands {
-				if s := &stands[i]; s.Covers(f.Rule, f.Prop) && (s.Until == "" || s.Until > today()) {
-					if tell {
-						a.stood++
-					}
-					r.Stood = append(r.Stood, audit.Stood{Finding: f, Reason: s.Reason})
-					return true
-				}
-			}
-			return false
-		})
-	}
 }
 
 // narrow leaves what was asked for.
@@ -336,11 +310,7 @@ func (a *auditing) before(ctx context.Context) (*audit.Report, error) {
 }
 
 func (a *auditing) reportOf(r *repo.Repository) *audit.Report {
-	other := *a
-	other.repo, other.live = r, r.Judge(today())
-	out := reportOn(other.live, a.path, places(r))
-	other.letStand(out, false)
-	return out
+	return reportOn(r.Judge(today()), a.path, places(r))
 }
 
 // repair brings what is told into line, in files or as a patch.
@@ -477,6 +447,7 @@ func reportOn(l *live.Live, path string, at func(doc, element string) (audit.Loc
 		r.Stood = append(r.Stood, audit.Stood{
 			Finding: audit.Finding{Rule: k.Rule, Severity: severity, Doc: k.Doc, Element: k.Element, Prop: k.Prop, Message: w.Message},
 			Reason:  w.Stood.Reason,
+			InCode:  w.Stood.InCode(),
 		})
 	}
 	// What many screens tell comes before what a few do.

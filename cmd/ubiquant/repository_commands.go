@@ -100,8 +100,15 @@ does otherwise is found from then on.`,
 			if !q.Rule {
 				return broken(fmt.Errorf("no house rule can hold %s: bring the screens into line instead", q.What))
 			}
+			spot := q.Spot
+			if sp, ok := l.Index.Spot(q.Spot); ok {
+				spot = l.Words(sp)
+			}
+			if q.Where != "" {
+				spot += ", " + q.Words
+			}
 			s := r.Settings
-			s.House = append(slices.Clone(s.House), source.HouseRule{Spot: q.Spot, Where: q.Where, Prop: q.Prop, Value: q.Sides[at].Value, Reason: reason})
+			s.House = append(slices.Clone(s.House), source.HouseRule{Spot: q.Spot, Where: q.Where, Words: spot, Prop: q.Prop, Value: q.Sides[at].Value, Reason: reason})
 			file := filepath.Join(r.Dir, repo.SettingsFile)
 			if err := replaceFile(file, s.Write()); err != nil {
 				return broken(err)
@@ -311,6 +318,7 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 	r.W.Kit.Hash = o.Kit.Hash()
 	o.Workspace = r.W
 	name := filepath.Base(r.Dir)
+	o.Code = &server.Code{Name: name, Settings: r.Settings}
 	if o.Repositories == nil {
 		o.Repositories = map[string]string{}
 	}

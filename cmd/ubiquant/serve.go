@@ -178,14 +178,15 @@ func serve(ctx context.Context, cmd *cobra.Command, db *database, o server.Optio
 	}
 	fmt.Fprintf(cmd.OutOrStdout(), "Ubiquant serves on %s\n", running.URL)
 	if o.Workspace != nil && !running.Began {
-		if running.Reread == 0 {
+		if running.Reread+running.Decided == 0 {
 			fmt.Fprintln(cmd.OutOrStdout(), "The repository is as it was when it was read.")
 		} else {
-			fmt.Fprintf(cmd.OutOrStdout(), "%s read anew; what was decided about them stays.\n", fmt.Sprintf("%d screens and parts were", running.Reread))
+			fmt.Fprintf(cmd.OutOrStdout(), "%d screens and parts were read anew, and %s taken from the repository; what was decided here stays.\n",
+				running.Reread, several(running.Decided, "decision"))
 		}
 	}
-	for _, kept := range running.Kept {
-		fmt.Fprintf(cmd.OutOrStdout(), "%s is in the code no more; what was assembled here uses it, so that it stays as it was.\n", kept)
+	for _, said := range running.Said {
+		fmt.Fprintf(cmd.OutOrStdout(), "%s.\n", said)
 	}
 	people, err := running.Store.Users(ctx)
 	if err != nil {

@@ -41,6 +41,17 @@ type LetStand struct {
 	Until  string `json:"until"` // look again; empty is never
 }
 
+// inCode begins the ids of what comments in code let stand.
+const inCode = "code:"
+
+// StandsInCode is what a comment in code lets stand.
+func StandsInCode(key, reason, until string) LetStand {
+	return LetStand{ID: inCode + key, Key: key, Reason: reason, Until: until, By: "a comment in code"}
+}
+
+// InCode reports whether a comment in code lets it stand: it is lifted there.
+func (s *LetStand) InCode() bool { return strings.HasPrefix(s.ID, inCode) }
+
 // Due reports whether the day to look again, YYYY-MM-DD, has come.
 func (s *LetStand) Due(today string) bool { return s.Until != "" && s.Until <= today }
 

@@ -55,6 +55,7 @@ type Report struct {
 type Stood struct {
 	Finding
 	Reason string
+	InCode bool // a comment in code says so
 }
 
 // mostAlike is how many findings of one file say the same one by one, in a report as text.
@@ -425,7 +426,11 @@ func (r *Report) SARIF() ([]byte, error) {
 	}
 	for i := range r.Stood {
 		res := result(&r.Stood[i].Finding)
-		res.Suppressions = []sarifSuppressed{{"external", r.Stood[i].Reason}}
+		kind := "external"
+		if r.Stood[i].InCode {
+			kind = "inSource"
+		}
+		res.Suppressions = []sarifSuppressed{{kind, r.Stood[i].Reason}}
 		run.Results = append(run.Results, res)
 	}
 	for i := range r.Mended {

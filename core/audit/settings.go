@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -29,6 +30,11 @@ type Tuning struct {
 	Reason   string            `json:"reason,omitempty"`
 	By       string            `json:"by,omitempty"`
 	When     string            `json:"when,omitempty"`
+}
+
+// Alike compares how a rule is held, whoever said so and when.
+func (t *Tuning) Alike(o *Tuning) bool {
+	return t.Rule == o.Rule && t.Severity == o.Severity && t.Reason == o.Reason && maps.Equal(t.Settings, o.Settings)
 }
 
 // Empty reports whether the rule is as it comes.

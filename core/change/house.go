@@ -48,7 +48,9 @@ func (s *PutHouse) apply(t *taking) error {
 		return fmt.Errorf("the house rule %q exists already", s.House.ID)
 	}
 	for _, h := range t.w.House {
-		if h.Spot == s.House.Spot && h.Prop == s.House.Prop {
+		// Two conditions may each have a rule; without one it reaches into every other.
+		meet := h.Where == s.House.Where || h.Where == "" || s.House.Where == ""
+		if h.Spot == s.House.Spot && h.Prop == s.House.Prop && meet {
 			return fmt.Errorf("%s of %s is settled already: %s", h.Prop, h.Words, h.Value)
 		}
 	}

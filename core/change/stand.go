@@ -36,9 +36,20 @@ var stands = entries[audit.LetStand]{
 
 func (s *PutStand) stamp(by, when string) { s.Stand.By, s.Stand.When = by, when }
 
+// allowed: what a comment in code says is taken away there, or would be back when it is read again.
+func (s *DropStand) allowed(c *Circumstances) error {
+	if s.Stand.InCode() && !c.Restores {
+		return fmt.Errorf("a comment in code lets it stand: take the comment away there")
+	}
+	return nil
+}
+
 // allowed: the date to look again is one, and still to come; a rule is let stand altogether
 // by who may turn it off.
 func (s *PutStand) allowed(c *Circumstances) error {
+	if s.Stand.InCode() && !c.Restores {
+		return fmt.Errorf("%q is an id of what comments in code let stand", s.Stand.ID)
+	}
 	if s.Stand.Scope == audit.Everywhere && !c.Restores && !c.Role.May(model.Keeper) {
 		return denied("a rule is let stand everywhere by a keeper")
 	}

@@ -9,8 +9,11 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
+	"ubiquant/core/audit"
 	"ubiquant/core/audit/own"
+	"ubiquant/core/audit/rules"
 	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 )
@@ -53,19 +56,68 @@ func ReadSettings(src []byte) (*Settings, error) {
 			return nil, fmt.Errorf("ownRules[%d]: %w", i, err)
 		}
 	}
+	for i := range s.Held {
+		r, ok := rules.Find(s.Held[i].Rule)
+		if !ok {
+			return nil, fmt.Errorf("ruleSettings[%d]: there is no rule %q", i, s.Held[i].Rule)
+		}
+		if err := r.Check(&s.Held[i]); err != nil {
+			return nil, fmt.Errorf("ruleSettings[%d]: %w", i, err)
+		}
+	}
 	for i, l := range s.Let {
-		if l.Key == "" || l.Reason == "" {
+		switch {
+		case l.Key == "" || l.Reason == "":
 			return nil, fmt.Errorf("letStand[%d]: a key and a reason are needed", i)
+		case !slices.Contains(audit.Scopes, l.Scope):
+			return nil, fmt.Errorf("letStand[%d]: the scope %q is not known; accepted: none for one element, screen, spot, rule", i, l.Scope)
+		case (l.Scope == audit.InSpot) != (l.Spot != ""):
+			return nil, fmt.Errorf("letStand[%d]: what is let stand in a spot names the spot, and nothing else does", i)
+		}
+		if _, err := time.Parse(time.DateOnly, l.Until); l.Until != "" && err != nil {
+			return nil, fmt.Errorf("letStand[%d]: %q is no date to look again; accepted: a day such as 2027-01-31", i, l.Until)
+		}
+	}
+	for what, keys := range map[string][]string{
+		"houseRules": keysOf(s.House, (*HouseRule).key), "letStand": keysOf(s.Let, (*LetStand).id),
+		"ownRules":     keysOf(s.Own, func(o *audit.OwnRule) string { return o.ID }),
+		"ruleSettings": keysOf(s.Held, func(t *audit.Tuning) string { return t.Rule }),
+	} {
+		for i, k := range keys {
+			if at := slices.Index(keys, k); at < i {
+				return nil, fmt.Errorf("%s[%d]: says the same thing as %s[%d] does already; leave one", what, i, what, at)
+			}
 		}
 	}
 	return s, nil
 }
 
+// SettingsBefore are settings as they were kept; empty where none were, or another version kept
+// them, so that all there is counts as decided since.
+func SettingsBefore(text []byte) *Settings {
+	if s, err := ReadSettings(text); err == nil {
+		return s
+	}
+	return &Settings{}
+}
+
+func keysOf[T any](list []T, key func(*T) string) []string {
+	out := make([]string, len(list))
+	for i := range list {
+		out[i] = key(&list[i])
+	}
+	return out
+}
+
 // Write writes settings as a file.
 func (s *Settings) Write() []byte {
 	s.Format = SettingsFormat
-	out, _ := json.MarshalIndent(s, "", "  ")
-	return append(out, '\n')
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false) // conditions are read by people
+	e.SetIndent("", "  ")
+	_ = e.Encode(s)
+	return b.Bytes()
 }
 
 // Plain reports whether a package is a framework or a helper, whose components draw nothing of

@@ -22,7 +22,8 @@ type Settings struct {
 	Ignore  []string          `json:"ignore,omitempty"`    // files that are not read
 	Stands  map[string]string `json:"standsFor,omitempty"` // a component of the repository for one of a kit
 	House   []HouseRule       `json:"houseRules,omitempty"`
-	Own     []audit.OwnRule   `json:"ownRules,omitempty"` // that the team wrote
+	Own     []audit.OwnRule   `json:"ownRules,omitempty"`     // that the team wrote
+	Held    []audit.Tuning    `json:"ruleSettings,omitempty"` // how rules are held
 	Let     []LetStand        `json:"letStand,omitempty"`
 }
 
@@ -31,14 +32,17 @@ type (
 	HouseRule struct {
 		Spot   string `json:"spot"`
 		Where  string `json:"where,omitempty"`
+		Words  string `json:"words,omitempty"` // the spot in words
 		Prop   string `json:"prop"`
 		Value  string `json:"value"`
 		Reason string `json:"reason,omitempty"`
 	}
 	LetStand struct {
-		Key    string `json:"key"`
-		Reason string `json:"reason"`
-		Until  string `json:"until,omitempty"`
+		Key    string      `json:"key"`
+		Scope  audit.Scope `json:"scope,omitempty"`
+		Spot   string      `json:"spot,omitempty"` // where that is how far it reaches
+		Reason string      `json:"reason"`
+		Until  string      `json:"until,omitempty"`
 	}
 )
 

@@ -180,6 +180,7 @@ func (s *Server) table() []Route {
 		op(s, "POST", "/api/rules/example", store.Builder, "A rule from two elements, like this and not like that", s.ruleByExample),
 		op(s, "GET", "/api/rules/file", store.Reader, "What the team has decided, as a file", s.ruleFile),
 		op(s, "POST", "/api/rules/file", store.Keeper, "Take a file of rules in, or look what it brings", s.takeRules),
+		op(s, "GET", "/api/code/decisions", store.Reader, "What was decided here of screens in a repository, as a patch of its settings", s.decisions),
 		op(s, "GET", "/api/census/work", store.Reader, "All there is to look at, what matters most first", s.work),
 		op(s, "GET", "/api/census/measured", store.Reader, "Screens that were not measured since they last changed", s.unmeasured),
 		op(s, "POST", "/api/census/measured", store.Builder, "Judge a screen as it was drawn, for the worklist", s.measured),

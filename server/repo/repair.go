@@ -2,27 +2,73 @@ package repo
 
 import (
 	"context"
-	"fmt"
 	"slices"
+	"strings"
 
 	"ubiquant/core/audit"
 	"ubiquant/core/live"
 	"ubiquant/core/source"
 )
 
-// Judge judges what was read as a workspace is judged, with the decisions of the settings.
+// Judge judges what was read as a workspace is judged, with the decisions of the settings and of
+// comments in the code. Comments that say nothing that holds are told among what was not read.
 func (r *Repository) Judge(today string) *live.Live {
 	w := *r.W
-	for i, h := range r.Settings.House {
-		w.House = append(w.House, audit.HouseRule{
-			ID: fmt.Sprint("rule-", i+1), Spot: h.Spot, Where: h.Where, Prop: h.Prop, Value: h.Value, Words: h.Spot, Reason: h.Reason,
-		})
+	w.House, w.OwnRules = slices.Clone(w.House), slices.Clone(w.OwnRules)
+	w.Tunings, w.Stands = slices.Clone(w.Tunings), slices.Clone(w.Stands)
+	r.Settings.Decide(&w)
+	l := live.Open(&w, r.Kit, today)
+	again := false
+	for i := range w.House {
+		h := &w.House[i]
+		if sp, ok := l.Index.Spot(h.Spot); ok && h.Words == h.Spot {
+			h.Words, again = l.Words(sp), true
+		}
 	}
-	w.OwnRules = append(w.OwnRules, r.Settings.Own...)
-	for i, s := range r.Settings.Let {
-		w.Stands = append(w.Stands, audit.LetStand{ID: fmt.Sprint("stand-", i+1), Key: s.Key, Reason: s.Reason, Until: s.Until})
+	if stands := r.standing(l); len(stands) > 0 {
+		w.Stands, again = append(w.Stands, stands...), true
 	}
-	return live.Open(&w, r.Kit, today)
+	if again {
+		return live.Open(&w, r.Kit, today)
+	}
+	return l
+}
+
+// standing is what comments in the code let stand of what was found.
+func (r *Repository) standing(l *live.Live) (out []audit.LetStand) {
+	told := map[source.Left]bool{}
+	for _, l := range r.Report.Left {
+		told[l] = true
+	}
+	look := func(key string, doc, element, rule, prop string) {
+		p := r.Places[doc][element]
+		if p == nil {
+			return
+		}
+		stands, wrong := p.Comments()
+		for _, w := range wrong {
+			if !told[w] {
+				told[w] = true
+				r.Report.Left = append(r.Report.Left, w)
+			}
+		}
+		for i := range stands {
+			if stands[i].Covers(rule, prop) {
+				out = append(out, audit.StandsInCode(key, stands[i].Reason, stands[i].Until))
+				return
+			}
+		}
+	}
+	open, _ := l.Findings()
+	for i := range open {
+		f := &open[i]
+		look(f.Key(), f.Doc, f.Element, f.Rule, f.Prop)
+	}
+	for _, s := range l.Strays() {
+		look(live.StrayKey(s), s.Doc, s.Element, audit.StrayRule.ID, s.Prop)
+	}
+	slices.SortStableFunc(out, func(a, b audit.LetStand) int { return strings.Compare(a.ID, b.ID) })
+	return slices.CompactFunc(out, func(a, b audit.LetStand) bool { return a.ID == b.ID })
 }
 
 // Repair turns repairs into files, and reads these anew before it gives them: they still parse,

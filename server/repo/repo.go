@@ -154,19 +154,44 @@ func orNothing(list []source.Left) string {
 
 // readSettings reads what the team says of its repository.
 func (r *reader) readSettings() error {
+	s, _, err := r.settingsNow()
+	if err == nil {
+		r.settings = *s
+	}
+	return err
+}
+
+// settingsNow are the settings with their text; none are empty.
+func (r *reader) settingsNow() (*source.Settings, []byte, error) {
 	src, err := r.text(SettingsFile, maxFile)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil
+		return &source.Settings{}, nil, nil
 	}
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	s, err := source.ReadSettings(src)
 	if err != nil {
-		return fmt.Errorf("%s: %w", SettingsFile, err)
+		return nil, nil, fmt.Errorf("%s: %w", SettingsFile, err)
 	}
-	r.settings = *s
-	return nil
+	return s, src, nil
+}
+
+// Settings reads what a team says of its repository, with its text, and how many of some of its files
+// are there.
+func Settings(dir string, files []string) (s *source.Settings, text []byte, there int, err error) {
+	root, err := os.OpenRoot(dir)
+	if err != nil {
+		return nil, nil, 0, err
+	}
+	defer root.Close()
+	for _, name := range files {
+		if info, err := root.Stat(filepath.FromSlash(name)); err == nil && info.Mode().IsRegular() {
+			there++
+		}
+	}
+	s, text, err = (&reader{root: root}).settingsNow()
+	return s, text, there, err
 }
 
 // text reads a file of the repository, or what stands for it.

@@ -48,6 +48,7 @@ export const keyTable: { group: string; keys: [string, string][] }[] = [
       ['n  N', 'Next, previous group'],
       ['Space', 'Choose, or no longer'],
       ['a', 'Choose all alike'],
+      ['A', 'Choose all that is shown'],
       ['f', 'Repair what is chosen, or this'],
       ['l', 'Let it stand, or no longer'],
       ['g', 'Give it to somebody'],

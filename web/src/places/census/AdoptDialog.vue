@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { ask, clientId, POST } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
+import FixNow from './FixNow.vue'
 import { useDecision } from './census'
 import type { Work } from './work'
 
@@ -43,10 +44,7 @@ const { error, decide } = useDecision(
         ><span class="label mb-1 block">Why</span
         ><input v-model="reason" class="input w-full" required
       /></label>
-      <label class="flex items-center gap-2"
-        ><input v-model="fix" type="checkbox" class="accent-moss" />Bring into line at once what
-        departs from it</label
-      >
+      <FixNow v-model="fix" words="Bring into line at once what departs from it" />
       <p v-if="error" role="alert" class="text-rust">{{ error }}</p>
       <div class="flex justify-end gap-2">
         <button type="button" class="btn btn-bare" @click="emit('close')">Cancel</button

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { ask, GET } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import CountTable from './CountTable.vue'
+import DecisionsDialog from './DecisionsDialog.vue'
 import FindingList from './FindingList.vue'
 import LineUp from './LineUp.vue'
 import QuestionList from './QuestionList.vue'
@@ -39,6 +40,9 @@ const parts = computed(() => [
   { id: 'rules', label: 'House rules', count: census.value?.house.length },
   { id: 'trend', label: 'Trend' },
 ])
+// What is decided about screens in code is wanted where their build looks.
+const inCode = computed(() => ws.screens.some(s => s.source))
+const deciding = ref(false)
 const views: Record<string, unknown> = {
   questions: QuestionList,
   work: WorkList,
@@ -69,8 +73,15 @@ const views: Record<string, unknown> = {
         }}<span v-if="p.count !== undefined" class="ml-1.5 text-xs font-normal text-ink2">{{
           p.count
         }}</span></RouterLink
+      ><button
+        v-if="inCode"
+        class="ml-auto self-center whitespace-nowrap text-ink2 underline"
+        @click="deciding = true"
       >
+        Decisions into the repository …
+      </button>
     </nav>
+    <DecisionsDialog v-if="deciding" @close="deciding = false" />
     <p v-if="error" role="alert" class="p-4 text-rust">{{ error }}</p>
     <div v-else-if="census" class="relative min-h-0 flex-1 overflow-auto">
       <component :is="views[part] ?? QuestionList" />

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { ask, clientId, POST } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
-import { bench, standWords, useCensus } from './census'
+import StoodList from './StoodList.vue'
+import { bench, useCensus } from './census'
 
 const ws = useWorkspace()
 const { census, load } = useCensus()
@@ -34,17 +34,6 @@ async function undo() {
   await ws.undo()
   await ws.load()
   await done()
-}
-async function drop(key: string) {
-  ws.note(
-    await ask(
-      POST('/api/census/let-stand', {
-        body: { keys: [key], reason: '', drop: true, client: clientId },
-      }),
-    ),
-  )
-  await ws.load()
-  await load()
 }
 </script>
 
@@ -132,20 +121,12 @@ async function drop(key: string) {
   <p v-if="!findings.length" class="p-4 text-ink2">
     {{ filter ? `No finding matches “${filter}”.` : 'No findings. Every screen keeps the rules.' }}
   </p>
-  <section v-if="census?.standing.length" class="p-4">
-    <h2 class="mb-1 text-lg">Let stand</h2>
-    <ul>
-      <li v-for="f in census.standing" :key="f.key" class="flex gap-3 py-0.5">
-        <RouterLink class="w-40 shrink-0 underline" :to="bench(f.doc, f.element)">{{
-          f.title
-        }}</RouterLink><span>{{ f.message }}</span
-        ><span class="text-ink2">{{ standWords(f.stand) }}</span
-        ><button v-if="ws.canBuild && f.stand" class="ml-auto underline" @click="drop(f.stand.key)">
-          No longer
-        </button>
-      </li>
-    </ul>
-  </section>
+  <StoodList
+    v-if="census?.standing.length"
+    class="p-4"
+    :items="census.standing.map(f => ({ ...f, words: f.message }))"
+    @done="done"
+  />
   <LineDialog v-if="lining" :findings="lining" @close="lining = undefined" @done="done" />
   <StandDialog
     v-if="standing"

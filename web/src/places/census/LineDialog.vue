@@ -3,8 +3,10 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { ask, clientId, POST, type Schemas } from '../../api/client'
 import AppDialog from '../../ui/AppDialog.vue'
 import LiveTile from '../../ui/LiveTile.vue'
+import PatchText from '../../ui/PatchText.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { counted } from '../../use/counted'
+import { download } from '../../use/download'
 import { useWorkspace } from '../../use/workspace'
 
 /** Before and after on each screen, then one change for all of them. */
@@ -58,24 +60,12 @@ async function apply() {
   }
 }
 const screens = (n: number) => counted(n, 'screen')
-/** How a line of a patch looks: what comes, what goes, where. */
-const tone = (line: string) =>
-  /^(\+\+\+|---|@@)/.test(line)
-    ? 'text-ink2'
-    : line.startsWith('+')
-      ? 'text-moss'
-      : line.startsWith('-')
-        ? 'text-rust'
-        : ''
-function download() {
+function take() {
   const patch = data.value?.patch
   if (!patch) return
-  const a = document.createElement('a')
-  a.href = URL.createObjectURL(new Blob([patch.diff], { type: 'text/x-patch' }))
-  a.download = `${patch.repository ?? 'code'}.patch`
-  a.click()
-  URL.revokeObjectURL(a.href)
-  ws.say(`${a.download} downloaded; apply it with git apply ${a.download}.`)
+  const name = `${patch.repository ?? 'code'}.patch`
+  download(name, patch.diff, 'text/x-patch')
+  ws.say(`${name} downloaded; apply it with git apply ${name}.`)
 }
 </script>
 
@@ -153,17 +143,17 @@ function download() {
           <ul v-if="data.patch.unmade.length" class="mt-1 text-slate">
             <li v-for="u in data.patch.unmade" :key="u">{{ u }}</li>
           </ul>
-          <pre
+          <PatchText
             v-if="data.patch.diff"
-            class="mt-2 max-h-[20vh] overflow-auto border border-line bg-wash p-2 text-xs leading-5"
-            tabindex="0"
-            aria-label="The patch"
-          ><span v-for="(l, i) in data.patch.diff.trimEnd().split('\n')" :key="i" class="block" :class="tone(l)">{{ l || ' ' }}</span></pre>
+            class="mt-2 max-h-[20vh]"
+            :text="data.patch.diff"
+            label="The patch"
+          />
         </template>
       </section>
       <div class="mt-3 flex justify-end gap-2">
         <button class="btn btn-bare" @click="$emit('close')">Cancel</button>
-        <button v-if="data.patch?.diff" class="btn btn-main" @click="download">
+        <button v-if="data.patch?.diff" class="btn btn-main" @click="take">
           Download the patch
         </button>
         <button

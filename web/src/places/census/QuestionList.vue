@@ -11,6 +11,7 @@ import { counted } from '../../use/counted'
 import { useWorkspace } from '../../use/workspace'
 import AnswerDialog from './AnswerDialog.vue'
 import AskDialog from './AskDialog.vue'
+import FixNow from './FixNow.vue'
 import LineDialog from './LineDialog.vue'
 import { useCensus, useFragments } from './census'
 import { reasonsFor, voices, waiting } from './voices'
@@ -81,6 +82,11 @@ watch(
 const settling = ref<{ q: Question; value: string }>()
 const reason = ref('')
 const fix = ref(true)
+/** What is set otherwise than what is settled on. */
+const others = computed(() => {
+  const sides = settling.value?.q.sides.filter(s => s.value !== settling.value!.value) ?? []
+  return { uses: sides.reduce((n, s) => n + s.uses, 0), docs: sides.flatMap(s => s.docs) }
+})
 const error = ref('')
 const day = (date: string) =>
   new Date(date).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
@@ -296,13 +302,11 @@ async function undo() {
         ><span class="label mb-1 block">Why, so that others can follow it</span
         ><textarea v-model="reason" class="input h-20 w-full py-1" required autofocus></textarea>
       </label>
-      <label class="flex gap-2"
-        ><input v-model="fix" type="checkbox" class="accent-moss" />Bring the other
-        {{
-          settling.q.sides.filter(s => s.value !== settling!.value).reduce((n, s) => n + s.uses, 0)
-        }}
-        uses into line now</label
-      >
+      <FixNow
+        v-model="fix"
+        :words="`Bring the other ${counted(others.uses, 'use')} into line now`"
+        :docs="others.docs"
+      />
       <p v-if="settling.q.answers.length" class="text-ink2">
         {{ settling.q.answers.map(a => `${name(a.by)} says ${a.words}`).join(', ') }}. Settled, it
         is asked no longer.

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { ask, clientId, GET, POST, type Change, type Schemas } from '../../api/client'
+import { download } from '../../use/download'
 import { useWorkspace } from '../../use/workspace'
 import { useCensus } from './census'
 import RuleDialog from './RuleDialog.vue'
@@ -46,15 +47,9 @@ async function drop(r: Schemas['ApiOwnRuleView']) {
     ws.say((e as Error).message)
   }
 }
-async function download() {
+async function toFile() {
   const file = await ask(GET('/api/rules/file'))
-  const a = document.createElement('a')
-  a.href = URL.createObjectURL(
-    new Blob([JSON.stringify(file, null, 2) + '\n'], { type: 'application/json' }),
-  )
-  a.download = 'rules.json'
-  a.click()
-  URL.revokeObjectURL(a.href)
+  download('rules.json', JSON.stringify(file, null, 2) + '\n', 'application/json')
   ws.say('rules.json downloaded.')
 }
 async function changed() {
@@ -105,7 +100,7 @@ async function lift(id: string) {
     <section aria-label="Rules of your own">
       <div class="mb-1 flex items-center gap-2">
         <h2 class="mr-auto text-lg">Rules of your own</h2>
-        <button class="btn" @click="download">To a file</button>
+        <button class="btn" @click="toFile">To a file</button>
         <template v-if="ws.canKeep"
           ><button class="btn" @click="filing = true">From a file …</button
           ><button class="btn btn-main" @click="writing = 'new'">New rule</button></template

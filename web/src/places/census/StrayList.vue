@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { ask, clientId, POST } from '../../api/client'
 import LiveTile from '../../ui/LiveTile.vue'
 import StrayMark from '../../ui/StrayMark.vue'
 import TileStage from '../../ui/TileStage.vue'
 import { useWorkspace } from '../../use/workspace'
 import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
-import { bench, standWords, useCensus, useFragments } from './census'
+import StoodList from './StoodList.vue'
+import { bench, useCensus, useFragments } from './census'
 
 const ws = useWorkspace()
 const { census, load } = useCensus()
@@ -29,16 +29,6 @@ function toggle(key: string) {
   const next = new Set(chosen.value)
   if (!next.delete(key)) next.add(key)
   chosen.value = next
-}
-async function drop(key: string) {
-  ws.note(
-    await ask(
-      POST('/api/census/let-stand', {
-        body: { keys: [key], reason: '', drop: true, client: clientId },
-      }),
-    ),
-  )
-  await done()
 }
 async function done() {
   lining.value = undefined
@@ -143,24 +133,12 @@ const picked = computed(() => can.value.filter(s => chosen.value.has(s.key)).map
     <p v-if="!strays.length" class="px-4 text-ink2">
       Nothing strays. Every element is made as the others are, or is let stand.
     </p>
-    <section v-if="census?.standingStrays.length" class="mx-auto max-w-6xl px-4 pb-6">
-      <h2 class="mb-1 text-lg">Let stand</h2>
-      <ul>
-        <li v-for="s in census.standingStrays" :key="s.key" class="flex gap-3 py-0.5">
-          <RouterLink class="w-40 shrink-0 underline" :to="bench(s.doc, s.element)">{{
-            s.title
-          }}</RouterLink><span>{{ s.why }}</span
-          ><span class="text-ink2">{{ standWords(s.stand) }}</span
-          ><button
-            v-if="ws.canBuild && s.stand"
-            class="ml-auto underline"
-            @click="drop(s.stand.key)"
-          >
-            No longer
-          </button>
-        </li>
-      </ul>
-    </section>
+    <StoodList
+      v-if="census?.standingStrays.length"
+      class="mx-auto max-w-6xl px-4 pb-6"
+      :items="census.standingStrays.map(s => ({ ...s, words: s.why }))"
+      @done="done"
+    />
     <details v-if="leans.length" class="mx-auto max-w-6xl px-4 pb-6">
       <summary class="cursor-pointer text-ink2">
         {{ census?.leansAll }} more that depart, and are more likely meant{{

@@ -2,7 +2,7 @@
 import { useVirtualList } from '@vueuse/core'
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { ask, clientId, GET, POST } from '../../api/client'
+import { ask, GET } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import AdoptDialog from './AdoptDialog.vue'
 import GiveDialog from './GiveDialog.vue'
@@ -10,7 +10,7 @@ import LineDialog from './LineDialog.vue'
 import StandDialog from './StandDialog.vue'
 import MeasureRun from './MeasureRun.vue'
 import WorkDetail from './WorkDetail.vue'
-import { bench, useCensus } from './census'
+import { bench, useCensus, useLift } from './census'
 import {
   grouped,
   groupings,
@@ -205,21 +205,8 @@ function give() {
       to: list.find(w => w.given)?.given?.to,
     }
 }
-async function lift() {
-  const keys = [...new Set(subject.value.flatMap(w => (w.stood ? [w.stood.key] : [])))]
-  try {
-    ws.note(
-      await ask(
-        POST('/api/census/let-stand', {
-          body: { keys, reason: '', drop: true, client: clientId },
-        }),
-      ),
-    )
-    await done()
-  } catch (e) {
-    ws.say((e as Error).message)
-  }
-}
+const lifted = useLift(() => done())
+const lift = () => lifted([...new Set(subject.value.flatMap(w => (w.stood ? [w.stood.key] : [])))])
 async function done() {
   lining.value = standing.value = giving.value = adopting.value = undefined
   chosen.value = new Set()
@@ -248,6 +235,7 @@ function key(e: KeyboardEvent) {
     N: () => jump(-1),
     ' ': () => choose(r.item ? [r.item] : r.group.items),
     a: () => choose(r.group.items),
+    A: () => choose(shown.value),
     Escape: () => (chosen.value = new Set()),
     Enter: () => work.value && router.push(bench(work.value.doc, work.value.element)),
     f: repair,

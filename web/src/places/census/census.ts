@@ -1,5 +1,5 @@
 import { inject, onMounted, ref, shallowRef, watch, type InjectionKey, type ShallowRef } from 'vue'
-import { ask, POST, type Fragment, type Page, type Schemas } from '../../api/client'
+import { ask, clientId, POST, type Fragment, type Page, type Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 
 export type Census = Schemas['ApiCensusOut']
@@ -64,6 +64,25 @@ export const reach: Record<string, string> = {
   screen: ' on the whole screen',
   spot: ' in its spot',
   rule: ' everywhere',
+}
+/** No longer lets something stand; why it cannot be is told. */
+export function useLift(done: () => unknown) {
+  const ws = useWorkspace()
+  return async (keys: string[]) => {
+    try {
+      ws.note(
+        await ask(
+          POST('/api/census/let-stand', {
+            body: { keys, reason: '', drop: true, client: clientId },
+          }),
+        ),
+      )
+      await ws.load()
+      await done()
+    } catch (e) {
+      ws.say((e as Error).message)
+    }
+  }
 }
 export const standWords = (s?: Schemas['AuditLetStand']) =>
   s

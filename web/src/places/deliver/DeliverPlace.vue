@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import { useCopy } from '../../use/copy'
+import { download } from '../../use/download'
 import { useWorkspace } from '../../use/workspace'
 import CodeView from './CodeView.vue'
 import FileList from './FileList.vue'
@@ -64,7 +65,7 @@ watch(into, () => {
   if (found) target.value = found
 })
 
-async function download() {
+async function pack() {
   const answer = await fetch('/api/deliver/archive', {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
@@ -74,11 +75,7 @@ async function download() {
     error.value = 'The delivery could not be packed.'
     return
   }
-  const a = document.createElement('a')
-  a.href = URL.createObjectURL(await answer.blob())
-  a.download = `${ws.data?.name.toLowerCase() ?? 'screens'}-${target.value}.zip`
-  a.click()
-  URL.revokeObjectURL(a.href)
+  download(`${ws.data?.name.toLowerCase() ?? 'screens'}-${target.value}.zip`, await answer.blob())
 }
 async function take() {
   const n = plan.value?.byHand?.taken.length ?? 0
@@ -179,7 +176,7 @@ async function write(connect: boolean) {
           v-if="!into"
           class="btn btn-main ml-auto"
           :disabled="!files.length"
-          @click="download"
+          @click="pack"
         >
           Download
         </button>

@@ -4,6 +4,7 @@ import type { Schemas } from '../../api/client'
 import { useWorkspace } from '../../use/workspace'
 import ByHand from './ByHand.vue'
 import { happens, order } from './words'
+import { download } from '../../use/download'
 
 /** What delivering into a repository does, and what the application needs besides. */
 const props = defineProps<{ plan: Schemas['ApiIntoOut']; busy: boolean }>()
@@ -35,13 +36,8 @@ watch(
   },
 )
 
-function download() {
-  const a = document.createElement('a')
-  a.href = URL.createObjectURL(new Blob([props.plan.patch], { type: 'text/x-patch' }))
-  a.download = `${props.plan.folder.replaceAll('/', '-')}.patch`
-  a.click()
-  URL.revokeObjectURL(a.href)
-}
+const toFile = () =>
+  download(`${props.plan.folder.replaceAll('/', '-')}.patch`, props.plan.patch, 'text/x-patch')
 </script>
 
 <template>
@@ -79,7 +75,7 @@ function download() {
     </ul>
     <p v-for="s in plan.said ?? []" :key="s" class="mt-1 text-xs text-ink2">{{ s }}</p>
     <div class="mt-2 flex flex-wrap items-center gap-2">
-      <button class="btn" @click="download">Patch</button>
+      <button class="btn" @click="toFile">Patch</button>
       <button
         class="btn btn-main"
         :disabled="busy || !ws.canKeep || (!writes && !(connect && open.some(a => a.patch)))"
