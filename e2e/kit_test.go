@@ -95,6 +95,28 @@ func TestTabsWalkByArrowKeys(t *testing.T) {
 	)
 }
 
+// Tabs that lead to routes are links: the one of the route shown is marked and shows what it holds,
+// whatever becomes of that later.
+func TestTabsThatLeadToRoutesAreLinks(t *testing.T) {
+	j := kitPage(
+		t,
+		800,
+		`<sorrel-tabs><sorrel-tab label="About" to="/beds/1" active>what it is</sorrel-tab><sorrel-tab label="Care" to="/beds/1/care">what was done</sorrel-tab></sorrel-tabs>`,
+	)
+	const strip = `document.querySelector('sorrel-tabs').shadowRoot`
+	const shown = `[...document.querySelectorAll('sorrel-tab')].filter(e => !e.hidden).map(e => e.textContent).join()`
+	j.until(strip + `.querySelectorAll('nav a').length === 2`)
+	assert.Equal(t, "0", j.text(`String(`+strip+`.querySelectorAll('[role=tab], [role=tablist]').length)`))
+	assert.Equal(t, "About page", j.text(`(a => a.textContent + ' ' + a.ariaCurrent)(`+strip+`.querySelector('[aria-current]'))`))
+	assert.Equal(t, "what it is", j.text(shown))
+	assert.Equal(t, "region", j.text(`document.querySelector('sorrel-tab').getAttribute('role')`))
+	j.run(chromedp.Evaluate(`document.querySelectorAll('sorrel-tab').forEach((e, i) => (e.active = i === 1))`, nil))
+	j.until(shown + ` === 'what was done'`)
+	j.key("Tab")
+	j.key("Tab")
+	assert.Equal(t, "Care", j.text(focused))
+}
+
 func TestADialogHoldsTheFocusAndGivesItBack(t *testing.T) {
 	j := kitPage(
 		t,

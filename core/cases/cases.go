@@ -253,21 +253,6 @@ func acts(def *kit.Component) bool {
 	return leads && (def.TakesText() || labels(def)) && def.Level != kit.Composite && def.Level != kit.Layout
 }
 
-// leadsBy is the prop by which a component leads somewhere.
-func leadsBy(def *kit.Component) string {
-	for _, name := range []string{"to", "href"} {
-		if _, ok := def.Prop(name); ok {
-			return name
-		}
-	}
-	for i := range def.Props {
-		if p := &def.Props[i]; p.URL && (def.Picture == nil || def.Picture.Src != p.Name) {
-			return p.Name
-		}
-	}
-	return ""
-}
-
 // labels tells whether a component names what stands in it, or itself.
 func labels(def *kit.Component) bool {
 	_, ok := def.Prop("label")
@@ -283,7 +268,7 @@ func (r *Reader) component(typ string) *component {
 	if def, ok := r.cat.Component(typ); ok {
 		c.def = def
 		c.level = def.Level == kit.Layout
-		c.control, c.acts, c.leads = takes(def), acts(def), leadsBy(def)
+		c.control, c.acts, c.leads = takes(def), acts(def), def.LeadsBy()
 		if def.TakesText() {
 			c.texts = append(c.texts, r.spokenProp(c.number, "text", true))
 		}

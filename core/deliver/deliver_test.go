@@ -211,6 +211,39 @@ func TestWhatGoesInComesOutOrIsListed(t *testing.T) {
 	}
 }
 
+// Tabs that lead to routes are marked by the route that is shown, the nearest of them; a screen whose
+// route is one alone knows which that is.
+func TestTabsThatLeadToRoutesAreMarkedByTheRoute(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	put := func(id string, tabs string) {
+		t.Helper()
+		d, ok := w.Doc("screen:" + id)
+		require.True(t, ok)
+		d.Root = testkit.Tree(t, `{"id":"r","type":"section","children":[{"id":"t","type":"sorrel-tabs","children":[`+tabs+`]}]}`)
+	}
+	put("beds", `{"id":"a","type":"sorrel-tab","props":{"label":"All","to":"/beds"}},{"id":"b","type":"sorrel-tab","props":{"label":"New","to":"/beds/new"}}`)
+	put("specimen", `{"id":"a","type":"sorrel-tab","props":{"label":"About","to":{"expr":"'/specimens/' + route.id"}}},
+		{"id":"b","type":"sorrel-tab","props":{"label":"Care","to":{"expr":"'/specimens/' + route.id + '/care'"}}}`)
+	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
+	of := func(target, mark string, screens ...string) string {
+		t.Helper()
+		for _, text := range deliveryOf(t, l, target, screens...) {
+			if strings.Contains(text, mark) {
+				return text
+			}
+		}
+		t.Fatalf("%s stands in no file", mark)
+		return ""
+	}
+	fixed, by := of("vue", `data-screen="beds"`, "beds"), of("vue", `data-screen="specimen"`, "specimen")
+	assert.Contains(t, fixed, `<sorrel-tab label="All" to="/beds" active />`)
+	assert.NotContains(t, fixed, "active(")
+	assert.Equal(t, 2, strings.Count(by, ":active="), by)
+	assert.Contains(t, strings.Join(strings.Fields(by), " "), "active($route.path, url(`/specimens/${")
+	assert.Regexp(t, `<sorrel-tab [^>]*active[^>]*label="All"`, of("html", `label="All"`, "beds"))
+}
+
 // What stands around everything is handed the theme that its library gives.
 func TestWhatStandsAroundIsHandedItsTheme(t *testing.T) {
 	w, err := wsfile.Read(testkit.Demo(t))

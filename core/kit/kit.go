@@ -619,3 +619,47 @@ func orNone(list []string) string {
 	}
 	return strings.Join(list, ", ")
 }
+
+// Place are the settings of a place in a navigation: where it leads, and the flag that marks it as the
+// one that is shown. A link is one that has both, and so is a part of a whole, such as a tab.
+func (c *Component) Place() (to, active *Prop, ok bool) {
+	if c.Role != "link" && (c.Role != "" || len(c.Parents) == 0) {
+		return nil, nil, false
+	}
+	if active, ok = c.Prop("active"); !ok || active.Type != Bool {
+		return nil, nil, false
+	}
+	to, ok = c.Prop(c.LeadsBy())
+	return to, active, ok
+}
+
+// loaded are settings that hold the address of what is shown or sent, and lead nowhere.
+var loaded = map[string]bool{"src": true, "srcset": true, "poster": true, "action": true, "formaction": true, "cite": true, "data": true}
+
+// Leads tells whether a setting says where an element leads.
+func (c *Component) Leads(p *Prop) bool {
+	name := strings.ToLower(strings.ReplaceAll(p.Name, "-", ""))
+	return name == "href" || name == "to" && p.Type == Text || p.URL && !loaded[name] && !c.ShowsPicture(p.Name)
+}
+
+// LeadsBy is the setting that says where a component leads; empty where it has none.
+func (c *Component) LeadsBy() string {
+	for _, name := range []string{"to", "href"} {
+		if p, ok := c.Prop(name); ok && c.Leads(p) {
+			return name
+		}
+	}
+	for i := range c.Props {
+		if c.Leads(&c.Props[i]) {
+			return c.Props[i].Name
+		}
+	}
+	return ""
+}
+
+// Leads reports whether a place leads to where somebody is: its own route, or one below. Of places beside
+// each other the nearest does: one that another of them lies below leaves what is there to that.
+func Leads(at, to string, beside []string) bool {
+	below := func(at, to string) bool { return at == to || to != "/" && strings.HasPrefix(at, to+"/") }
+	return to != "" && below(at, to) && !slices.ContainsFunc(beside, func(o string) bool { return o != to && below(o, to) && below(at, o) })
+}

@@ -177,10 +177,10 @@ func holds(e, inner *screen.Element) bool {
 func (l work) framed(e *screen.Element, kept []*screen.Element, outlet string) *screen.Element {
 	c := *e
 	c.Children = nil
-	if def, ok := l.Cat.Component(e.Type); ok && def.Role == "link" {
-		if p, ok := def.Prop("active"); ok && p.Type == kit.Bool {
+	if def, ok := l.Cat.Component(e.Type); ok {
+		if _, active, ok := def.Place(); ok {
 			c.Props = slices.DeleteFunc(slices.Clone(e.Props), func(p screen.Prop) bool {
-				return p.Name == "active" && p.Value.Kind != screen.Expr
+				return p.Name == active.Name && p.Value.Kind != screen.Expr
 			})
 		}
 	}

@@ -484,12 +484,12 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 			n.Holds = &Holding{Event: c.At, Prop: c.Holds.Name, Name: f.key(c)}
 		}
 	}
-	if sc.shell && r.Route != "" {
-		r.markActive(n)
-	}
 	n.Children = make([]*Node, 0, len(e.Children))
 	for _, c := range e.Children {
 		n.Children = append(n.Children, r.element(c, sc)...)
+	}
+	if r.Route != "" {
+		r.markPlaces(n.Children, sc.shell)
 	}
 	return []*Node{n}
 }
@@ -504,24 +504,52 @@ func (r *resolver) outlet(e *screen.Element, sc scope) []*Node {
 	return filled
 }
 
-// markActive sets the active flag of a place in the shell that leads to the
-// screen's route, so that no screen needs a shell of its own.
-func (r *resolver) markActive(n *Node) {
-	if n.Component == nil || n.Component.Role != "link" {
-		return
-	}
-	if p, ok := n.Component.Prop("active"); !ok || p.Type != kit.Bool {
-		return
-	}
-	to := ""
-	n.Props = slices.DeleteFunc(n.Props, func(p Prop) bool {
-		if p.Name == "to" {
-			to, _ = p.Value.(string)
+// markPlaces sets the active flag of the place, of those beside each other, that leads to the
+// screen's route, so that no screen needs a shell of its own. In a shell nobody else sets it; on a
+// screen what is set by hand stays.
+func (r *resolver) markPlaces(nodes []*Node, shell bool) {
+	leads := func(n *Node) (to, active string) {
+		if n.Component == nil {
+			return "", ""
 		}
-		return p.Name == "active"
-	})
-	if to == r.Route || (to != "/" && strings.HasPrefix(r.Route, to+"/")) {
-		n.Props = append([]Prop{{"active", true}}, n.Props...)
+		where, flag, ok := n.Component.Place()
+		if !ok {
+			return "", ""
+		}
+		for _, p := range n.Props {
+			if p.Name == where.Name {
+				to, _ = p.Value.(string)
+			}
+		}
+		return to, flag.Name
+	}
+	var beside []string
+	for _, n := range nodes {
+		if to, _ := leads(n); to != "" {
+			beside = append(beside, to)
+		}
+	}
+	if len(beside) == 0 && !shell {
+		return
+	}
+	at := ""
+	for _, n := range nodes {
+		to, active := leads(n)
+		if active == "" {
+			continue
+		}
+		set := func(p Prop) bool { return p.Name == active }
+		if shell {
+			n.Props = slices.DeleteFunc(n.Props, set)
+		} else if slices.ContainsFunc(n.Props, set) {
+			continue
+		}
+		if at == "" {
+			at = screen.Filled(r.Route, r.params())
+		}
+		if kit.Leads(at, to, beside) {
+			n.Props = append([]Prop{{active, true}}, n.Props...)
+		}
 	}
 }
 

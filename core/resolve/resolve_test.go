@@ -1,6 +1,7 @@
 package resolve_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -191,6 +192,41 @@ func TestAScreenStandsInItsShellAndMarksItsPlace(t *testing.T) {
 	assert.NotContains(t, items[1].Props, resolve.Prop{Name: "active", Value: true})
 	assert.Equal(t, "r", n.Children[1].ID)
 	assert.Equal(t, "shell", n.Doc)
+}
+
+// Of places beside each other the nearest to the route shown is marked, on a screen too; what is
+// marked by hand there stays.
+func TestTheNearestOfPlacesBesideEachOtherIsMarked(t *testing.T) {
+	tabs := func(second string) string {
+		return `{"id":"r","type":"sorrel-tabs","children":[
+			{"id":"a","type":"sorrel-tab","props":{"label":"About","to":{"expr":"'/beds/' + route.id"}}},
+			{"id":"b","type":"sorrel-tab","props":{"label":"Care","to":{"expr":"'/beds/' + route.id + '/care'"}` + second + `}}]}`
+	}
+	marked := func(n *resolve.Node) (out []string) {
+		for _, c := range n.Children {
+			if slices.Contains(c.Props, resolve.Prop{Name: "active", Value: true}) {
+				out = append(out, c.ID)
+			}
+		}
+		return out
+	}
+	for _, c := range []struct {
+		route, by string
+		want      []string
+	}{
+		{"/beds/:id", "", []string{"a"}},
+		{"/beds/:id/care", "", []string{"b"}},
+		{"/beds/:id/care/:day", "", []string{"b"}},
+		{"/beds/:id/soil", "", []string{"a"}},
+		{"/rounds/:id", "", nil},
+		{"/beds/:id", `,"active":true`, []string{"a", "b"}},
+	} {
+		n, problems := run(t, tabs(c.by), func(in *resolve.Input) {
+			in.Route, in.Params = c.route, map[string]string{"id": "north", "day": "monday"}
+		})
+		assert.Empty(t, problems)
+		assert.Equal(t, c.want, marked(n), c.route)
+	}
 }
 
 func TestPiecesTakeSettingsAndNeverContainThemselves(t *testing.T) {

@@ -13,6 +13,19 @@ func Params(route string) []string {
 	return out
 }
 
+// Filled is a route with its parameters as they are; those that are not given stay.
+func Filled(route string, params map[string]string) string {
+	parts := strings.Split(route, "/")
+	for i, part := range parts {
+		if name, ok := strings.CutPrefix(part, ":"); ok {
+			if v, ok := params[strings.TrimRight(name, "?*+")]; ok {
+				parts[i] = v
+			}
+		}
+	}
+	return strings.Join(parts, "/")
+}
+
 // Match tells whether an address leads to a route, and what its parameters are then.
 func Match(route, address string) (params map[string]string, ok bool) {
 	address, _, _ = strings.Cut(address, "?")

@@ -108,7 +108,7 @@ func doing(l *live.Live, d *screen.Document, root, el *screen.Element, def *kit.
 			add(screen.Theme, t, "turn the theme "+t+" on or off")
 		}
 	}
-	if _, has := def.Prop("to"); !has {
+	if def.LeadsBy() == "" {
 		for _, o := range l.W.Docs {
 			if o.Kind == screen.ScreenDoc && !o.Removed && (o.App == d.App || d.App == "") &&
 				!strings.Contains(o.Route, ":") {

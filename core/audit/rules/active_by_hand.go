@@ -18,20 +18,21 @@ var _ = add(&audit.Rule{
 		`{"id":"b","type":"sorrel-navbar","children":[{"id":"a","type":"sorrel-nav-item","text":"Now","props":{"to":"/tickets","active":{"expr":"1 == 1"}}}]}`,
 	},
 	Looks: func(c *kit.Component) bool {
-		p, ok := c.Prop("active")
-		return ok && p.Type == kit.Bool && c.Role == "link"
+		_, _, ok := c.Place()
+		return ok
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		v, ok := n.Prop("active")
+		leads, active, _ := n.Def.Place()
+		v, ok := n.Prop(active.Name)
 		if !ok || !v.Known() || v.Text != "true" {
 			return
 		}
-		to, _ := n.Prop("to")
+		to, _ := n.Prop(leads.Name)
 		switch {
 		case p.Doc.Kind == screen.ShellDoc:
-			p.Report(n, "active", "it is marked on every screen of this shell", "Let the bar mark it", unset(n.ID, "active"))
+			p.Report(n, active.Name, "it is marked on every screen of this shell", "Let the bar mark it", unset(n.ID, active.Name))
 		case p.Doc.Kind == screen.ScreenDoc && to.Kind == screen.Literal && to.Text != p.Doc.Route:
-			p.Report(n, "active", "it is marked, and leads to another screen", "Let the bar mark it", unset(n.ID, "active"))
+			p.Report(n, active.Name, "it is marked, and leads to another screen", "Let the bar mark it", unset(n.ID, active.Name))
 		}
 	},
 })

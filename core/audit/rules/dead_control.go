@@ -45,7 +45,7 @@ var _ = add(&audit.Rule{
 			if text != "" && text != "#" && text != "none" {
 				// A bar and its like show where one is; anything else that leads to where one is does nothing.
 				bar := len(n.Def.Parents) > 0 || n.Closest(func(a *audit.Node) bool { return a.Def != nil && a.Def.Role == "bar" }) != nil
-				if prop == "to" && text == p.Doc.Route && p.Doc.Kind == screen.ScreenDoc && !bar {
+				if prop == n.Def.LeadsBy() && text == p.Doc.Route && p.Doc.Kind == screen.ScreenDoc && !bar {
 					p.Report(n, prop, n.Def.Title+" leads to the screen that it stands on", "")
 				}
 				return

@@ -23,7 +23,7 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-link","text":"Manual","props":{"to":"/files/manual.pdf"}}`,
 	},
 	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
+		if !leads(n, def) || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
 			p.Routes == nil {
 			return
 		}
@@ -32,6 +32,6 @@ var _ = add(&audit.Rule{
 		if p.Routes.Lead(path) || fileEnd.MatchString(path) {
 			return
 		}
-		p.Report(n, "to", "there is no screen on "+path, "")
+		p.Report(n, prop.Name, "there is no screen on "+path, "")
 	},
 })

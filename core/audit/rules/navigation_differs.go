@@ -29,10 +29,11 @@ var _ = add(&audit.Rule{
 	Element: func(p *audit.Pass, n *audit.Node) {
 		var items []string
 		for _, c := range n.Children {
-			if def, ok := p.Cat.Component(c.Type); !ok || def.Role != "link" {
+			def, ok := p.Cat.Component(c.Type)
+			if !ok || def.Role != "link" {
 				continue
 			}
-			to, _ := c.Prop("to")
+			to, _ := c.Prop(def.LeadsBy())
 			text := c.Text
 			if text.Kind != screen.Literal {
 				continue

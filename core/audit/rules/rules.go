@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"ubiquant/core/audit"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -57,4 +58,9 @@ func fixed(n *audit.Node, prop string) (text string, present bool) {
 		return "", false
 	}
 	return v.Text, !v.Known() || strings.TrimSpace(v.Text) != ""
+}
+
+// leads reports whether a setting of an element says where it leads.
+func leads(n *audit.Node, def *kit.Prop) bool {
+	return n.Def != nil && def != nil && n.Def.Leads(def)
 }

@@ -3,6 +3,9 @@ package rules_test
 import (
 	"encoding/json"
 	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +13,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/audit/rules"
+	"ubiquant/core/kit"
 	"ubiquant/core/picture"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
@@ -20,7 +24,12 @@ import (
 // find runs all rules over documents and returns the findings by rule.
 func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]audit.Finding {
 	t.Helper()
-	k, err := testkit.Sorrel(t).With(nil, nil, map[string]string{"sorrel-divider": "white space does"})
+	return findOn(t, testkit.Sorrel(t), docs, house...)
+}
+
+func findOn(t *testing.T, k *kit.Kit, docs []string, house ...audit.HouseRule) map[string][]audit.Finding {
+	t.Helper()
+	k, err := k.With(nil, nil, map[string]string{"sorrel-divider": "white space does"})
 	require.NoError(t, err)
 	ix := usage.New(k)
 	engine := audit.NewEngine(k, k, rules.All())
@@ -318,4 +327,34 @@ func TestWhatIsGivenOtherwiseIsNotMissed(t *testing.T) {
 		found := find(t, []string{tree})
 		assert.Empty(t, found[rule], tree)
 	}
+}
+
+// What leads somewhere is judged alike however a library calls the setting that says where.
+func TestRulesDoNotDependOnHowALibraryCallsWhereItLeads(t *testing.T) {
+	renamed := func(text string) string { return strings.ReplaceAll(text, `"to"`, `"href"`) }
+	read := func(name string) []byte {
+		b, err := os.ReadFile(filepath.Join(testkit.Root(), "kits", "sorrel", name))
+		require.NoError(t, err)
+		return []byte(renamed(string(b)))
+	}
+	k, err := kit.Read(kit.Sources{
+		Name: "@acme/kit", Version: "1.0.0", Manifest: read("custom-elements.json"), Notes: read("sorrel.notes.json"),
+		Tokens: read("sorrel.tokens.json"), Icons: read("icons.json"),
+	})
+	require.NoError(t, err)
+	tried := 0
+	for _, r := range rules.All() {
+		for _, examples := range [][]string{r.Bad, r.Good} {
+			if elsewhere[r.ID] || !strings.Contains(strings.Join(examples, ""), `"to":`) {
+				continue
+			}
+			tried++
+			other := make([]string, len(examples))
+			for i, src := range examples {
+				other[i] = renamed(src)
+			}
+			assert.Len(t, findOn(t, k, other)[r.ID], len(find(t, examples)[r.ID]), r.ID)
+		}
+	}
+	assert.Greater(t, tried, 10)
 }

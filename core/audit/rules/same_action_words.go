@@ -35,7 +35,7 @@ var _ = add(&audit.Rule{
 		if n.Text.Kind != screen.Literal {
 			return
 		}
-		if to, ok := n.Prop("to"); ok && to.Kind == screen.Literal && to.Text != "" {
+		if to, ok := n.Prop(n.Def.LeadsBy()); ok && to.Kind == screen.Literal && to.Text != "" {
 			// “All tickets” and “Cancel” lead to one place and mean two things.
 			words := strings.TrimSpace(n.Text.Text)
 			p.Fact(n, fmt.Sprintf("%s %d %s", p.Doc.App, cases.Sense(words), to.Text), words)

@@ -21,9 +21,9 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"stack","repeat":{"model":"tickets"},"children":[{"id":"b","type":"sorrel-link","text":"It","props":{"to":{"expr":"'/tickets/' + record.id"}}}]}`,
 		`{"id":"a","type":"stack","repeat":{"model":"tickets","limit":1},"children":[{"id":"b","type":"sorrel-link","text":"It","props":{"to":"/tickets/t1"}}]}`,
 	},
-	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, _ *kit.Prop) {
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		path := prop.Value.Text
-		if prop.Name != "to" || prop.Value.Kind != screen.Literal || !strings.HasPrefix(path, "/") {
+		if !leads(n, def) || prop.Value.Kind != screen.Literal || !strings.HasPrefix(path, "/") {
 			return
 		}
 		// One record alone is not many.
@@ -41,8 +41,8 @@ var _ = add(&audit.Rule{
 		if rest := parts[at+1:]; len(rest) > 0 {
 			fix += " + '/" + strings.Join(rest, "/") + "'"
 		}
-		p.Report(n, "to", "every record leads to "+path, "Lead each to its own: "+fix,
-			screen.Edit{Op: screen.Set, ID: n.ID, Prop: "to", Value: screen.Value{Kind: screen.Expr, Text: fix}})
+		p.Report(n, prop.Name, "every record leads to "+path, "Lead each to its own: "+fix,
+			screen.Edit{Op: screen.Set, ID: n.ID, Prop: prop.Name, Value: screen.Value{Kind: screen.Expr, Text: fix}})
 	},
 })
 

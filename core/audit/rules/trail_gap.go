@@ -2,6 +2,7 @@ package rules
 
 import (
 	"fmt"
+	"regexp"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -9,6 +10,9 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
+
+// trail is how a whole of crumbs is called, and none of its parts.
+var trail = regexp.MustCompile(`(?i)breadcrumbs?$`)
 
 var _ = add(&audit.Rule{
 	ID: "trail-gap", Title: "A step of the way back is missing", Severity: audit.Warning,
@@ -20,7 +24,7 @@ var _ = add(&audit.Rule{
 		{Name: "screens", Help: "Screens whose breadcrumbs lead to the screen above before others are held to it", Default: "3", Number: true},
 	},
 	Looks: func(c *kit.Component) bool {
-		return strings.Contains(strings.ToLower(c.Tag), "breadcrumbs") || strings.EqualFold(c.Title, "breadcrumb")
+		return trail.MatchString(c.Tag) || trail.MatchString(c.Title)
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		above := aboveOf(p)

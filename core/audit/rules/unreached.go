@@ -33,12 +33,12 @@ var _ = add(&audit.Rule{
 			p.Fact(n, cases.Bare(p.Doc.Route), "is")
 		}
 	},
-	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, _ *kit.Prop) {
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
 		led := ""
-		switch prop.Name {
-		case "to":
+		switch {
+		case leads(n, def):
 			led = cases.Address(prop.Value)
-		case "does":
+		case prop.Name == kit.Does:
 			if list, err := screen.ParseActions(prop.Value.Text); err == nil {
 				for _, a := range list {
 					if a.Verb == screen.GoTo {

@@ -138,6 +138,9 @@ type El struct {
 	Fills  []Fill // of a piece with outlets: what stands in each
 	Tells  []Tell // of a piece: what its controls hold, kept here
 	Root   bool   // the outermost of a piece: it takes the slot that the piece stands in
+
+	leads emit.Expr // where a place in a navigation leads
+	marks *kit.Prop // and the flag that marks it
 }
 
 // Fill is what stands in an outlet of a piece.

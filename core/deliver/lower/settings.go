@@ -246,6 +246,11 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 		}
 	}
 	target := b.targets[e.ID]
+	_, mark, place := def.Place()
+	marked := ""
+	if place {
+		marked = mark.Name
+	}
 	var holds *Control
 	if b.follows() && e.Name != "" {
 		name := resolve.Identifier(e.Name)
@@ -267,7 +272,7 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 		case !ok:
 			b.p.note(b.doc, e.ID, "%s has no prop %s; it is left out", def.Title, p.Name)
 		case p.Name == def.Holds && holds != nil, p.Name == "open" && target != nil,
-			b.c.InShell && p.Name == "active" && def.Role == "link":
+			b.c.InShell && p.Name == marked:
 		case over[p.Name] != nil:
 			v := over[p.Name]
 			if prop.URL {
@@ -310,7 +315,7 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	}
 	b.blamedProps(el, e, def)
 	b.doing(el, e, def, sc)
-	b.active(el, e, def)
+	b.place(el, def)
 	b.form(el, e, def)
 	if c := b.check(e, sc); c != nil {
 		at := slices.IndexFunc(el.On, func(on On) bool { return on.Event == def.Answers })
@@ -321,29 +326,54 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	}
 }
 
-// active marks a place of the navigation that leads to the route that is shown.
-func (b *builder) active(el *El, e *screen.Element, def *kit.Component) {
-	if !b.c.InShell || def.Role != "link" {
+// place notes where a place in a navigation leads, unless it is marked by hand.
+func (b *builder) place(el *El, def *kit.Component) {
+	to, active, ok := def.Place()
+	if !ok || b.alone {
 		return
 	}
-	p, ok := def.Prop("active")
-	if !ok || p.Type != kit.Bool {
-		return
+	set := func(name string) int { return slices.IndexFunc(el.Attrs, func(a Attr) bool { return a.Prop == name }) }
+	if at := set(to.Name); at >= 0 && set(active.Name) < 0 {
+		el.leads, el.marks = el.Attrs[at].Value, active
 	}
-	var code emit.Expr
-	if to, ok := e.Prop("to"); ok && to.Kind == screen.Literal {
-		code = emit.Str(to.Text)
-	}
-	for _, over := range b.over[e.ID] {
-		if over.Prop == "to" {
-			code = emit.Read{What: "prop", Name: propName(over.Name)}
+}
+
+// mark gives places beside each other the flag of the one that is shown, see kit.Leads.
+func (b *builder) mark(nodes []Node) {
+	var list []*El
+	for _, n := range nodes {
+		if el, ok := n.(*El); ok && el.leads != nil {
+			list = append(list, el)
 		}
 	}
-	if code != nil {
-		el.Attrs = append(el.Attrs, Attr{
-			Prop: p.Name, Attr: p.Attr, Def: p,
-			Value: call("active", emit.Read{What: "path"}, code),
-		})
+	for _, el := range list {
+		args := []emit.Expr{emit.Read{What: "path"}, el.leads}
+		var beside emit.List
+		for _, other := range list {
+			own, fixed := el.leads.(emit.Str)
+			if to, also := other.leads.(emit.Str); other != el && !(fixed && also && !strings.HasPrefix(string(to), string(own)+"/")) {
+				beside.Of = append(beside.Of, other.leads)
+			}
+		}
+		if len(beside.Of) > 0 {
+			args = append(args, beside)
+		}
+		// A screen with a route of its own knows it.
+		own, fixed := el.leads.(emit.Str)
+		if fixed && b.doc.Kind == screen.ScreenDoc && len(screen.Params(b.doc.Route)) == 0 && !slices.ContainsFunc(beside.Of, func(e emit.Expr) bool {
+			_, known := e.(emit.Str)
+			return !known
+		}) {
+			var others []string
+			for _, o := range beside.Of {
+				others = append(others, string(o.(emit.Str)))
+			}
+			if kit.Leads(b.doc.Route, string(own), others) {
+				el.Attrs = append(el.Attrs, Attr{Prop: el.marks.Name, Attr: el.marks.Attr, Def: el.marks, Value: emit.Name("true")})
+			}
+			continue
+		}
+		el.Attrs = append(el.Attrs, Attr{Prop: el.marks.Name, Attr: el.marks.Attr, Def: el.marks, Value: call("active", args...)})
 	}
 }
 

@@ -87,6 +87,7 @@ func (p *program) component(d *screen.Document) *Component {
 		c.Root = b.element(root, sc)
 		c.ManyRoots = len(c.Root) > 1 // it can be of several kinds
 	}
+	b.mark(c.Root)
 	for _, n := range c.Root {
 		if e, ok := n.(*El); ok {
 			e.Root = d.Kind == screen.PieceDoc
@@ -117,6 +118,7 @@ func (b *builder) element(e *screen.Element, sc scope) []Node {
 		each.Type = known.Type
 	}
 	each.Body = b.once(e, scope{model: m, around: sc.model, record: emit.Name(each.Item), outer: sc.record, each: true, items: append(slices.Clone(sc.items), each.Item)})
+	b.mark(each.Body)
 	return []Node{each}
 }
 
@@ -206,6 +208,7 @@ func (b *builder) sole(e *screen.Element, sc scope) []Node {
 	for _, c := range e.Children {
 		el.Kids = append(el.Kids, b.element(c, sc)...)
 	}
+	b.mark(el.Kids)
 	if el.Tag.Module != "" {
 		filled(el.Kids)
 	}

@@ -58,9 +58,12 @@ const kitDark: string = '{{inner .Dark}}'
 const kitLight: string = '{{inner .Light}}'
 const usualTheme = '{{inner .Theme}}'
 
-/** Whether a place in the navigation leads to the route that is shown. */
-export const active = (path: string, to: string): boolean =>
+const below = (path: string, to: string): boolean =>
   path === to || (to !== '/' && path.startsWith(to + '/'))
+
+/** Whether a place in the navigation leads to the route that is shown, nearer than those beside it. */
+export const active = (path: string, to: string, beside: string[] = []): boolean =>
+  below(path, to) && !beside.some(o => o !== to && below(o, to) && below(path, o))
 
 /** The route that an event or a pressed link asks for; undefined where it is none of ours. */
 export function routeOf(event: Event): string | undefined {

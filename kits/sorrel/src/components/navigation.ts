@@ -518,6 +518,7 @@ export class SorrelPager extends SorrelElement {
  * @tag sorrel-tabs
  * @slot - Tab panels.
  * @fires sorrel-tab - Another tab was chosen; detail.index counts from 0.
+ * @fires sorrel-go - A tab that leads to a route was pressed; prevented, it is not followed.
  */
 @define('sorrel-tabs')
 export class SorrelTabs extends SorrelElement {
@@ -527,40 +528,50 @@ export class SorrelTabs extends SorrelElement {
       :host {
         display: block;
       }
-      [role='tablist'] {
+      [role='tablist'],
+      nav {
         display: flex;
         gap: var(--sorrel-space-4);
         border-bottom: 1px solid var(--sorrel-color-line);
         margin-bottom: var(--sorrel-space-4);
       }
-      button {
+      button,
+      nav > * {
         font: inherit;
         background: none;
         border: 0;
         border-bottom: 3px solid transparent;
         padding: var(--sorrel-space-2) 0;
         color: var(--sorrel-color-ink-2);
+        text-decoration: none;
         cursor: pointer;
       }
-      button[aria-selected='true'] {
+      button[aria-selected='true'],
+      [aria-current] {
         color: var(--sorrel-color-accent-ink);
         border-color: var(--sorrel-color-accent);
         font-weight: var(--sorrel-weight-strong);
       }
     `,
   ]
-  /** The tab shown, from 0. */
+  /** The tab shown, from 0; where tabs lead to routes, the active one is. */
   @property({ type: Number }) shown = 0
   @state() private labels: string[] = []
+  @state() private places: { to: string; here: boolean }[] = []
   private panels() {
     return [...this.children].filter((c): c is SorrelTab => c.tagName === 'SORREL-TAB')
   }
   private sync() {
     const panels = this.panels()
     this.labels = panels.map(p => p.label)
+    const leads = panels.some(p => p.to)
+    this.places = leads ? panels.map(p => ({ to: p.to, here: p.active || !p.to })) : []
     panels.forEach((p, i) => {
-      p.hidden = i !== this.shown
+      p.hidden = leads ? !this.places[i]!.here : i !== this.shown
     })
+  }
+  private go(e: Event, to: string) {
+    if (!this.tell('sorrel-go', { to: safeHref(to) })) e.preventDefault()
   }
   private choose(i: number, focus = false) {
     this.shown = (i + this.labels.length) % this.labels.length
@@ -584,6 +595,11 @@ export class SorrelTabs extends SorrelElement {
     this.sync()
   }
   render() {
+    if (this.places.length)
+      return html`<nav>
+          ${this.places.map((p, i) => (p.to ? html`<a href=${safeHref(p.to)} aria-current=${p.here ? 'page' : nothing} @click=${(e: Event) => this.go(e, p.to)}>${this.labels[i]}</a>` : html`<span aria-current="page">${this.labels[i]}</span>`))}
+        </nav>
+        <slot @slotchange=${this.sync}></slot>`
     return html`<div role="tablist" @keydown=${this.key}>
         ${this.labels.map((l, i) => html`<button role="tab" aria-selected=${i === this.shown} tabindex=${i === this.shown ? 0 : -1} @click=${() => this.choose(i)}>${l}</button>`)}
       </div>
@@ -608,10 +624,15 @@ export class SorrelTab extends SorrelElement {
   ]
   /** The words on the tab. @required */
   @property() label = ''
-  connectedCallback() {
-    super.connectedCallback()
-    this.setAttribute('role', 'tabpanel')
+  /** The route that the tab leads to; what it shows stands there. */
+  @property() to = ''
+  /** Set where its route is the one shown. */
+  @property({ type: Boolean }) active = false
+  updated() {
+    this.setAttribute('role', this.to ? 'region' : 'tabpanel')
     this.setAttribute('aria-label', this.label)
+    // Its tabs look at their panels anew where one comes, goes, or is set otherwise.
+    this.assignedSlot?.dispatchEvent(new Event('slotchange'))
   }
   render() {
     return html`<slot></slot>`
