@@ -9,6 +9,7 @@
 package kit
 
 import (
+	"cmp"
 	"path"
 	"regexp"
 	"slices"
@@ -124,6 +125,7 @@ type Component struct {
 	Main        *Choice  `json:"main,omitempty"`       // the value that makes it the main action
 	Acts        []string `json:"acts,omitempty"`       // props of which one must be set for it to do anything
 	Answers     string   `json:"answers,omitempty"`    // event at which happens what it is told to do; empty for none
+	OpensBy     string   `json:"opensBy,omitempty"`    // flag that says whether it is open; empty for what does not open
 	Closes      string   `json:"closes,omitempty"`     // event by which it tells that it was closed, where it opens at all
 	Holds       string   `json:"holds,omitempty"`      // prop with what people chose or typed; empty for none
 	HoldsAt     string   `json:"holdsAt,omitempty"`    // event at which that changed
@@ -286,9 +288,63 @@ func (c *Component) ShowsPicture(prop string) bool {
 }
 
 // Opens tells whether it can be opened and closed.
-func (c *Component) Opens() bool {
-	p, ok := c.Prop("open")
-	return ok && p.Type == Bool
+func (c *Component) Opens() bool { return c.OpensBy != "" }
+
+// OpenFlags are what libraries call the flag that opens something, without dashes and in small
+// letters. The later ones say as much of what only shows, so that an event must tell of its closing.
+var OpenFlags = []string{"open", "opened", "isopen", "visible", "isvisible", "show", "isshown", "modelvalue"}
+
+// sureFlags is how many of them mean nothing else.
+const sureFlags = 3
+
+// begins is what the names of all settings begin with, in small letters, where a library has them so:
+// "ac" of acTitle and acOpen.
+func (c *Component) begins() string {
+	if len(c.Props) < 3 {
+		return ""
+	}
+	first := c.Props[0].Name
+	n := strings.IndexFunc(first, unicode.IsUpper)
+	if n < 1 || n > 3 {
+		return ""
+	}
+	for i := range c.Props {
+		rest, ok := strings.CutPrefix(c.Props[i].Name, first[:n])
+		if !ok || rest == "" || !unicode.IsUpper(rune(rest[0])) {
+			return ""
+		}
+	}
+	return first[:n]
+}
+
+// opening finds the flag that opens a component and the event that tells that it was closed.
+func (c *Component) opening() (flag, closes string) {
+	begins := c.begins()
+	plain := func(s string) string {
+		return strings.TrimPrefix(strings.ToLower(strings.ReplaceAll(s, "-", "")), begins)
+	}
+	for i, name := range OpenFlags {
+		at := slices.IndexFunc(c.Props, func(p Prop) bool { return p.Type == Bool && plain(p.Name) == name })
+		if at < 0 {
+			continue
+		}
+		flag = c.Props[at].Name
+		tells := func(words ...string) string {
+			at := slices.IndexFunc(c.Events, func(e Named) bool { return slices.Contains(words, plain(e.Name)) })
+			if at < 0 {
+				return ""
+			}
+			return c.Events[at].Name
+		}
+		// What goes with the flag as a framework has it comes first: some tell that they closed only
+		// once they were told to.
+		closes = cmp.Or(tells("update:"+name, name+"change"), c.event("close", "hide"), tells("onclose", "onhide"),
+			tells("on"+name+"change", "onupdate"+name, "onupdate:"+name), c.event("toggle", "dismiss", "cancel"), tells("ondismiss", "oncancel"))
+		if i < sureFlags || closes != "" && c.Role != "control" && c.Role != "action" && c.Role != "link" {
+			return flag, closes
+		}
+	}
+	return "", ""
 }
 
 // event finds an event by the end of its name, the first of the words first.
@@ -366,8 +422,9 @@ func (c *Component) index() {
 	if c.Answers == "" {
 		c.Answers = c.HoldsAt
 	}
-	if c.Closes == "" && c.Opens() {
-		c.Closes = c.event("close", "toggle")
+	if flag, closes := c.opening(); c.OpensBy == "" {
+		c.OpensBy = flag
+		c.Closes = cmp.Or(c.Closes, closes)
 	}
 }
 

@@ -23,6 +23,7 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 	d.Root.Walk(func(e, _ *screen.Element) bool { ids[e.ID] = true; return true })
 	var lists []*screen.Element // what shows records
 	var opens *screen.Element
+	flag := ""
 	d.Root.Walk(func(e, parent *screen.Element) bool {
 		if e.Repeat != nil && parent != nil {
 			if list := holder(l.Cat, e, parent); !slices.Contains(lists, list) {
@@ -31,8 +32,8 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 			return false
 		}
 		if c, ok := l.Cat.Component(e.Type); ok && opens == nil {
-			if p, ok := c.Prop("open"); ok && p.Type == kit.Bool {
-				opens = e
+			if c.Opens() {
+				opens, flag = e, c.OpensBy
 			}
 		}
 		return true
@@ -97,7 +98,7 @@ func (l *Live) ProposeState(doc, name string) (screen.State, error) {
 		}
 		s.Edits = append(
 			s.Edits,
-			screen.Edit{Op: screen.Set, ID: opens.ID, Prop: "open", Value: screen.FlagValue(true)},
+			screen.Edit{Op: screen.Set, ID: opens.ID, Prop: flag, Value: screen.FlagValue(true)},
 		)
 	}
 	return s, nil

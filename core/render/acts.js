@@ -23,7 +23,7 @@ export function hear(root, find, tell, refused) {
         if (refused(to)) return
       } else if (verb === 'open' || verb === 'close') {
         const other = find(to)
-        if (other) other.open = verb === 'open'
+        if (other) other[other.dataset?.opens ?? 'open'] = verb === 'open'
       } else if (verb === 'submit') formOf(el)?.requestSubmit()
       else if (verb === 'set') hold(to)
       else if (verb === 'touch') tell(verb, filled(to))

@@ -155,6 +155,9 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	if h := n.Holds; h != nil {
 		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
 	}
+	if c.OpensBy != "" && c.OpensBy != "open" {
+		attrs = append(attrs, Attr{Name: "data-opens", Value: c.OpensBy})
+	}
 	return c.Tag, attrs, props
 }
 
@@ -224,6 +227,12 @@ func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 	}
 	if h := n.Holds; h != nil {
 		attrs = append(attrs, Attr{Name: "data-holds", Value: h.Event + "|" + h.Prop + "|" + h.Name})
+	}
+	if c.OpensBy != "" { // a framework's component is open as long as it is told so
+		attrs = append(attrs, Attr{Name: "data-opens", Value: c.OpensBy})
+		if c.Closes != "" {
+			attrs = append(attrs, Attr{Name: "data-closes", Value: c.Closes + "|" + c.OpensBy})
+		}
 	}
 	return attrs
 }

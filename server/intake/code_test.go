@@ -231,6 +231,41 @@ func TestAComponentThatADeclarationGivesWithoutAName(t *testing.T) {
 	}
 }
 
+// Where a declaration of Vue leaves open what stands in a component, its code says it: beside the
+// declaration, or where that hands it on from.
+func TestPlacesThatADeclarationLeavesOpenAreReadFromCode(t *testing.T) {
+	made := func(open string) string {
+		return `declare const it: { new (): { $props: { size?: "roomy" | "snug" }; $slots: ` + open + ` } }; export default it`
+	}
+	const open = `Readonly<{ [name: string]: ((...args: any[]) => any) | undefined }>`
+	files := map[string]string{
+		plum + "package.json":         `{"name":"@acme/plum-day","version":"1.2.0","module":"es/index.js","types":"es/index.d.ts","peerDependencies":{"vue":"^3"}}`,
+		plum + "es/index.js":          `export { default as Button } from './button/index.js'; export { default as Title } from './title.js'; export { default as Dial } from './dial.js'; export { default as Note } from './note.js'; export { default as Step } from './parts/Step.js'`,
+		plum + "es/index.d.ts":        `export { default as Button } from './button'; export { default as Title } from './title'; export { default as Dial } from './dial'; export { default as Note } from './note'; export { default as Step } from '../types/step'`,
+		plum + "es/button/index.js":   `import { wide } from '../_lib/slots.js'; import _Button from './button.js'; export { _Button as default }`,
+		plum + "es/button/index.d.ts": made(open),
+		plum + "es/button/button.js":  `import { renderSlot, h } from 'vue'; export default { render: _ctx => h('button', [_ctx.$slots.icon ? renderSlot(_ctx.$slots, "icon") : '', renderSlot(_ctx.$slots, "default")]) }`,
+		plum + "es/_lib/slots.js":     `export const wide = 1`,
+		plum + "es/title.js":          `import { createVNode } from 'vue'; import Base from './base.js'; export default { setup: (props, { slots }) => () => createVNode(Base, props, slots) }`,
+		plum + "es/title.d.ts":        made(open),
+		plum + "es/base.js":           `export default { setup: (props, { slots }) => () => slots.default?.() }`,
+		plum + "es/dial.js":           `import { h } from 'vue'; export default { setup: (props, { slots }) => () => h('i', slots.mark?.()) }`,
+		plum + "es/dial.d.ts":         made(open),
+		plum + "es/note.js":           `import { h } from 'vue'; export default { setup: (props, { slots }) => () => h('p', slots.default?.()) }`,
+		plum + "es/note.d.ts":         made(`{ aside?: () => any }`),
+		plum + "types/step.d.ts":      made(open),
+		plum + "es/parts/Step.js":     `import { h } from 'vue'; const renderContent = n => n; export default { setup: () => () => h('p', renderContent("default", "content")) }`,
+	}
+	a := archiveBeside(t, "tansy", files)
+	got := map[string][]string{}
+	for _, e := range a.Catalog.Entries {
+		for _, s := range e.Slots {
+			got[e.Export] = append(got[e.Export], s.Name)
+		}
+	}
+	assert.Equal(t, map[string][]string{"Button": {"", "icon"}, "Title": {""}, "Dial": {"mark"}, "Note": {"aside"}, "Step": {""}}, got)
+}
+
 // Elements that a call registers are registered by it, in the frame and in an application.
 func TestElementsThatACallRegisters(t *testing.T) {
 	files := map[string]string{

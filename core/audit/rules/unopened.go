@@ -2,6 +2,7 @@ package rules
 
 import (
 	"maps"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -34,7 +35,7 @@ var _ = add(&audit.Rule{
 	},
 	Looks: func(c *kit.Component) bool { return openedFromOutside(c) },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if v, ok := n.Prop("open"); ok && (!v.Known() || v.Text != "false") || n.Parent == nil && p.Doc.Kind == screen.PieceDoc {
+		if v, ok := n.Prop(n.Def.OpensBy); ok && (!v.Known() || v.Text != "false") || n.Parent == nil && p.Doc.Kind == screen.PieceDoc {
 			return
 		}
 		o := openings(p, n)
@@ -73,9 +74,12 @@ var _ = add(&audit.Rule{
 	},
 })
 
+// closed is what events are called that tell of something closed, and of nothing opened.
+var closed = regexp.MustCompile(`(?i)(close|hide|dismiss|cancel)$`)
+
 // openedFromOutside tells whether a component is closed until something else opens it.
 func openedFromOutside(c *kit.Component) bool {
-	if !c.Opens() || !strings.HasSuffix(strings.ToLower(c.Closes), "close") {
+	if !c.Opens() || !closed.MatchString(c.Closes) {
 		return false
 	}
 	return !slices.ContainsFunc(c.Slots, func(s kit.Slot) bool {

@@ -100,9 +100,9 @@ func (b *builder) aimed(root *screen.Element) {
 
 // opening keeps an element open or closed as it is told.
 func (b *builder) opening(el *El, e *screen.Element, def *kit.Component, t *Target, sc scope) {
-	prop, _ := def.Prop("open")
+	prop, _ := def.Prop(def.OpensBy)
 	one := func(e *screen.Element) emit.Expr {
-		v, ok := e.Prop("open")
+		v, ok := e.Prop(def.OpensBy)
 		if !ok {
 			return emit.Name("false")
 		}

@@ -271,7 +271,7 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 		case p.Name == kit.Does:
 		case !ok:
 			b.p.note(b.doc, e.ID, "%s has no prop %s; it is left out", def.Title, p.Name)
-		case p.Name == def.Holds && holds != nil, p.Name == "open" && target != nil,
+		case p.Name == def.Holds && holds != nil, p.Name == def.OpensBy && target != nil,
 			b.c.InShell && p.Name == marked:
 		case over[p.Name] != nil:
 			v := over[p.Name]

@@ -438,8 +438,6 @@ var words = map[string]string{
 	"caption": "Beds", "subtitle": "North bank", "subheader": "North bank",
 }
 
-var opens = []string{"open", "opened", "visible", "show", "modelValue", "isOpen", "defaultOpen"}
-
 // example makes up a use that shows something.
 func (p *proposer) example(c *kit.Component) {
 	name := p.name(c)
@@ -452,9 +450,12 @@ func (p *proposer) example(c *kit.Component) {
 		}
 	}
 	if c.Family == "feedback" && c.Level == kit.Composite {
-		for _, open := range opens {
-			if pr, ok := own(c, open); ok && pr.Type == kit.Bool {
-				ex.Props[open] = "true"
+		for _, open := range append(slices.Clone(kit.OpenFlags), "defaultopen") {
+			at := slices.IndexFunc(c.Props, func(pr kit.Prop) bool {
+				return pr.Type == kit.Bool && strings.ToLower(strings.ReplaceAll(pr.Name, "-", "")) == open
+			})
+			if at >= 0 {
+				ex.Props[c.Props[at].Name] = "true"
 				break
 			}
 		}

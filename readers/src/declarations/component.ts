@@ -2,6 +2,7 @@
 import ts from 'typescript'
 import { angular } from './angular'
 import { optionsOf } from './options'
+import { slotsInCode } from './slots'
 import { at, checker } from './program'
 import { propsOf } from './props'
 import { left, question, type Entry } from './question'
@@ -53,6 +54,9 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
         if (!read.slots.some(o => o.name === slot))
           read.slots.push({ name: slot, summary: docOf(s) || undefined })
       }
+      if (slotType && checker.getIndexInfoOfType(slotType, ts.IndexKind.String))
+        for (const s of slotsInCode(symbol, name))
+          if (!read.slots.some(o => o.name === s.name)) read.slots.push(s)
       const emit = instance.getProperty('$emit')
       const emits = emit && checker.getTypeOfSymbolAtLocation(emit, at)
       for (const s of emits?.getCallSignatures() ?? []) {

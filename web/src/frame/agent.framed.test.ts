@@ -122,6 +122,19 @@ describe('elements of the page among components of a framework', () => {
       expect(told.find(m => m.type === 'held')).toMatchObject({ name: 'k', value: true }),
     )
   })
+  it('open by the flag that their library has for it, and are closed when they say so', async () => {
+    await framed(
+      `<u-c data-c="Page" data-e="p"><u-c data-t="x-button" data-e="b" data-does="click|open:d"></u-c>` +
+        `<u-c data-t="x-sheet" data-e="d" data-opens="visible" data-closes="x-hide|visible"></u-c></u-c>`,
+    )
+    const is = () => (drawn('d') as unknown as { visible?: boolean }).visible
+    drawn('b').click()
+    await vi.waitFor(() => expect(is()).toBe(true))
+    drawn('d').dispatchEvent(new Event('x-hide'))
+    await vi.waitFor(() => expect(is()).toBe(false))
+    drawn('b').click()
+    await vi.waitFor(() => expect(is()).toBe(true))
+  })
   it('set what controls hold, and tell it as if a person had chosen it', async () => {
     await framed(
       `<u-c data-c="Page" data-e="p"><u-c data-t="x-button" data-e="b" data-does="click|set:q%3D%22moss%22|set:late%3Dtrue"></u-c>` +

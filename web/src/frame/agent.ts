@@ -95,6 +95,12 @@ function tileOf(place: TilePlace): Tile {
       const refused = asking(planned(made, id))
       made.tells = {
         does: el => perform(made, id, el, refused),
+        closes: (el, args) => {
+          const [, flag = ''] = el.getAttribute('data-closes')?.split('|') ?? []
+          if (told(args, flag) === true) return // it tells that it was opened
+          setSetting(el, flag, false)
+          redraw(made, id)
+        },
         holds: (el, args) => {
           const [, prop = '', name = ''] = el.getAttribute('data-holds')?.split('|') ?? []
           const value = told(args, prop)
@@ -178,9 +184,6 @@ function dressed(el: HTMLElement, theme: string) {
 const byKey = (tile: Tile, key: string) =>
   (tile.plan ?? tile.root).querySelector(`[data-e="${CSS.escape(key)}"]`)
 
-/** What opens a component, by the names that libraries use. */
-const opens = ['open', 'opened', 'visible', 'show', 'isOpen', 'modelValue']
-
 /** What is done to a record, with what the form of a framework holds for it. */
 function filled(tile: Tile, text: string): string {
   const { from, ...touch } = JSON.parse(text) as {
@@ -235,8 +238,7 @@ function perform(tile: Tile, id: string, el: Element, refused: (text: string) =>
     } else if (verb === 'open' || verb === 'close') {
       const other = byKey(tile, to)
       if (!other) continue
-      const has = settingsOf(other)
-      setSetting(other, opens.find(n => n in has) ?? 'open', verb === 'open')
+      setSetting(other, other.getAttribute('data-opens') ?? 'open', verb === 'open')
       redraw(tile, id)
     } else if (verb === 'go') tell({ type: 'go', id, to })
     else if (verb === 'set') {
@@ -419,6 +421,7 @@ function listen(tile: Tile, el: Element, key: string) {
     })
   }
   on('data-does', planned => tile.tells?.does(planned, []))
+  on('data-closes', planned => tile.tells?.closes(planned, []))
   on('data-holds', planned => {
     const prop = planned.getAttribute('data-holds')?.split('|')[1] ?? ''
     tile.tells?.holds(planned, [(el as unknown as Record<string, unknown>)[prop]])

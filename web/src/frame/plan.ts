@@ -29,6 +29,7 @@ export interface Drawer {
 export interface Tells {
   does: (el: Element, args: unknown[]) => void
   holds: (el: Element, args: unknown[]) => void
+  closes: (el: Element, args: unknown[]) => void
 }
 
 const nodes = new WeakMap<Element, DrawNode>()
@@ -75,12 +76,13 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
     node.props = settingsOf(el)
     const [does] = parts(el, 'data-does')
     if (does) node.props[handlerOf(does)] = (...args: unknown[]) => tells.does(el, args)
-    const [at] = parts(el, 'data-holds')
-    if (at) {
+    for (const what of ['holds', 'closes'] as const) {
+      const [at] = parts(el, `data-${what}`)
+      if (!at) continue
       const name = handlerOf(at)
       const also = node.props[name] as ((...args: unknown[]) => void) | undefined
       node.props[name] = (...args: unknown[]) => {
-        tells.holds(el, args)
+        tells[what](el, args)
         also?.(...args)
       }
     }
