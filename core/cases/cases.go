@@ -523,8 +523,10 @@ func (in *reading) roles(use int32, x *Context) {
 	if v, ok := e.Prop("action"); ok && v.Kind == screen.Literal && v.Text != "none" && v.Text != "" {
 		x[Does] = in.Word("does " + v.Text)
 	}
-	if v, ok := e.Prop("type"); ok && c.acts && (v.Text == "submit" || v.Text == "reset") {
-		x[Does] = in.Word("does " + v.Text)
+	if by := c.def.SendsBy(); by != nil && c.acts {
+		if v, ok := e.Prop(by.Name); ok && (v.Text == "submit" || v.Text == "reset") {
+			x[Does] = in.Word("does " + v.Text)
+		}
 	}
 	if c.leads != "" && x[Does] == 0 {
 		if v, ok := e.Prop(c.leads); ok && v.Text != "" {

@@ -99,6 +99,57 @@ func (c *Component) called(names []string, fits func(*Prop) bool) *Prop {
 	return nil
 }
 
+// meant are the settings that say the same in every library, as places in Component.Props from 1;
+// 0 where there is none.
+type meant struct{ required, disabled, label, sends int }
+
+// means finds them.
+func (c *Component) means() meant {
+	at := func(p *Prop) int {
+		for i := range c.Props {
+			if &c.Props[i] == p {
+				return i + 1
+			}
+		}
+		return 0
+	}
+	flag := func(name string) int {
+		return at(c.called([]string{name, "is" + name, c.begins() + name}, func(p *Prop) bool { return p.Type == Bool }))
+	}
+	labels := []string{"label", "labeltext", "title", "arialabel", "placeholder"}
+	if c.NameProp != "" {
+		labels = append([]string{strings.ToLower(unhyphened.Replace(c.NameProp))}, labels...)
+	}
+	return meant{
+		required: flag("required"),
+		disabled: flag("disabled"),
+		label:    at(c.called(labels, func(p *Prop) bool { return p.Type == Text && !p.JSON })),
+		sends: at(c.called([]string{"action", "type", "htmltype", "nativetype", "buttontype"}, func(p *Prop) bool {
+			return slices.Contains(p.Values, "submit") || len(p.Values) == 0 && p.Type == Text && p.Name != "action"
+		})),
+	}
+}
+
+func (c *Component) at(i int) *Prop {
+	if i == 0 || i > len(c.Props) {
+		return nil
+	}
+	return &c.Props[i-1]
+}
+
+// RequiredBy is the flag that says that a control must be filled in; nil where it has none.
+func (c *Component) RequiredBy() *Prop { return c.at(c.meant.required) }
+
+// DisabledBy is the flag that says that nothing can be done with it; nil where it has none.
+func (c *Component) DisabledBy() *Prop { return c.at(c.meant.disabled) }
+
+// LabelBy is the setting with the words by which people know it; nil where it has none.
+func (c *Component) LabelBy() *Prop { return c.at(c.meant.label) }
+
+// SendsBy is the setting that says, by "submit", that it sends the form around it; nil where it has
+// none.
+func (c *Component) SendsBy() *Prop { return c.at(c.meant.sends) }
+
 // IsForm tells whether a component is the form around controls.
 func (c *Component) IsForm() bool {
 	return c.Role == "form" || strings.HasSuffix(c.Tag, "-form") || c.Export == "Form"

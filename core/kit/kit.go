@@ -165,6 +165,7 @@ type Component struct {
 	Guesses []Guess `json:"guesses,omitempty"`
 
 	props map[string]int
+	meant meant
 }
 
 // Guess is a statement about a component that no source makes: proposed from names and
@@ -416,6 +417,7 @@ func (c *Component) index() {
 	for i, p := range c.Props {
 		c.props[p.Name] = i
 	}
+	c.meant = c.means()
 	if c.Holds == "" {
 		c.Holds, c.HoldsAt = c.held()
 	}

@@ -34,9 +34,9 @@ var _ = add(&audit.Rule{
 	},
 	Looks: func(c *kit.Component) bool { return len(c.Ordered) > 0 || c.Role == "control" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		on := func(prop string) bool { v, _ := n.Element.Prop(prop); return v.Known() && v.Text == "true" }
-		if on("required") && on("disabled") {
-			p.Report(n, "disabled", "it must be filled in and cannot be", "Let it be filled in", unset(n.ID, "disabled"))
+		on := func(p *kit.Prop) bool { v := value(n, p); return v.Known() && v.Text == "true" }
+		if disabled := n.Def.DisabledBy(); on(n.Def.RequiredBy()) && on(disabled) {
+			p.Report(n, disabled.Name, "it must be filled in and cannot be", "Let it be filled in", unset(n.ID, disabled.Name))
 		}
 		places, set := n.Element.Prop("decimals")
 		value, has := n.Element.Prop("value")

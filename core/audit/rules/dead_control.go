@@ -27,7 +27,7 @@ var _ = add(&audit.Rule{
 		if n.Name != "" {
 			return
 		}
-		if v, ok := n.Prop("disabled"); ok && v.Text != "false" {
+		if v := value(n, n.Def.DisabledBy()); v.Kind != screen.None && v.Text != "false" {
 			return
 		}
 		if text, ok := fixed(n, kit.Does); ok && text != "" {

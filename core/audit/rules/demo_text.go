@@ -105,13 +105,13 @@ var _ = add(&audit.Rule{
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a stand-in for a picture", "")
 		}
 		// A field may be about a title, a text or a test.
-		named := prop.Name == "label" && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
+		named := n.Def.LabelBy() == def && (n.Def.Role == "control" || len(n.Def.Slots) == 1 && n.Def.Slots[0].Max == 1)
 		// What stands in an empty field is an example on purpose.
 		if prop.Value.Kind == screen.Literal && prop.Name != "placeholder" && def != nil && def.Type == kit.Text && ofExample(prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 			return
 		}
-		if prop.Value.Kind == screen.Literal && (prop.Name == "heading" || prop.Name == "label") && !named &&
+		if prop.Value.Kind == screen.Literal && def != nil && n.Def.Speaks(def) && prop.Name != "placeholder" && !named &&
 			!aboutThat(p, prop.Value.Text) && sampleText(p, prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 		}

@@ -22,17 +22,17 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"c","type":"sorrel-field","props":{"label":"Due"}}]}`,
 		`{"id":"a","type":"sorrel-form","children":[{"id":"b","type":"sorrel-field","props":{"label":"Title","required":true}},{"id":"d","type":"sorrel-field","props":{"label":"Bed"}}]}`,
 	},
-	Looks: func(c *kit.Component) bool { _, ok := c.Prop("required"); return ok },
+	Looks: func(c *kit.Component) bool { return c.RequiredBy() != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
 		label := labelOf(n)
 		if label == "" || n.Parent == nil {
 			return
 		}
 		about := p.Doc.App + " " + thing(p.Doc.Route)
-		required, _ := n.Prop("required")
+		required := value(n, n.Def.RequiredBy())
 		p.Fact(
 			n,
-			about+"\x00required\x00"+label,
+			about+"\x00required\x00"+label+"\x00"+n.Def.RequiredBy().Name,
 			map[bool]string{true: "is required", false: "may be left out"}[required.Text == "true"],
 		)
 		for i, c := range n.Parent.Children {
@@ -40,7 +40,7 @@ var _ = add(&audit.Rule{
 				continue
 			}
 			before := n.Parent.Children[i-1]
-			if v, ok := before.Prop("label"); ok && before.Type == n.Type && v.Kind == screen.Literal {
+			if v, ok := before.Prop(n.Def.LabelBy().Name); ok && before.Type == n.Type && v.Kind == screen.Literal {
 				a, b := strings.ToLower(strings.TrimSpace(v.Text)), label
 				p.Fact(n, about+"\x00order\x00"+min(a, b)+"\x00"+max(a, b), a+" before "+b)
 			}
@@ -56,11 +56,12 @@ var _ = add(&audit.Rule{
 			}
 			message := fmt.Sprintf("%s %s here and %s on %d like forms", parts[2], is, usual, docs)
 			if !certain {
-				g.Report(place, "required", message+doubt, "")
+				g.Report(place, parts[3], message+doubt, "")
 				return
 			}
-			g.Report(place, "required", message, "As on the others", screen.Edit{
-				Op: screen.Set, ID: place.Element, Prop: "required", Value: screen.FlagValue(usual == "is required"),
+			required := parts[3]
+			g.Report(place, required, message, "As on the others", screen.Edit{
+				Op: screen.Set, ID: place.Element, Prop: required, Value: screen.FlagValue(usual == "is required"),
 			})
 		})
 	},
@@ -68,14 +69,11 @@ var _ = add(&audit.Rule{
 
 // labelOf is what a field that can be required is called, in small letters.
 func labelOf(n *audit.Node) string {
-	if n.Def == nil {
+	if n.Def == nil || n.Def.RequiredBy() == nil {
 		return ""
 	}
-	if _, ok := n.Def.Prop("required"); !ok {
-		return ""
-	}
-	v, ok := n.Prop("label")
-	if !ok || v.Kind != screen.Literal {
+	v := value(n, n.Def.LabelBy())
+	if v.Kind != screen.Literal {
 		return ""
 	}
 	return strings.ToLower(strings.TrimSpace(v.Text))

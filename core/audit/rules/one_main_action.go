@@ -53,10 +53,10 @@ var _ = add(&audit.Rule{
 
 // leadsOn ranks what a main action is for.
 func leadsOn(n *audit.Node) int {
-	if v, ok := n.Prop("action"); ok && v.Text == "submit" {
+	if value(n, n.Def.SendsBy()).Text == "submit" {
 		return 2
 	}
-	if s := cases.Sense(n.Text.Text); s != 0 && (s == cases.Sense("save") || s == cases.Sense("new")) {
+	if s := cases.Sense(cases.NameOf(n.Def, n.Element)); s != 0 && (s == cases.Sense("save") || s == cases.Sense("new")) {
 		return 1
 	}
 	return 0

@@ -17,12 +17,11 @@ var _ = add(&audit.Rule{
 		`{"id":"f","type":"sorrel-form","children":[{"id":"i","type":"sorrel-field","props":{"label":"Name"}},{"id":"b","type":"sorrel-button","slot":"actions","text":"Save","props":{"action":"submit"}}]}`,
 	},
 	Looks: func(c *kit.Component) bool {
-		p, ok := c.Prop("action")
-		return ok && p.Type == kit.Enum
+		return c.SendsBy() != nil && c.Role == "action"
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
-		v, ok := n.Prop("action")
-		if !ok || v.Kind != screen.Literal || v.Text != "submit" || p.Doc.Kind == screen.PieceDoc {
+		by := n.Def.SendsBy()
+		if v := value(n, by); v.Kind != screen.Literal || v.Text != "submit" || p.Doc.Kind == screen.PieceDoc {
 			return
 		}
 		// A form is what can be sent: a composite of the family that controls stand in.
@@ -30,6 +29,6 @@ var _ = add(&audit.Rule{
 		if form != nil {
 			return
 		}
-		p.Report(n, "action", "it sends a form, and stands in none", "")
+		p.Report(n, by.Name, "it sends a form, and stands in none", "")
 	},
 })

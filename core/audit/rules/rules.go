@@ -60,6 +60,15 @@ func fixed(n *audit.Node, prop string) (text string, present bool) {
 	return v.Text, !v.Known() || strings.TrimSpace(v.Text) != ""
 }
 
+// value is what one of the settings that an element may have says; nothing where it has none.
+func value(n *audit.Node, p *kit.Prop) screen.Value {
+	if p == nil {
+		return screen.Value{}
+	}
+	v, _ := n.Prop(p.Name)
+	return v
+}
+
 // leads reports whether a setting of an element says where it leads.
 func leads(n *audit.Node, def *kit.Prop) bool {
 	return n.Def != nil && def != nil && n.Def.Leads(def)

@@ -32,25 +32,33 @@ var _ = add(&audit.Rule{
 	},
 	Looks: func(c *kit.Component) bool { return c.Role == "action" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Text.Kind != screen.Literal {
+		words := strings.TrimSpace(cases.NameOf(n.Def, n.Element))
+		if words == "" {
 			return
 		}
 		if to, ok := n.Prop(n.Def.LeadsBy()); ok && to.Kind == screen.Literal && to.Text != "" {
 			// “All tickets” and “Cancel” lead to one place and mean two things.
-			words := strings.TrimSpace(n.Text.Text)
-			p.Fact(n, fmt.Sprintf("%s %d %s", p.Doc.App, cases.Sense(words), to.Text), words)
+			by := "text"
+			if n.Text.Kind != screen.Literal {
+				by = n.Def.NameProp
+			}
+			p.Fact(n, fmt.Sprintf("%s %d %s\x00%s", p.Doc.App, cases.Sense(words), to.Text, by), words)
 		}
 	},
 	Judge: func(g *audit.Group) {
 		parts := strings.SplitN(g.Key, " ", 3)
+		to, by, _ := strings.Cut(parts[2], "\x00")
 		g.Departs(g.Number("screens"), func(place audit.Place, words, usual string, docs int, certain bool) {
-			message := fmt.Sprintf("what leads to %s says “%s” here and “%s” on %d screens", parts[2], words, usual, docs)
+			message := fmt.Sprintf("what leads to %s says “%s” here and “%s” on %d screens", to, words, usual, docs)
 			if !certain {
-				g.Report(place, "text", message+audit.TwoMinds, "")
+				g.Report(place, by, message+audit.TwoMinds, "")
 				return
 			}
-			g.Report(place, "text", message, "Say “"+usual+"”",
-				screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Lit(usual)})
+			say := screen.Edit{Op: screen.Set, ID: place.Element, Prop: by, Value: screen.Lit(usual)}
+			if by == "text" {
+				say = screen.Edit{Op: screen.SetText, ID: place.Element, Value: screen.Lit(usual)}
+			}
+			g.Report(place, by, message, "Say “"+usual+"”", say)
 		})
 	},
 })

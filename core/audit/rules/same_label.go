@@ -20,9 +20,8 @@ var _ = add(&audit.Rule{
 		`{"id":"f","type":"sorrel-form","children":[{"id":"a","type":"sorrel-field","props":{"label":"From"},"children":[{"id":"b","type":"sorrel-text-input","props":{"name":"from"}}]},{"id":"c","type":"sorrel-field","props":{"label":"To"},"children":[{"id":"d","type":"sorrel-text-input","props":{"name":"to"}}]}]}`,
 	},
 	Looks: func(c *kit.Component) bool {
-		_, required := c.Prop("required")
 		_, columns := c.Slot("columns")
-		return required || columns
+		return c.RequiredBy() != nil || columns
 	},
 	Element: func(p *audit.Pass, n *audit.Node) {
 		sameHeads(p, n)
@@ -48,8 +47,8 @@ var _ = add(&audit.Rule{
 			(*seen)[key] = n.ID
 			return
 		}
-		if v, _ := n.Prop("label"); v.Kind == screen.Literal && first != n.ID {
-			p.Report(n, "label", "“"+strings.TrimSpace(v.Text)+"” is the label of "+first+" too", "")
+		if v := value(n, n.Def.LabelBy()); v.Kind == screen.Literal && first != n.ID {
+			p.Report(n, n.Def.LabelBy().Name, "“"+strings.TrimSpace(v.Text)+"” is the label of "+first+" too", "")
 		}
 	},
 })
