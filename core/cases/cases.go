@@ -539,8 +539,10 @@ func (in *reading) roles(use int32, x *Context) {
 			x[Says] = in.Word(w)
 		}
 	case c.control:
-		if v, ok := e.Prop("kind"); ok && v.Kind == screen.Literal {
-			x[Says] = in.Word("takes " + v.Text)
+		if by := c.def.KindBy(); by != nil {
+			if v, ok := e.Prop(by.Name); ok && v.Kind == screen.Literal {
+				x[Says] = in.Word("takes " + v.Text)
+			}
 		}
 	}
 	field := ""

@@ -152,8 +152,8 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 		}
 		in.add(Group{Kind: Control, A: about}, value, ctx, use)
 	}
-	if _, ok := c.def.Prop("required"); ok && (!control || full[Parent] == 0) || control && c.def.LabelledBy == "" {
-		if v, set := e.Prop("required"); v.Known() && (set || !e.Spread) {
+	if by := c.def.RequiredBy(); by != nil && (!control || full[Parent] == 0 || c.def.LabelledBy == "") {
+		if v, set := e.Prop(by.Name); v.Known() && (set || !e.Spread) {
 			value := in.Word("false")
 			if v.Text == "true" {
 				value = in.Word("true")
@@ -162,9 +162,7 @@ func (in *reading) fieldCases(use int32, e *screen.Element, c *component, full *
 			if f := in.field(in.Text(full[Field])); f != nil {
 				asked = in.Word(map[bool]string{true: "(required)", false: "(optional)"}[f.Required])
 			}
-			if _, has := c.def.Prop("required"); has {
-				in.add(Group{Kind: Required, Comp: c.number, A: asked}, value, ctx, use)
-			}
+			in.add(Group{Kind: Required, Comp: c.number, A: asked}, value, ctx, use)
 		}
 	}
 	if control {

@@ -101,7 +101,7 @@ func (c *Component) called(names []string, fits func(*Prop) bool) *Prop {
 
 // meant are the settings that say the same in every library, as places in Component.Props from 1;
 // 0 where there is none.
-type meant struct{ required, disabled, label, sends int }
+type meant struct{ required, disabled, label, sends, kind int }
 
 // means finds them.
 func (c *Component) means() meant {
@@ -121,6 +121,9 @@ func (c *Component) means() meant {
 		labels = append([]string{strings.ToLower(unhyphened.Replace(c.NameProp))}, labels...)
 	}
 	return meant{
+		kind: at(c.called(asking[Kind], func(p *Prop) bool {
+			return p.Type == Text || slices.ContainsFunc(Kinds, func(k string) bool { return slices.Contains(p.Values, k) })
+		})),
 		required: flag("required"),
 		disabled: flag("disabled"),
 		label:    at(c.called(labels, func(p *Prop) bool { return p.Type == Text && !p.JSON })),
@@ -149,6 +152,9 @@ func (c *Component) LabelBy() *Prop { return c.at(c.meant.label) }
 // SendsBy is the setting that says, by "submit", that it sends the form around it; nil where it has
 // none.
 func (c *Component) SendsBy() *Prop { return c.at(c.meant.sends) }
+
+// KindBy is the setting of a control that says what kind of text it takes; nil where it has none.
+func (c *Component) KindBy() *Prop { return c.at(c.meant.kind) }
 
 // IsForm tells whether a component is the form around controls.
 func (c *Component) IsForm() bool {

@@ -26,7 +26,7 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 			return []screen.Edit{screen.SetTo(p, e, usual)}, "Set it to " + or(usual, "nothing")
 		}
 	case cases.Required:
-		if p, ok := def.Prop("required"); ok {
+		if p := def.RequiredBy(); p != nil {
 			return []screen.Edit{screen.SetTo(p, e, usual)}, map[string]string{"true": "Mark it as required", "false": "Do not require it"}[usual]
 		}
 	case cases.Words, cases.Label, cases.Style, cases.End:
@@ -188,8 +188,8 @@ func (n *Norms) replaced(d *departure, e *screen.Element, s *Stray) ([]screen.Ed
 	}
 	if other.Type == e.Type {
 		// The same component, told apart by its kind.
-		if v, ok := other.Prop("kind"); ok {
-			if p, ok := def.Prop("kind"); ok {
+		if p := def.KindBy(); p != nil {
+			if v, ok := other.Prop(p.Name); ok {
 				return []screen.Edit{screen.SetTo(p, e, v.Text)}, "Set its kind to " + v.Text
 			}
 		}

@@ -397,6 +397,11 @@ func Role(c *kit.Component, e *screen.Element) string {
 		if v, ok := e.Prop("action"); ok && v.Kind == screen.Literal && v.Text != "none" {
 			return "does " + v.Text
 		}
+		if by := c.SendsBy(); by != nil {
+			if v, ok := e.Prop(by.Name); ok && (v.Text == "submit" || v.Text == "reset") {
+				return "does " + v.Text
+			}
+		}
 		text := e.Text
 		if c.NameProp != "" {
 			if v, ok := e.Prop(c.NameProp); ok {
@@ -409,8 +414,10 @@ func Role(c *kit.Component, e *screen.Element) string {
 			}
 		}
 	case "control":
-		if v, ok := e.Prop("kind"); ok && v.Kind == screen.Literal {
-			return "takes " + v.Text
+		if by := c.KindBy(); by != nil {
+			if v, ok := e.Prop(by.Name); ok && v.Kind == screen.Literal {
+				return "takes " + v.Text
+			}
 		}
 	case "status":
 		if e.Text.Kind == screen.Expr {
