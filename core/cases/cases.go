@@ -184,6 +184,7 @@ type component struct {
 	control bool         // people choose or type in it
 	acts    bool         // a button or a link
 	leads   string       // its prop with an address; empty for none
+	tone    string       // and the one that says whether what it tells is good or bad
 }
 
 // spokenProp is a prop that people read, with the groups that all of its texts are in.
@@ -255,8 +256,8 @@ func acts(def *kit.Component) bool {
 
 // labels tells whether a component names what stands in it, or itself.
 func labels(def *kit.Component) bool {
-	_, ok := def.Prop("label")
-	return ok
+	by := def.LabelBy()
+	return by != nil && strings.HasPrefix(strings.ToLower(by.Name), "label")
 }
 
 // component is what is known of a type.
@@ -269,6 +270,9 @@ func (r *Reader) component(typ string) *component {
 		c.def = def
 		c.level = def.Level == kit.Layout
 		c.control, c.acts, c.leads = takes(def), acts(def), def.LeadsBy()
+		if by := def.ToneBy(); by != nil {
+			c.tone = by.Name
+		}
 		if def.TakesText() {
 			c.texts = append(c.texts, r.spokenProp(c.number, "text", true))
 		}

@@ -42,8 +42,16 @@ func (in *reading) element(use int32) {
 	if c.acts && full[Does] != 0 && !vague[in.Text(full[Does])] {
 		in.slotCase(use, full, ctx)
 	}
-	if v, ok := e.Prop("tone"); ok && v.Kind == screen.Literal && e.Text.Kind == screen.Literal && !c.acts {
-		if word := strings.ToLower(strings.TrimSpace(e.Text.Text)); word != "" && len(strings.Fields(word)) <= 2 {
+	if by := c.tone; by != "" && !c.acts {
+		v, ok := e.Prop(by)
+		says := ""
+		switch {
+		case e.Text.Kind == screen.Literal:
+			says = e.Text.Text
+		case e.Text.Kind == screen.None && !c.def.TakesText():
+			says = NameOf(c.def, e)
+		}
+		if word := strings.ToLower(strings.TrimSpace(says)); ok && v.Kind == screen.Literal && word != "" && len(strings.Fields(word)) <= 2 {
 			in.add(Group{Kind: Tone, Comp: c.number, A: in.Word(word)}, in.Word(v.Text), ctx, use)
 		}
 	}

@@ -101,7 +101,13 @@ func (c *Component) called(names []string, fits func(*Prop) bool) *Prop {
 
 // meant are the settings that say the same in every library, as places in Component.Props from 1;
 // 0 where there is none.
-type meant struct{ required, disabled, label, sends, kind int }
+type meant struct{ required, disabled, label, sends, kind, tone int }
+
+// tones are words for what a look says of a thing, by which a setting is known to hold them.
+var tones = []string{
+	"good", "bad", "success", "positive", "ok", "danger", "error", "negative", "critical", "destructive", "warning", "caution", "attention",
+	"info", "informative", "notice", "neutral", "green", "red", "orange", "yellow", "blue", "gray", "grey",
+}
 
 // means finds them.
 func (c *Component) means() meant {
@@ -120,7 +126,20 @@ func (c *Component) means() meant {
 	if c.NameProp != "" {
 		labels = append([]string{strings.ToLower(unhyphened.Replace(c.NameProp))}, labels...)
 	}
+	tone := at(c.called([]string{"tone"}, func(p *Prop) bool { return p.Type == Text || p.Type == Enum }))
+	if tone == 0 && c.Role == "status" {
+		tone = at(c.called([]string{"severity", "status", "intent", "state", "color", "colour", "colorscheme", "variant", "type", "theme", "kind"}, func(p *Prop) bool {
+			meaning := 0
+			for _, v := range p.Values {
+				if slices.Contains(tones, strings.ToLower(v)) {
+					meaning++
+				}
+			}
+			return meaning >= 2
+		}))
+	}
 	return meant{
+		tone: tone,
 		kind: at(c.called(asking[Kind], func(p *Prop) bool {
 			return p.Type == Text || slices.ContainsFunc(Kinds, func(k string) bool { return slices.Contains(p.Values, k) })
 		})),
@@ -152,6 +171,9 @@ func (c *Component) LabelBy() *Prop { return c.at(c.meant.label) }
 // SendsBy is the setting that says, by "submit", that it sends the form around it; nil where it has
 // none.
 func (c *Component) SendsBy() *Prop { return c.at(c.meant.sends) }
+
+// ToneBy is the setting that says whether what it tells is good, bad or neither; nil where it has none.
+func (c *Component) ToneBy() *Prop { return c.at(c.meant.tone) }
 
 // KindBy is the setting of a control that says what kind of text it takes; nil where it has none.
 func (c *Component) KindBy() *Prop { return c.at(c.meant.kind) }

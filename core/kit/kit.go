@@ -238,7 +238,7 @@ var spoken = []string{
 // Speaks tells whether people read what a prop holds, as a norm of words counts it.
 func (c *Component) Speaks(p *Prop) bool {
 	return p.Type == Text && !p.URL &&
-		(slices.Contains(spoken, strings.ToLower(p.Name)) || p.Name == c.NameProp ||
+		(slices.Contains(spoken, strings.ToLower(p.Name)) || p.Name == c.NameProp || p == c.LabelBy() ||
 			c.Heading != nil && c.Heading.Text == p.Name)
 }
 

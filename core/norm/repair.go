@@ -50,7 +50,7 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 	case cases.Order, cases.Fields:
 		return n.moved(d, e)
 	case cases.Tone:
-		if p, ok := def.Prop("tone"); ok {
+		if p := def.ToneBy(); p != nil {
 			return []screen.Edit{screen.SetTo(p, e, usual)}, "Make it " + usual
 		}
 	case cases.Slot:
@@ -197,12 +197,13 @@ func (n *Norms) replaced(d *departure, e *screen.Element, s *Stray) ([]screen.Ed
 	}
 	edits := []screen.Edit{{Op: screen.Replace, ID: e.ID, Tree: &screen.Element{Type: other.Type}}}
 	for _, p := range e.Props {
-		if _, ok := def.Prop(p.Name); ok && !carried(other, p.Name) {
+		if _, ok := def.Prop(p.Name); ok && !carried(def, other, p.Name) {
 			edits = append(edits, screen.Edit{Op: screen.Unset, ID: e.ID, Prop: p.Name})
 		}
 	}
+	then := n.def(other.Type)
 	for _, p := range other.Props {
-		if personal[p.Name] || !p.Value.Known() || p.Filled {
+		if then == nil || personal(then, p.Name) || !p.Value.Known() || p.Filled {
 			continue
 		}
 		if v, ok := e.Prop(p.Name); ok && v == p.Value {
@@ -213,12 +214,18 @@ func (n *Norms) replaced(d *departure, e *screen.Element, s *Stray) ([]screen.Ed
 	return edits, title
 }
 
-// personal are props that are an element's own and never taken over from another.
-var personal = map[string]bool{"name": true, "label": true, "value": true, "id": true, "to": true, "min": true, "max": true, "options": true}
+// own are settings that are an element's own and never taken over from another, whatever the library;
+// what labels it, holds its value and says where it leads are as well.
+var own = map[string]bool{"name": true, "value": true, "id": true, "min": true, "max": true, "options": true, "items": true}
 
-func carried(other *screen.Element, prop string) bool {
+func personal(def *kit.Component, name string) bool {
+	p, ok := def.Prop(name)
+	return own[name] || ok && (p == def.LabelBy() || def.Leads(p) || name == def.Holds)
+}
+
+func carried(def *kit.Component, other *screen.Element, prop string) bool {
 	_, ok := other.Prop(prop)
-	return ok || personal[prop]
+	return ok || personal(def, prop)
 }
 
 func (n *Norms) fieldOf(d *doc, element string) string {

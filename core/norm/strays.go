@@ -218,8 +218,14 @@ func (n *Norms) propOf(g *group) string {
 	case cases.Format:
 		return "text"
 	case cases.Required:
+		if def := n.def(n.book.Text(g.Comp)); def != nil && def.RequiredBy() != nil {
+			return def.RequiredBy().Name
+		}
 		return "required"
 	case cases.Tone:
+		if def := n.def(n.book.Text(g.Comp)); def != nil && def.ToneBy() != nil {
+			return def.ToneBy().Name
+		}
 		return "tone"
 	case cases.Slot:
 		return "@slot"

@@ -124,15 +124,15 @@ func literalTone(p *audit.Pass, n *audit.Node, m *sample.Model) {
 	if !ok || f.Type != sample.Choice || len(f.Meanings) == 0 {
 		return
 	}
-	def, ok := n.Def.Prop("tone")
-	v, set := n.Prop("tone")
-	if !ok || !set || !v.Known() || !slices.Contains(def.Values, v.Text) {
+	by := n.Def.ToneBy()
+	if v := value(n, by); v.Kind == screen.None || !v.Known() || !slices.Contains(by.Values, v.Text) {
 		return
 	}
+	v := value(n, by)
 	if !slices.ContainsFunc(f.Meanings, func(m sample.Meaning) bool { return m.Tone != "" && m.Tone != v.Text }) {
 		return
 	}
-	p.Report(n, "tone", fmt.Sprintf("%s is always %s here; its choices have tones of their own", f.Name, v.Text),
+	p.Report(n, by.Name, fmt.Sprintf("%s is always %s here; its choices have tones of their own", f.Name, v.Text),
 		"Show tone(record."+f.Name+")",
-		screen.Edit{Op: screen.Set, ID: n.ID, Prop: "tone", Value: screen.Value{Kind: screen.Expr, Text: "tone(record." + f.Name + ")"}})
+		screen.Edit{Op: screen.Set, ID: n.ID, Prop: by.Name, Value: screen.Value{Kind: screen.Expr, Text: "tone(record." + f.Name + ")"}})
 }

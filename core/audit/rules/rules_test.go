@@ -3,9 +3,6 @@ package rules_test
 import (
 	"encoding/json"
 	"fmt"
-	"os"
-	"path/filepath"
-	"slices"
 	"strings"
 	"testing"
 
@@ -330,74 +327,10 @@ func TestWhatIsGivenOtherwiseIsNotMissed(t *testing.T) {
 	}
 }
 
-// otherNames are what another library calls settings that mean the same.
-var otherNames = map[string]string{
-	"to": "href", "label": "labelText", "required": "isRequired", "disabled": "isDisabled", "open": "isOpen", "action": "htmlType",
-}
-
-// renamed gives settings their other names, wherever notes and examples speak of them.
-func renamed(v any, under string) any {
-	name := func(s string) string {
-		if other, ok := otherNames[s]; ok {
-			return other
-		}
-		return s
-	}
-	switch x := v.(type) {
-	case map[string]any:
-		out := map[string]any{}
-		for k, inner := range x {
-			as := k
-			if under == "props" {
-				as = name(k)
-			}
-			if s, ok := inner.(string); ok && slices.Contains([]string{"name", "prop"}, k) {
-				inner = name(s)
-			}
-			out[as] = renamed(inner, k)
-		}
-		return out
-	case []any:
-		out := make([]any, len(x))
-		for i, inner := range x {
-			if s, ok := inner.(string); ok && slices.Contains([]string{"telling", "acts", "ordered"}, under) {
-				inner = name(s)
-			}
-			out[i] = renamed(inner, under)
-		}
-		return out
-	}
-	return v
-}
-
-func renamedText(t *testing.T, src string) string {
-	t.Helper()
-	var v any
-	require.NoError(t, json.Unmarshal([]byte(src), &v))
-	b, err := json.Marshal(renamed(v, ""))
-	require.NoError(t, err)
-	return string(b)
-}
-
 // Rules find the same whatever a library calls its settings: where something leads, what labels it,
 // what sends a form, what is required, disabled and open.
 func TestRulesDoNotDependOnTheNamesOfALibrary(t *testing.T) {
-	read := func(name string) []byte {
-		b, err := os.ReadFile(filepath.Join(testkit.Root(), "kits", "sorrel", name))
-		require.NoError(t, err)
-		return b
-	}
-	manifest := string(read("custom-elements.json"))
-	for was, is := range otherNames {
-		for _, key := range []string{"name", "fieldName"} {
-			manifest = strings.ReplaceAll(manifest, fmt.Sprintf("%q: %q", key, was), fmt.Sprintf("%q: %q", key, is))
-		}
-	}
-	k, err := kit.Read(kit.Sources{
-		Name: "@acme/kit", Version: "1.0.0", Manifest: []byte(manifest), Notes: []byte(renamedText(t, string(read("sorrel.notes.json")))),
-		Tokens: read("sorrel.tokens.json"), Icons: read("icons.json"),
-	})
-	require.NoError(t, err)
+	k := testkit.Renamed(t)
 	for tag, prop := range map[string]string{
 		"sorrel-field": "isRequired", "sorrel-text-input": "labelText", "sorrel-button": "htmlType", "sorrel-link": "href", "sorrel-dialog": "isOpen",
 	} {
@@ -414,7 +347,7 @@ func TestRulesDoNotDependOnTheNamesOfALibrary(t *testing.T) {
 		for _, examples := range [][]string{r.Bad, r.Good} {
 			other := make([]string, len(examples))
 			for i, src := range examples {
-				other[i] = renamedText(t, src)
+				other[i] = testkit.RenamedText(t, src)
 			}
 			if text := strings.Join(other, ""); strings.Contains(text, `"labelText"`) || strings.Contains(text, `"href"`) || strings.Contains(text, `"htmlType"`) {
 				tried++
