@@ -268,6 +268,44 @@ func TestWhatStandsAroundIsHandedItsTheme(t *testing.T) {
 	}
 }
 
+// What a library opens by a flag of its own is opened by it, and closed by the event that goes with the
+// flag: as that says where it says whether it is open.
+func TestWhatOpensByAFlagOfItsOwnIsOpenedByIt(t *testing.T) {
+	own := func(closes string) *kit.Kit {
+		sheet := &kit.Component{
+			Tag: "ac-sheet", Title: "sheet", Export: "Sheet", Module: "@acme/orchard", Family: "feedback",
+			Props: []kit.Prop{{Name: "visible", Type: kit.Bool}}, Slots: []kit.Slot{{Text: true}}, Events: []kit.Named{{Name: closes}},
+		}
+		return &kit.Kit{Name: "@acme/orchard", Version: "1.0.0", Components: []*kit.Component{sheet.Seal()}}
+	}
+	for _, c := range []struct{ target, closes, want string }{
+		{"vue", "update:visible", `<Sheet :visible="opened.s" @update:visible="opened.s = $event === true">`},
+		{"vue", "close", `<Sheet :visible="opened.s" @close="opened.s = false">`},
+		{"react", "onVisibleChange", `visible={opened.s} onVisibleChange={(event: unknown) => open('s', held(event, 'visible') === true)} >`},
+		{"react", "onHide", `visible={opened.s} onHide={() => open('s', false)}>`},
+	} {
+		w, err := wsfile.Read(testkit.Demo(t))
+		require.NoError(t, err)
+		k, err := testkit.Sorrel(t).Beside("1.0.0+parts.1", []*kit.Kit{own(c.closes)}, [][]kit.Tie{nil})
+		require.NoError(t, err)
+		d, _ := w.Doc("screen:tickets")
+		d.Root = testkit.Tree(t, `{"id":"r","type":"section","children":[
+			{"id":"b","type":"sorrel-button","text":"More","props":{"does":"open s"}},{"id":"s","type":"ac-sheet","text":"Inside"}]}`)
+		in, err := live.Open(w, k, "2026-11-23").DeliverInput("ops", []string{"tickets"}, kitFiles)
+		require.NoError(t, err)
+		target, _ := targets.Find(c.target)
+		files, _, err := target.Deliver(in)
+		require.NoError(t, err)
+		code := ""
+		for _, f := range files {
+			if f.Doc == "screen:tickets" {
+				code += strings.Join(strings.Fields(string(f.Data)), " ")
+			}
+		}
+		assert.Contains(t, code, c.want)
+	}
+}
+
 // What is drawn as an outline has no code that could be delivered: a box stands for it, that is told,
 // and nothing is imported or installed for it.
 func TestOutlinesAreNotDelivered(t *testing.T) {

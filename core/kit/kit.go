@@ -298,6 +298,17 @@ var OpenFlags = []string{"open", "opened", "isopen", "visible", "isvisible", "sh
 // sureFlags is how many of them mean nothing else.
 const sureFlags = 3
 
+// ClosesSaying reports whether the event by which it tells of its closing says whether it is open: it
+// may tell that it was opened, too.
+func (c *Component) ClosesSaying() bool {
+	begins := c.begins()
+	plain := func(s string) string {
+		return strings.TrimPrefix(strings.ToLower(strings.ReplaceAll(s, "-", "")), begins)
+	}
+	flag, said := plain(c.OpensBy), strings.TrimPrefix(plain(c.Closes), "on")
+	return flag != "" && (said == flag+"change" || said == "update"+flag || said == "update:"+flag)
+}
+
 // begins is what the names of all settings begin with, in small letters, where a library has them so:
 // "ac" of acTitle and acOpen.
 func (c *Component) begins() string {

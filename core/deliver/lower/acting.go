@@ -116,7 +116,11 @@ func (b *builder) opening(el *El, e *screen.Element, def *kit.Component, t *Targ
 	t.Usual, t.Fixed = usual, fixed && (name == "true" || name == "false")
 	el.Attrs = append(el.Attrs, Attr{Prop: prop.Name, Attr: prop.Attr, Def: prop, Value: t.read(sc)})
 	if def.Closes != "" {
-		el.On = append(el.On, On{Event: def.Closes, Acts: []Act{{Verb: screen.Close, Target: t, Key: sc.key()}}})
+		flag := ""
+		if def.ClosesSaying() {
+			flag = def.OpensBy
+		}
+		el.On = append(el.On, On{Event: def.Closes, Acts: []Act{{Verb: screen.Close, Target: t, Key: sc.key(), Flag: flag}}})
 	}
 }
 

@@ -209,6 +209,7 @@ type Act struct {
 	To     string // route, state or theme
 	Target *Target
 	Key    emit.Expr // id of the record, of a target for each
+	Flag   string    // what the event says of a target: it is open where that says so, else closed
 	Value  emit.Expr // that a control is set to
 	List   string    // of the record that is touched, Key being its id
 	Set    emit.Expr // the fields of the record that become something else; nil where it goes

@@ -30,6 +30,9 @@ func (d Doing) Acts(list []lower.Act) []emit.Stmt {
 			does = emit.Unary{Op: "void ", Of: call(d.Go, emit.Str(a.To))}
 		case screen.Open, screen.Close:
 			is := emit.Expr(emit.Name(fmt.Sprint(a.Verb == screen.Open)))
+			if a.Flag != "" {
+				is = emit.Binary{Op: "===", L: call(d.Page("held"), emit.Name("event"), emit.Str(a.Flag)), R: emit.Name("true")}
+			}
 			if a.Target.Each {
 				is = emit.Object{Fields: []emit.Field{{Key: d.Opened + a.Target.Key}, {At: d.Read(a.Key), Value: is}}}
 			}

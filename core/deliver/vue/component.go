@@ -549,7 +549,11 @@ func (w *component) acts(list []lower.Act) []emit.Stmt {
 			if a.Target.Each {
 				is = emit.Index{Of: is, At: w.read(a.Key, false)}
 			}
-			do(emit.Binary{Op: "=", L: is, R: emit.Name(fmt.Sprint(a.Verb == screen.Open))})
+			to := emit.Expr(emit.Name(fmt.Sprint(a.Verb == screen.Open)))
+			if a.Flag != "" {
+				to = emit.Binary{Op: "===", L: emit.Name("$event"), R: emit.Name("true")}
+			}
+			do(emit.Binary{Op: "=", L: is, R: to})
 		case screen.Enter:
 			do(emit.Binary{Op: "=", L: emit.Name("state"), R: emit.Str(a.To)})
 		case screen.SetControl:
