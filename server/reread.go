@@ -15,6 +15,9 @@ import (
 	"ubiquant/server/store"
 )
 
+// theRepository is who decides what a repository's settings and comments say.
+const theRepository = "the repository"
+
 // reread brings screens that were read from code up to what their repository holds now, as one
 // change that is in the history and can be taken back, with what its settings and comments decided
 // since. What people decided here stays.
@@ -39,8 +42,8 @@ func (r *Running) reread(ctx context.Context, l *store.Live, o *Options) error {
 			r.Said = append(r.Said, k+" is in the code no more; what was assembled here uses it, so that it stays as it was")
 		}
 		if o.Code != nil {
-			more, said := decided(l.W, l.Cat, l, base, &o.Code.Settings, now.Stands)
-			r.Decided, r.Said = len(more), append(r.Said, said...)
+			more, taken, said := change.Decisions(l.W, l.Cat, l, base, &o.Code.Settings, now.Stands, theRepository, l.Today)
+			r.Decided, r.Said = taken, append(r.Said, said...)
 			steps = append(steps, more...)
 		}
 		return nil

@@ -47,12 +47,12 @@ func (k *Kit) field(only []string, settings map[string]string, titles ...string)
 			set(p.Name, to)
 		}
 	}
-	for _, name := range []string{c.NameProp, "label", "labelText", "title", "ariaLabel", "aria-label", "placeholder"} {
-		if p, ok := c.Prop(name); ok && p.Type == Text && !p.JSON {
-			t.Props[name] = "{label}"
+	for _, name := range append([]string{strings.ToLower(unhyphened.Replace(c.NameProp))}, labels...) {
+		if p := c.called([]string{name}, func(p *Prop) bool { return p.Type == Text && !p.JSON }); p != nil {
+			t.Props[p.Name] = "{label}"
 			break
 		}
-		if name == "labelText" && c.TakesText() { // what people read is better than what only screen readers say
+		if name == "labeltext" && c.TakesText() { // what people read is better than what only screen readers say
 			t.Text = "{label}"
 			break
 		}

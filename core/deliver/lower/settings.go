@@ -360,14 +360,13 @@ func (b *builder) mark(nodes []Node) {
 		}
 		// A screen with a route of its own knows it.
 		own, fixed := el.leads.(emit.Str)
-		if fixed && b.doc.Kind == screen.ScreenDoc && len(screen.Params(b.doc.Route)) == 0 && !slices.ContainsFunc(beside.Of, func(e emit.Expr) bool {
-			_, known := e.(emit.Str)
-			return !known
-		}) {
-			var others []string
-			for _, o := range beside.Of {
-				others = append(others, string(o.(emit.Str)))
-			}
+		fixed = fixed && b.doc.Kind == screen.ScreenDoc && len(screen.Params(b.doc.Route)) == 0
+		var others []string
+		for _, o := range beside.Of {
+			to, known := o.(emit.Str)
+			others, fixed = append(others, string(to)), fixed && known
+		}
+		if fixed {
 			if kit.Leads(b.doc.Route, string(own), others) {
 				el.Attrs = append(el.Attrs, Attr{Prop: el.marks.Name, Attr: el.marks.Attr, Def: el.marks, Value: emit.Name("true")})
 			}

@@ -311,6 +311,9 @@ const owners = computed(() =>
         ><template v-if="chosen.size">{{ chosen.size }} chosen of </template>{{ shown.length }} in
         {{ groups.length }} {{ groups.length === 1 ? 'group' : 'groups' }}</span
       >
+      <button class="btn" :disabled="!shown.length" @click="choose(shown)">
+        {{ shown.length && chosen.size === shown.length ? 'None' : 'All' }}
+      </button>
       <button v-if="ws.done.length" class="btn" @click="undo">
         Undo {{ ws.done.at(-1)?.title.toLowerCase() }}
       </button>
