@@ -424,6 +424,10 @@ func (b *builder) owner(file string) string {
 
 // nameOf is a component's name; one that has none is called as its file or folder is.
 func nameOf(f *File, c *Component) string {
+	// What is called Root in its file and known elsewhere as Form.
+	if len(c.Exported) > 0 && !slices.Contains(c.Exported, c.Name) && startsUpper(c.Exported[0]) {
+		return c.Exported[0]
+	}
 	if c.Name != "" && c.Name != "Component" && c.Name != "Page" && startsUpper(c.Name) {
 		return c.Name
 	}

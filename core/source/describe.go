@@ -122,13 +122,34 @@ func (p *seen) prop() describe.Prop {
 	return out
 }
 
+// through is what a component of the team's is that is another name of something and no more, as of
+// const Close = Dialog.Close.
+func (s *Survey) through(f Found) Found {
+	for range 4 {
+		c := f.Component
+		if c == nil || len(c.Roots) != 1 || !c.Roots[0].Passes || len(c.Roots[0].Attributes)+len(c.Roots[0].Children) > 0 {
+			break
+		}
+		next, ok := s.g.Name(f.File, c.Roots[0].Name)
+		if !ok || next.Component == c {
+			break
+		}
+		f = next
+	}
+	return f
+}
+
 // catalogOf describes a kit that nobody describes: a folder by what its components declare,
 // and either by what their uses set.
 func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog {
 	uses := map[string][]use{}
 	for _, u := range s.uses {
-		if of, ok := s.ofKit(u.found); ok && of == k && !s.inKit(u.file.Path) && !s.test(u.file.Path) {
-			uses[exportOf(u.found)] = append(uses[exportOf(u.found)], u)
+		found := u.found
+		if _, of := s.ofKit(found); !of {
+			found = s.through(found)
+		}
+		if of, ok := s.ofKit(found); ok && of == k && !s.inKit(u.file.Path) && !s.test(u.file.Path) {
+			uses[exportOf(found)] = append(uses[exportOf(found)], u)
 		}
 	}
 	out := &describe.Catalog{Name: k.Name(), Version: "0", Drawn: describe.React}

@@ -131,6 +131,11 @@ type Module struct {
 		Name  string `json:"name"`  // that they are used under
 		Local string `json:"local"` // in the file
 	} `json:"registered,omitempty"`
+	// Names are what else is called by names of the file: "Form.Item" for "Item".
+	Names []struct {
+		Name  string `json:"name"`
+		Means string `json:"means"`
+	} `json:"names,omitempty"`
 	// Aliases are what a bundler's settings let stand for a path.
 	Aliases []struct {
 		Find string `json:"find"`

@@ -169,6 +169,13 @@ func (g *graph) local(f *File, name string) Found {
 			return Found{File: f, Component: c}
 		}
 	}
+	for _, n := range f.Names {
+		if n.Name == name && n.Means != name {
+			if out, ok := g.Name(f, n.Means); ok {
+				return out
+			}
+		}
+	}
 	head, rest, dotted := strings.Cut(name, ".")
 	for _, i := range f.Imports {
 		if i.Local != head || i.From == "" {
@@ -178,19 +185,34 @@ func (g *graph) local(f *File, name string) Found {
 			return g.from(f, i.From, i.Name)
 		}
 		if i.Name == "*" {
-			if first, more, ok := strings.Cut(rest, "."); ok {
-				return g.within(g.from(f, i.From, first), more)
-			}
 			return g.from(f, i.From, rest)
 		}
-		return g.within(g.from(f, i.From, i.Name), rest)
+		return g.from(f, i.From, i.Name+"."+rest)
+	}
+	if !dotted {
+		return Found{}
+	}
+	// A part of what has another name, or of what stands in the file.
+	for _, n := range f.Names {
+		if n.Name == head {
+			if out, ok := g.Name(f, n.Means+"."+rest); ok {
+				return out
+			}
+		}
+	}
+	if whole, ok := g.Name(f, head); ok && whole.Component != nil {
+		return g.within(whole, rest)
 	}
 	return Found{}
 }
 
 // within is a part of what was found: the list of tabs.
 func (g *graph) within(whole Found, rest string) Found {
-	if whole.Package != "" {
+	switch {
+	case whole.Package != "" && whole.Export == "default" && whole.Module == whole.Package:
+		whole.Export = rest // all that a library gives, under one name
+		return whole
+	case whole.Package != "":
 		whole.Export += "." + rest
 		return whole
 	}
@@ -201,7 +223,7 @@ func (g *graph) within(whole Found, rest string) Found {
 				return Found{File: whole.File, Component: c}
 			}
 		}
-		// Tabs.List = TabsList, or Object.assign(Tabs, { List: TabsList })
+		// Tabs.List, of what is called TabsList
 		joined := whole.Component.Name + strings.ReplaceAll(rest, ".", "")
 		for _, c := range whole.File.Components {
 			if c.Name == joined {
@@ -220,6 +242,9 @@ func (g *graph) from(f *File, spec, name string) Found {
 			return Found{} // of the repository, and not there
 		}
 		pkg := PackageOf(spec)
+		if part, ok := strings.CutPrefix(name, "default."); ok {
+			return g.within(g.from(f, spec, "default"), part)
+		}
 		if name == "default" {
 			// A module a component: its last part is the component's name.
 			if spec == pkg {
@@ -246,6 +271,9 @@ func (g *graph) exported(f *File, name string) Found {
 }
 
 func (g *graph) export(f *File, name string) Found {
+	if head, rest, ok := strings.Cut(name, "."); ok {
+		return g.exportedPart(f, head, rest)
+	}
 	for _, c := range f.Components {
 		if slices.Contains(c.Exported, name) {
 			return Found{File: f, Component: c}
@@ -276,6 +304,36 @@ func (g *graph) export(f *File, name string) Found {
 		}
 	}
 	return Found{}
+}
+
+// exportedPart is a part of what a file exports: "Item" of "Form", by what is exported under that
+// name, which may be called otherwise in the file, or be from another.
+func (g *graph) exportedPart(f *File, head, rest string) Found {
+	if out, ok := g.Name(f, head+"."+rest); ok && head == "default" {
+		return out
+	}
+	for _, e := range f.Exports {
+		if e.Name != head || e.Name == "*" {
+			continue
+		}
+		switch {
+		case e.From != "" && e.Local == "*":
+			return g.from(f, e.From, rest)
+		case e.From != "":
+			return g.from(f, e.From, e.Local+"."+rest)
+		}
+		if out, ok := g.Name(f, e.Local+"."+rest); ok {
+			return out
+		}
+	}
+	for _, e := range f.Exports {
+		if e.Name == "*" && e.From != "" && head != "default" {
+			if out := g.from(f, e.From, head+"."+rest); out.File != nil || out.Package != "" && !g.elsewhere(f, e, head) {
+				return out
+			}
+		}
+	}
+	return g.within(g.exported(f, head), rest)
 }
 
 // elsewhere tells whether another star of a file leads to a component of the repository.

@@ -55,13 +55,37 @@ const types = new Map<ts.Type, Entry>()
 /** Parts of components, looked at once all that stands by itself is known. */
 const parts: (() => void)[] = []
 
+/**
+ * What a part of a component is another name of: of what it is declared to be the type of, of what
+ * has the very same type where that is declared for one, else of what stands by itself under its name.
+ * Many parts are typed alike (all that takes what a <div> does), and are components of their own.
+ */
+function sameAs(name: string, part: ts.Symbol, type: ts.Type): Entry | undefined {
+  const declared = part.valueDeclaration
+  const said =
+    declared && (ts.isPropertySignature(declared) || ts.isVariableDeclaration(declared))
+      ? declared.type
+      : undefined
+  if (said && ts.isTypeQueryNode(said)) {
+    const of = checker.getSymbolAtLocation(said.exprName)
+    const target = of && (of.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(of) : of)
+    if (target && known.has(target)) return known.get(target)
+  }
+  const before = types.get(type)
+  const flags = (type as ts.ObjectType).objectFlags ?? 0
+  if (!before?.export || !(flags & (ts.ObjectFlags.Reference | ts.ObjectFlags.Instantiated)))
+    return before
+  const last = name.slice(name.lastIndexOf('.') + 1)
+  return !before.export.includes('.') && before.export.endsWith(last) ? before : undefined
+}
+
 function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
   const s = symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol
   if (!(s.flags & ts.SymbolFlags.Value)) return
   let type: ts.Type
   try {
     type = checker.getTypeOfSymbolAtLocation(s, at)
-    const before = known.get(s) ?? (depth > 0 ? types.get(type) : undefined)
+    const before = known.get(s) ?? (depth > 0 ? sameAs(name, s, type) : undefined)
     if (type.getProperty('Provider') && type.getProperty('Consumer')) return // a context
     if (before) {
       // The same under two names: the shorter one counts.

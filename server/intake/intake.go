@@ -41,6 +41,7 @@ type Options struct {
 // library is a package while it is packed.
 type library struct {
 	Options
+	only     bool   // it is described and not packed
 	root     string // folder of the package, links resolved
 	pkg      packageFile
 	short    string
@@ -124,13 +125,16 @@ func Describe(ctx context.Context, o Options) (*describe.Catalog, error) {
 	if o.Tell == nil {
 		o.Tell = func(string) {}
 	}
-	l := &library{Options: o}
+	l := &library{Options: o, only: true}
 	if err := l.take(ctx,
 		step{"finding the package", l.find},
 		step{"looking what kind it is", l.kind},
 		step{"reading descriptions", l.describe},
 	); err != nil {
 		return nil, err
+	}
+	for _, m := range l.meta.Missing {
+		l.catalog.Left = append(l.catalog.Left, describe.Left{Where: "types", What: m.What + ": " + m.Remedy})
 	}
 	l.catalog.Format = describe.Format
 	if err := l.catalog.Check(); err != nil {
@@ -220,6 +224,14 @@ func (l *library) kind(context.Context) error {
 	}[l.Drawn]
 	for i, name := range framework {
 		version, ok := l.installed(name)
+		if !ok && l.only { // what is only read is not drawn
+			if i == 0 && l.Drawn != describe.React {
+				l.meta.Missing = append(l.meta.Missing, pack.Missing{
+					What: name + " is not installed: what declarations take from it is unknown", Remedy: "npm install " + name, Install: name,
+				})
+			}
+			continue
+		}
 		if !ok {
 			return &LacksError{[]string{name}, fmt.Sprintf(
 				"%s needs %s, which is not installed in %s: run \"npm install %s\" there", l.pkg.Name, name, l.Dir, name,

@@ -38,16 +38,21 @@ type job struct {
 	text []byte
 }
 
+// store is what was read of the repository before.
+func (r *reader) store() *cache {
+	if r.kept == nil {
+		r.kept = openCache(r.Cache, hashOf([]byte(r.Dir), hashOf(r.Markup, "")))
+	}
+	return r.kept
+}
+
 // parse has files read, by name; what cannot be read has no module, and is told.
 func (r *reader) parse(ctx context.Context, texts map[string][]byte, as string) (map[string]*source.Module, error) {
 	out := map[string]*source.Module{}
 	if len(texts) == 0 {
 		return out, nil
 	}
-	if r.kept == nil {
-		r.kept = openCache(r.Cache, hashOf([]byte(r.Dir), hashOf(r.Markup, "")))
-	}
-	c := r.kept
+	c := r.store()
 	var mu sync.Mutex
 	var list []job
 	var all errgroup.Group

@@ -544,3 +544,89 @@ func TestScreensAreAsOldAsTheirFiles(t *testing.T) {
 	}
 	assert.Equal(t, map[string]string{"Known.tsx": "2026-03-01", "Späte.tsx": "2026-05-09", "Fresh.tsx": ""}, made)
 }
+
+// A part of a whole leads to what it is called in its file, however it is put together and wherever it
+// is handed on from; what a function makes of a component is that component.
+func TestPartsAndWhatIsWrappedLeadToWhatTheyAre(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json": kitted,
+		"src/router.tsx": `import { Beds } from './Beds'
+export const routes = [{ path: '/beds', element: <Beds /> }]`,
+		"src/Beds.tsx": `import { Sheet, Panel, Bar } from './ui'
+import List from './list'
+import Acme from '@acme/kit'
+export function Beds() {
+  return <Sheet><Sheet.Title>Beds</Sheet.Title><Sheet.Close size="small" /><Panel.Row.Cell>Fern</Panel.Row.Cell><Bar title="Beds" /><List.Item>Moss</List.Item><Acme.Chip tone="calm">Ivy</Acme.Chip></Sheet>
+}`,
+		"src/ui/index.ts": `export { Sheet } from './sheet'
+export * from './panel'
+export { default as Bar } from './bar'`,
+		"src/ui/sheet.tsx": `import { KitDialog, KitHeading } from '@acme/kit'
+const Root = ({ children }) => <KitDialog wide>{children}</KitDialog>
+const Close = KitDialog.Close
+export const Sheet = Object.assign(Root, { Title: KitHeading, Close })`,
+		"src/ui/panel.tsx": `import * as Kit from '@acme/kit'
+const Cell = styled(Kit.Cell)(() => ({ padding: 4 }))
+export const Panel = { Row: { Cell } }`,
+		"src/ui/bar.tsx": `import { KitBar } from '@acme/kit'
+const Bar = connect(state => state)(observer(KitBar))
+export default Bar`,
+		"src/list.tsx": `import { KitItem } from '@acme/kit'
+function List() { return <ul /> }
+List.Item = memo(KitItem)
+export default List`,
+	})), nil)
+	assert.Empty(t, r.Report.Unknown)
+	assert.Equal(t, strings.TrimPrefix(`
+piece:sheet …
+  acme-kit-heading | Beds
+  acme-kit-dialog-close size=small
+  acme-cell | Fern
+  acme-kit-bar title=Beds
+  acme-kit-item | Moss
+  acme-chip tone=calm | Ivy
+`, "\n"), told(r, "screen:beds"))
+}
+
+// What a library says of itself is asked once, as long as what is installed stays what it is.
+func TestADescriptionIsReadOnce(t *testing.T) {
+	markup, declarations := readers(t)
+	files := map[string]string{
+		"package.json":                        kitted,
+		"src/Beds.tsx":                        "import { Chip, Mark } from '@acme/kit'\nexport function Beds() { return <><Chip tone=\"calm\">Fern</Chip>" + strings.Repeat("<Chip>Moss</Chip><Mark>Ivy</Mark>", 4) + "</> }",
+		"src/routes.ts":                       "import { Beds } from './Beds'\nexport const routes = [{ path: '/beds', component: Beds }]",
+		"node_modules/@acme/kit/package.json": `{"name":"@acme/kit","version":"1.0.0","types":"index.d.ts","main":"index.js","peerDependencies":{"react":"*"}}`,
+		"node_modules/@acme/kit/index.js":     `export const Chip = ({ tone = "calm" }) => null`,
+		"node_modules/@acme/kit/index.d.ts":   `export declare const Mark: () => JSX.Element; export declare const Chip: (p: { tone?: "calm" | "loud" }) => JSX.Element; declare namespace JSX { interface Element {} }`,
+		"node_modules/.package-lock.json":     `{"packages":{"node_modules/@acme/kit":{"version":"1.0.0"}}}`,
+	}
+	dir, cache := put(t, texts(files)), t.TempDir()
+	ask := func() (string, int) {
+		asked := 0
+		r, err := repo.Read(t.Context(), repo.Options{Dir: dir, Markup: markup, Declarations: declarations, Cache: cache, Tell: func(step string) {
+			if strings.Contains(step, "says of itself") {
+				asked++
+			}
+		}})
+		require.NoError(t, err)
+		c, ok := r.Kit.Component("acme-chip")
+		require.True(t, ok)
+		p, _ := c.Prop("tone")
+		return p.Default, asked
+	}
+	for _, want := range []int{1, 0} {
+		tone, asked := ask()
+		assert.Equal(t, "calm", tone)
+		assert.Equal(t, want, asked)
+	}
+	// Another version, installed in its place.
+	for name, text := range map[string]string{
+		"node_modules/@acme/kit/index.js": `export const Chip = ({ tone = "loud" }) => null`,
+		"node_modules/.package-lock.json": `{"packages":{"node_modules/@acme/kit":{"version":"1.0.1"}}}`,
+	} {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), []byte(text), 0o644))
+	}
+	tone, asked := ask()
+	assert.Equal(t, "loud", tone)
+	assert.Equal(t, 1, asked)
+}

@@ -7,7 +7,6 @@ package repo
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -20,7 +19,6 @@ import (
 
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/source"
-	"ubiquant/server/intake"
 )
 
 // SettingsFile is where a team's settings lie, at the root of its repository.
@@ -402,123 +400,6 @@ func relative(from, to string) string {
 		return to
 	}
 	return filepath.ToSlash(out)
-}
-
-// describe asks the kits in use what they say of themselves, where they are installed.
-func (r *reader) describe(ctx context.Context, s *source.Survey) []*describe.Catalog {
-	var out []*describe.Catalog
-	ask := func(name string) *describe.Catalog {
-		r.Tell("reading what " + name + " says of itself")
-		dir, at := r.dirOf(name)
-		c, err := intake.Describe(ctx, intake.Options{Dir: dir, Package: at, Reader: r.Declarations, Node: r.Node})
-		if known := r.Known[name]; err != nil && known != nil {
-			return known
-		}
-		if err != nil {
-			first, _, _ := strings.Cut(err.Error(), "\n")
-			r.left = append(r.left, source.Left{File: name, What: first + "; it is described by how it is used"})
-			return nil
-		}
-		return c
-	}
-	asked := map[string]bool{}
-	for _, k := range s.Kits {
-		if k.Package == "" || k.Name() != k.Package {
-			out = append(out, nil)
-			continue
-		}
-		asked[k.Package] = true
-		out = append(out, ask(k.Package))
-	}
-	// Names that are used without an import: elements, and what is registered for all.
-	if loose := s.Loose(); len(loose) > 0 {
-		for _, c := range out {
-			if c != nil && c.Drawn == describe.Vue {
-				s.TakeLoose(c, loose) // what some files import others may not
-			}
-		}
-		for _, name := range r.candidates() {
-			if asked[name] || len(asked) > 12 {
-				continue
-			}
-			asked[name] = true
-			if c := ask(name); c != nil && s.TakeLoose(c, loose) {
-				out = append(out, c)
-			}
-		}
-	}
-	return out
-}
-
-// dirOf is the folder of the repository in which a package is installed, and what it is found
-// by there: its name, or its folder, where it lies beside the repository and is not installed.
-func (r *reader) dirOf(name string) (dir, at string) {
-	for _, p := range r.packages {
-		version, needs := p.Needs[name]
-		if !needs {
-			continue
-		}
-		in := filepath.Join(r.Dir, filepath.FromSlash(p.Dir))
-		if _, err := os.Stat(filepath.Join(in, "node_modules", filepath.FromSlash(name), "package.json")); err == nil {
-			return in, name
-		}
-		for _, by := range []string{"file:", "link:", "portal:"} {
-			if beside, ok := strings.CutPrefix(version, by); ok {
-				if beside = filepath.FromSlash(beside); !filepath.IsAbs(beside) {
-					beside = filepath.Join(in, beside)
-				}
-				if _, err := os.Stat(filepath.Join(beside, "package.json")); err == nil {
-					return in, beside
-				}
-			}
-		}
-	}
-	return r.Dir, name
-}
-
-// candidates are dependencies that may define elements or register components.
-func (r *reader) candidates() []string {
-	seen := map[string]bool{}
-	var out []string
-	for _, p := range r.packages {
-		for _, name := range slices.Sorted(maps.Keys(p.Needs)) {
-			if seen[name] || source.Plain(name) {
-				continue
-			}
-			seen[name] = true
-			if r.Known[name] != nil {
-				out = append(out, name)
-				continue
-			}
-			dir, at := r.dirOf(name)
-			if !filepath.IsAbs(at) {
-				at = filepath.Join(dir, "node_modules", filepath.FromSlash(name))
-			}
-			src, err := os.ReadFile(filepath.Join(at, "package.json"))
-			if err != nil {
-				continue
-			}
-			var pkg struct {
-				CustomElements   json.RawMessage
-				WebTypes         json.RawMessage `json:"web-types"`
-				PeerDependencies map[string]string
-				Dependencies     map[string]string
-			}
-			if json.Unmarshal(src, &pkg) != nil {
-				continue
-			}
-			drawn := len(pkg.CustomElements) > 0 || len(pkg.WebTypes) > 0
-			for _, of := range []string{"vue", "@angular/core", "lit"} {
-				_, peer := pkg.PeerDependencies[of]
-				_, dep := pkg.Dependencies[of]
-				drawn = drawn || peer || dep && of == "lit"
-			}
-			if drawn {
-				out = append(out, name)
-			}
-		}
-	}
-	return out
 }
 
 // Write puts patched files in place of those that were read. A file that is not as it was read

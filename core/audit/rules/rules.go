@@ -51,11 +51,12 @@ func unset(id, prop string) screen.Edit {
 	return screen.Edit{Op: screen.Unset, ID: id, Prop: prop}
 }
 
-// fixed returns a prop's literal text; computed values count as present.
+// fixed returns a prop's literal text; computed values count as present, and so does what may be
+// among more that is set where nobody sees it.
 func fixed(n *audit.Node, prop string) (text string, present bool) {
 	v, ok := n.Prop(prop)
 	if !ok || v.Kind == screen.None {
-		return "", false
+		return "", n.Spread && !ok
 	}
 	return v.Text, !v.Known() || strings.TrimSpace(v.Text) != ""
 }

@@ -3,6 +3,7 @@ package rules_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -26,6 +27,15 @@ func find(t *testing.T, docs []string, house ...audit.HouseRule) map[string][]au
 }
 
 func findOn(t *testing.T, k *kit.Kit, docs []string, house ...audit.HouseRule) map[string][]audit.Finding {
+	t.Helper()
+	trees := []*screen.Element{}
+	for _, src := range docs {
+		trees = append(trees, testkit.Tree(t, src))
+	}
+	return findIn(t, k, trees, house...)
+}
+
+func findIn(t *testing.T, k *kit.Kit, trees []*screen.Element, house ...audit.HouseRule) map[string][]audit.Finding {
 	t.Helper()
 	k, err := k.With(nil, nil, map[string]string{"sorrel-divider": "white space does"})
 	require.NoError(t, err)
@@ -83,8 +93,8 @@ func findOn(t *testing.T, k *kit.Kit, docs []string, house ...audit.HouseRule) m
 		},
 		nil,
 	)
-	for i, src := range docs {
-		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: testkit.Tree(t, src)}
+	for i, root := range trees {
+		d := &screen.Document{Kind: screen.ScreenDoc, ID: fmt.Sprint("s", i), App: "a", Root: root}
 		ix.Put(d)
 		found, _ := ix.Find(d.Kind, d.ID)
 		engine.Put(found)
@@ -325,6 +335,40 @@ func TestWhatIsGivenOtherwiseIsNotMissed(t *testing.T) {
 		found := find(t, []string{tree})
 		assert.Empty(t, found[rule], tree)
 	}
+}
+
+// What a spread may hold is not missed: a rule that looks at screens read from code finds no more where
+// a setting may be among what is spread than where it is computed.
+func TestWhatASpreadMayHoldIsNotMissed(t *testing.T) {
+	k, tried := testkit.Sorrel(t), 0
+	told := func(r *audit.Rule, root *screen.Element) (out []string) {
+		for _, f := range findIn(t, k, []*screen.Element{root})[r.ID] {
+			out = append(out, f.Message)
+		}
+		return out
+	}
+	for _, r := range rules.All() {
+		if !r.Code || elsewhere[r.ID] {
+			continue
+		}
+		for _, docs := range append(singles(r.Good), singles(r.Bad)...) {
+			root := testkit.Tree(t, docs[0])
+			root.Walk(func(e, _ *screen.Element) bool {
+				for i, prop := range e.Props {
+					computed, spread := root.Copy(), root.Copy()
+					of, _ := computed.Find(e.ID)
+					of.Props = slices.Clone(of.Props)
+					of.Props[i].Value = screen.Value{Kind: screen.Bound, Text: "given"}
+					of, _ = spread.Find(e.ID)
+					of.Props, of.Spread = slices.Delete(slices.Clone(of.Props), i, i+1), true
+					tried++
+					assert.Subset(t, told(r, computed), told(r, spread), "%s: %s of %s in %s", r.ID, prop.Name, e.Type, docs[0])
+				}
+				return true
+			})
+		}
+	}
+	assert.Greater(t, tried, 60)
 }
 
 // Rules find the same whatever a library calls its settings: where something leads, what labels it,

@@ -2,6 +2,7 @@
 import ts from 'typescript'
 import { angular } from './angular'
 import { optionsOf } from './options'
+import { usualOf } from './defaults'
 import { slotsInCode } from './slots'
 import { at, checker } from './program'
 import { propsOf } from './props'
@@ -57,6 +58,7 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
       if (slotType && checker.getIndexInfoOfType(slotType, ts.IndexKind.String))
         for (const s of slotsInCode(symbol, name))
           if (!read.slots.some(o => o.name === s.name)) read.slots.push(s)
+      usualOf(symbol, name, read.props)
       const emit = instance.getProperty('$emit')
       const emits = emit && checker.getTypeOfSymbolAtLocation(emit, at)
       for (const s of emits?.getCallSignatures() ?? []) {
@@ -105,6 +107,7 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
     return { ...about, props: [], slots: [{ name: '' }], events: [] }
   }
   const read = propsOf(settings, name, 'react')
+  usualOf(symbol, name, read.props)
   // What becomes whatever element it is told takes what that takes, so also children.
   const void_ = settings.getProperties().some(p => p.name === 'maxLength' && foreign(p))
   const bare = void_ || type.getCallSignatures().some(isVoid)

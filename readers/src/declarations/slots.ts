@@ -70,6 +70,20 @@ function called(declared: string, name: string): { file: string; text: string } 
   return text ? { file: file!, text } : undefined
 }
 
+/** The files that may hold a component's code, the likeliest first. */
+export function drawings(symbol: ts.Symbol, name: string): string[] {
+  const declared = symbol.declarations?.[0]?.getSourceFile().fileName
+  if (!declared) return []
+  const [head, ...rest] = name.split('.')
+  const found = [
+    beside(declared),
+    called(declared, name.replaceAll('.', '')),
+    called(declared, head!),
+  ]
+  if (rest.length) found.push(called(declared, rest.at(-1)!))
+  return [...new Set(found.flatMap(f => (f ? [f.file] : [])))]
+}
+
 /** The code that draws a component: beside its declaration, or where that hands it on from. */
 function drawing(symbol: ts.Symbol, name: string): string | undefined {
   const is = symbol.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(symbol) : symbol

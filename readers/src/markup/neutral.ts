@@ -110,6 +110,12 @@ export interface Problem {
   what: string
 }
 
+/** Another name of a file for something: "Form.Item" for "Item", "Root" for "Dialog.Root". */
+export interface Name {
+  name: string
+  means: string
+}
+
 /** What a bundler's settings let stand for a path, from the folder of the file. */
 export interface Alias {
   find: string
@@ -125,6 +131,8 @@ export interface Module {
   routes: Route[]
   problems: Problem[]
   aliases?: Alias[]
+  /** what else is called by names of the file */
+  names?: Name[]
   /** components that are registered for a whole application, by the name they are used under */
   registered?: { name: string; local: string }[]
 }

@@ -3,6 +3,7 @@ import type * as t from '@babel/types'
 import { aliasesOf, bundles } from './aliases'
 import { besides, declaredIn, typesOf, variantsOf } from './declared'
 import { Markup, type Pieces } from './jsx'
+import { namesIn } from './names'
 import { empty, type Component, type Module, type Node, type Route, type Target } from './neutral'
 import { bare, nameOf, nothingKnown, type Known } from './values'
 
@@ -437,6 +438,8 @@ export function script(source: string, file: string, language: string): Script {
   const program = tree.program
   links(program, module)
   module.types = typesOf(program)
+  const others = namesIn(program)
+  if (others.length) module.names = others
   const routes = routesOf(program, module)
   if (bundles(file)) module.aliases = aliasesOf(program)
   if (source.includes('.component(')) module.registered = registeredIn(program)
@@ -457,6 +460,11 @@ export function jsx(source: string, file: string): Module {
   const names = new Map<string, string[]>()
   for (const e of module.exports)
     if (!e.from) names.set(e.local, [...(names.get(e.local) ?? []), e.name])
+  // Under the name of what is made of it, where it has none of its own.
+  for (const { name, means } of module.names ?? []) {
+    const under = names.get(name)
+    if (under && !names.has(means)) names.set(means, under)
+  }
   const found: { top: Top; pieces: Pieces }[] = []
   const list = tops(program)
   const helper = (top: Top) => /^[a-z]/.test(top.name) && top.name !== 'default'
