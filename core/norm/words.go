@@ -200,7 +200,9 @@ func (n *Norms) where(l *leaf) string {
 		var p string
 		switch s.Fact {
 		case cases.App:
-			p = not + "in the application " + w
+			if p = not + "in the application " + w; w == "" {
+				p = not + "in pieces" // no application has them alone
+			}
 		case cases.Shell:
 			p = not + "in the shell " + or(w, "none")
 		case cases.Main:

@@ -266,6 +266,23 @@ func TestPlacesThatADeclarationLeavesOpenAreReadFromCode(t *testing.T) {
 	assert.Equal(t, map[string][]string{"Button": {"", "icon"}, "Title": {""}, "Dial": {"mark"}, "Note": {"aside"}, "Step": {""}}, got)
 }
 
+// Components of Vue are declared as classes too, as Vue had it before: what their fields say is set,
+// what is called is not.
+func TestComponentsThatAreDeclaredAsClasses(t *testing.T) {
+	_, c, _ := packed(t, map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.2.0","main":"day.js","types":"day.d.ts","peerDependencies":{"vue":"*"}}`,
+		plum + "day.js":       `export const PlumDay = { name: 'PlumDay', props: { size: { type: String, default: 'snug' } }, render: () => null }`,
+		plum + "day.d.ts": `declare class Base { $props: Record<string, any>; $slots: { [name: string]: any }; $emit: (name: string) => void }
+export declare class PlumDay extends Base { size: 'snug' | 'roomy'; label: string; plain: boolean; focus(): void; static install(app: any): void }
+export {}`,
+	})
+	assert.Equal(t, []string{"label", "plain", "size"}, slices.Sorted(maps.Keys(propsOf(c))))
+	size := propsOf(c)["size"]
+	assert.Equal(t, []string{"snug", "roomy"}, size.Values)
+	assert.Equal(t, "snug", size.Default)
+	assert.False(t, size.Required)
+}
+
 // Elements that a call registers are registered by it, in the frame and in an application.
 func TestElementsThatACallRegisters(t *testing.T) {
 	files := map[string]string{

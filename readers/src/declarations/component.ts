@@ -46,6 +46,12 @@ export function component(name: string, type: ts.Type, symbol: ts.Symbol): Entry
     const settings = instance?.getProperty('$props')
     if (instance && settings) {
       const read = propsOf(checker.getTypeOfSymbolAtLocation(settings, at), name, 'vue')
+      // As Vue had it before: class Button extends Vue { size: string }
+      if (!read.props.length && symbol.flags & ts.SymbolFlags.Class) {
+        const fields = propsOf(instance, name, 'vue', true).props
+        read.props = fields.map(p => ({ ...p, required: undefined }))
+        read.slots.push({ name: '' })
+      }
       const slots = instance.getProperty('$slots')
       const slotType =
         slots && checker.getNonNullableType(checker.getTypeOfSymbolAtLocation(slots, at))

@@ -72,10 +72,13 @@ const OWN_AFFAIR =
   /^(key|ref|ref_for|ref_key|class|className|style|id|is|slot|sx|css|classNames|styles|onVnode.*|[$@].*|v-slots|__.*|_.*|#.*)$/
 
 /** The settings, slots and events in a type of properties. */
-export function propsOf(type: ts.Type, who: string, drawn: string): Read {
+export function propsOf(type: ts.Type, who: string, drawn: string, fields = false): Read {
   const out: Read = { props: [], slots: [], events: [] }
   const functions: string[] = []
-  const all = checker.getPropertiesOfType(checker.getApparentType(type))
+  // Of a class that is declared as what it is in use, the methods are nothing that is set.
+  const all = checker
+    .getPropertiesOfType(checker.getApparentType(type))
+    .filter(p => !fields || !(p.flags & ts.SymbolFlags.Method))
   // What takes all that a field of a page takes has nothing in it.
   const field = all.some(p => p.name === 'maxLength' && foreign(p))
   for (const p of all) {
