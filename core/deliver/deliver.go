@@ -93,6 +93,7 @@ type Home struct {
 	Router   string // package that React's router is taken from; empty is react-router
 	Elements bool   // its routes stand as elements, in <Routes>
 	NoVite   bool   // what builds it knows process.env, and not import.meta.env
+	Folders  bool   // its routes are the folders of its pages: the screens bring a router of their own
 }
 
 // Language is that which the screens are written in.

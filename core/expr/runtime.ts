@@ -124,11 +124,11 @@ export const number = (v: Maybe<number>, decimals: Maybe<number>): string => {
   let [whole, frac = ''] = decimal(v).split('.') as [string, string?]
   const up = frac.length > places && frac[places]! >= '5'
   frac = frac.slice(0, places).padEnd(places, '0')
-  const all = BigInt(whole + frac) + (up ? 1n : 0n)
+  const all = BigInt(whole + frac) + BigInt(up ? 1 : 0)
   const digits = all.toString().padStart(places + 1, '0')
   whole = digits.slice(0, digits.length - places).replace(/\B(?=(\d{3})+$)/g, ',')
   return (
-    (v < 0 && all !== 0n ? '-' : '') +
+    (v < 0 && all !== BigInt(0) ? '-' : '') +
     whole +
     (places ? '.' + digits.slice(digits.length - places) : '')
   )

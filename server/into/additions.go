@@ -96,25 +96,36 @@ func (r *Repo) formatted(ctx context.Context, files []deliver.File) (out []deliv
 // additions are what the application needs besides the folder.
 func (r *Repo) additions(ctx context.Context) []Addition {
 	out := append([]Addition{r.packages()}, r.versions()...)
+	if f := r.folders(); f != nil {
+		out = append(out, r.page(f))
+		out = append(out, r.taken(r.pagesOf(f))...)
+	} else {
+		out = append(out, r.connections(ctx)...)
+	}
+	if r.Target == "angular" && len(r.Styles) > 0 {
+		out = append(out, r.styles())
+	}
+	r.tidy(ctx, out)
+	out = append(out, r.resets()...)
+	out = append(out, r.fontFaces()...)
+	return append(out, r.pictures()...)
+}
+
+// connections have the screens be part of an application that lists its routes.
+func (r *Repo) connections(ctx context.Context) []Addition {
 	found := r.places(ctx)
 	where := found.find("routes")
 	if where == nil {
 		where = found.find("elements")
 	}
-	out = append(out, r.routes(where, found.Problems))
-	out = append(out, r.taken(found.Routes)...)
+	out := append([]Addition{r.routes(where, found.Problems)}, r.taken(found.Routes)...)
 	if r.sets {
 		out = append(out, r.once(found.find("entry")))
 	}
 	if r.Target == "vue" && len(r.Prefixes) > 0 {
 		out = append(out, r.elements(found.find("plugin")))
 	}
-	if r.Target == "angular" && len(r.Styles) > 0 {
-		out = append(out, r.styles())
-	}
-	r.tidy(ctx, out)
-	out = append(out, r.fontFaces()...)
-	return append(out, r.pictures()...)
+	return out
 }
 
 // pictures puts what the screens show where the application serves files from. The names hold

@@ -1,6 +1,7 @@
 package into
 
 import (
+	"bytes"
 	"context"
 	"fmt"
 	"io/fs"
@@ -10,6 +11,9 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+
+	"github.com/tdewolff/parse/v2"
+	"github.com/tdewolff/parse/v2/css"
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/kit"
@@ -29,6 +33,9 @@ func (r *Repo) home(ctx context.Context) deliver.Home {
 	if r.Target == "react" {
 		if m.has("react-router") == "" && m.has("react-router-dom") != "" {
 			h.Router = "react-router-dom"
+		}
+		if h.Folders = r.folders() != nil; h.Folders {
+			return h
 		}
 		found := r.places(ctx)
 		h.Elements = found.find("routes") == nil && found.find("elements") != nil
@@ -139,8 +146,8 @@ func (r *Repo) fontFaces() (out []Addition) {
 	for _, family := range r.fonts {
 		slug := strings.ReplaceAll(strings.ToLower(family), " ", "-")
 		brought := m.has("@fontsource/"+slug) != "" || m.has("@fontsource-variable/"+slug) != ""
-		brought = brought || slices.ContainsFunc(sources, func(src []byte) bool {
-			return linked(src, family) || slices.ContainsFunc(kit.Families(src), func(f string) bool { return strings.EqualFold(f, family) })
+		brought = brought || slices.ContainsFunc(sources, func(s sheet) bool {
+			return linked(s.text, family) || slices.ContainsFunc(kit.Families(s.text), func(f string) bool { return strings.EqualFold(f, family) })
 		})
 		a := Addition{What: fmt.Sprintf("the font %s, which the kit asks for and does not bring", family), Done: brought}
 		if !brought {
@@ -172,8 +179,64 @@ const (
 	maxSheet  = 1 << 20
 )
 
+// resets tells of rules for all elements that take the room away which the kit's elements give
+// themselves: what a page says of an element comes before what it says of itself.
+func (r *Repo) resets() (out []Addition) {
+	if len(r.Prefixes) == 0 {
+		return nil
+	}
+	for _, s := range r.stylesAndPages() {
+		if path.Ext(s.path) != ".css" {
+			continue
+		}
+		if sets := ofAll(s.text); len(sets) > 0 {
+			out = append(out, Addition{
+				What: "the room that the kit's elements give themselves", Path: s.path,
+				By: fmt.Sprintf("a rule for all elements (*) sets %s there, the kit's too: let it name those that it is for (body, h1, p, ul)", strings.Join(sets, " and ")),
+			})
+		}
+	}
+	return out
+}
+
+// ofAll are the margins and paddings that a style sheet sets for all elements.
+func ofAll(sheet []byte) (out []string) {
+	// The parser knows rules within media queries, not within layers.
+	sheet = bytes.ReplaceAll(sheet, []byte("@layer "), []byte("@media "))
+	p := css.NewParser(parse.NewInputBytes(sheet), false)
+	all, here := false, false
+	for {
+		kind, _, data := p.Next()
+		switch kind {
+		case css.ErrorGrammar:
+			return out
+		case css.QualifiedRuleGrammar, css.BeginRulesetGrammar:
+			selector := ""
+			for _, t := range p.Values() {
+				selector += string(t.Data)
+			}
+			all = all || strings.TrimSpace(selector) == "*"
+			if kind == css.BeginRulesetGrammar {
+				all, here = false, all
+			}
+		case css.EndRulesetGrammar:
+			here = false
+		case css.DeclarationGrammar:
+			if name := strings.ToLower(string(data)); here && (name == "margin" || name == "padding") && !slices.Contains(out, name) {
+				out = append(out, name)
+			}
+		}
+	}
+}
+
+// sheet is a style sheet or a page of the repository.
+type sheet struct {
+	path string
+	text []byte
+}
+
 // stylesAndPages are the repository's own style sheets and pages.
-func (r *Repo) stylesAndPages() (out [][]byte) {
+func (r *Repo) stylesAndPages() (out []sheet) {
 	looked := 0
 	// What cannot be read says nothing of fonts.
 	_ = fs.WalkDir(r.root.FS(), ".", func(name string, d fs.DirEntry, err error) error {
@@ -193,7 +256,7 @@ func (r *Repo) stylesAndPages() (out [][]byte) {
 		}
 		looked++
 		if src := r.read(name); len(src) <= maxSheet {
-			out = append(out, src)
+			out = append(out, sheet{name, src})
 		}
 		return nil
 	})

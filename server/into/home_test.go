@@ -44,6 +44,11 @@ func TestWhatAnApplicationIsMadeWith(t *testing.T) {
 			target: "react",
 			files:  map[string]string{"package.json": `{"dependencies":{"react-router":"^7"}}`, "src/App.jsx": "import { Routes } from './mine'\nexport const App = () => <Routes><Route path=\"/\" /></Routes>\n"},
 		},
+		"pages that are folders": {
+			target: "react",
+			files:  map[string]string{"package.json": `{"dependencies":{"next":"15"}}`, "src/app/layout.tsx": ""},
+			want:   deliver.Home{NoVite: true, Folders: true},
+		},
 		"nothing known": {target: "vue", files: map[string]string{"package.json": `{}`}},
 		"no manifest":   {target: "react", files: map[string]string{"a.txt": ""}},
 	} {
@@ -236,5 +241,69 @@ func TestAddressesThatAreTakenAreTold(t *testing.T) {
 			require.NoError(t, r.Apply(d, true, false))
 			assert.Equal(t, `{ "dependencies": { "a": "1", "b": "1", "c": "2" } }`, read(t, dir, "package.json"), "what is on one line stays there")
 		})
+	}
+}
+
+// Where the routes of an application are the folders of its pages, a page takes all addresses that no
+// other has, and shows the screens with their own router; connecting again adds nothing.
+func TestScreensStandOnAPageWhereRoutesAreFolders(t *testing.T) {
+	t.Parallel()
+	const manifest = `{"dependencies":{"next":"15.1.0"}}`
+	for name, c := range map[string]struct {
+		files        map[string]string
+		page, module string // written, and what it loads
+		by           string // what is to be done by hand
+		taken        []string
+	}{
+		"beside pages": {
+			files: map[string]string{"src/app/layout.tsx": "", "src/app/page.tsx": "", "src/app/(staff)/beds/[which]/page.tsx": "", "src/app/api/orders/page.tsx": ""},
+			page:  "src/app/[...screen]/page.tsx", module: "../../office/Screens",
+			taken: []string{"the address / of the screen Today for itself", "the address /beds/:id of the screen Bed for itself"},
+		},
+		"alone":       {files: map[string]string{"app/layout.js": ""}, page: "app/[[...screen]]/page.tsx", module: "../../office/Screens"},
+		"with a rest": {files: map[string]string{"app/layout.js": "", "app/[...all]/page.tsx": "x"}, by: "app/[...all]/page.tsx shows all addresses"},
+		"as files":    {files: map[string]string{"pages/index.js": "", "pages/orders.js": ""}, by: "add pages/[...screen].tsx", taken: []string{"the address / of the screen Today for itself", "the address /orders of the screen Orders for itself"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			c.files["package.json"] = manifest
+			dir := repository(t, c.files)
+			r := open(t, Repo{Dir: dir, App: "Office", Target: "react"})
+			r.shown = []*screen.Document{{ID: "today", Title: "Today", Route: "/"}, {ID: "bed", Title: "Bed", Route: "/beds/:id"}, {ID: "orders", Title: "Orders", Route: "/orders"}}
+			d := plan(t, r, code("Screens.tsx", "1\n"))
+			const what = "a page for the addresses of the screens"
+			got, taken := waiting(d), []string{}
+			for w := range got {
+				if strings.HasSuffix(w, "for itself") {
+					taken = append(taken, w)
+				}
+			}
+			assert.ElementsMatch(t, c.taken, taken)
+			assert.Contains(t, got[what], c.by)
+			require.NoError(t, r.Apply(d, true, false))
+			if c.page != "" {
+				assert.Contains(t, read(t, dir, c.page), `import("`+c.module+`")`)
+				again, waits := waiting(plan(t, r, code("Screens.tsx", "1\n")))[what]
+				assert.False(t, waits, again)
+			}
+		})
+	}
+}
+
+// A rule of the application for all elements takes away the room that elements give themselves.
+func TestARuleForAllElementsIsTold(t *testing.T) {
+	t.Parallel()
+	for css, want := range map[string]string{
+		"* {\n  box-sizing: border-box;\n  padding: 0;\n  margin: 0;\n}":                            "sets padding and margin there",
+		"*, *::before { margin: 0 } * { margin: 0 }":                                                "sets margin there",
+		"@layer base { h1, * { padding: 0 } }":                                                      "sets padding there",
+		"* { box-sizing: border-box } ul > * { padding: 0 } p { margin: 0 } *::after { margin: 0 }": "",
+	} {
+		r := open(t, Repo{Dir: repository(t, map[string]string{"package.json": "{}", "src/all.css": css}), App: "Office", Target: "react", Prefixes: []string{"ac-"}})
+		by := waiting(plan(t, r, code("index.ts", "1\n")))["the room that the kit's elements give themselves"]
+		if want == "" {
+			assert.Empty(t, by, css)
+		} else {
+			assert.Contains(t, by, want, css)
+		}
 	}
 }

@@ -100,6 +100,9 @@ func (r *Repo) propose() string {
 		}
 	}
 	for _, dir := range []string{"src", "app"} {
+		if f := r.folders(); f != nil && dir == f.dir {
+			return name // in there stand pages alone
+		}
 		if info, err := r.root.Stat(dir); err == nil && info.IsDir() {
 			if inner, err := r.root.Stat(path.Join(dir, "app")); r.Target == "angular" && err == nil && inner.IsDir() {
 				return path.Join(dir, "app", name)

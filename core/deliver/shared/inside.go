@@ -51,9 +51,9 @@ func Inside(in deliver.Input, f Parts) ([]deliver.File, []deliver.Note, error) {
 	info := struct {
 		Info
 		Go, Wrap, Kit, Router string
-		Elements              bool
+		Elements, Folders     bool
 		WrapTheme             *pack.WrapTheme
-	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name, Router(in), in.Home.Elements, in.WrapTheme}
+	}{InfoOf(in), cmp.Or(in.Kit.Code.Go, "click"), in.Wrap, in.Kit.Name, Router(in), in.Home.Elements, in.Home.Folders, in.WrapTheme}
 	copied, err := Copy(f.Files, "files/inside", info)
 	if err != nil {
 		return nil, nil, err

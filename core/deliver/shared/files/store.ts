@@ -90,8 +90,8 @@ export function put<K extends Name>(name: K, records: readonly Records[K][]) {
 }
 
 /** What data.ts says of keeping; it may say nothing. */
-const saverOf = <K extends Name>(name: K) =>
-  (data as { savers?: Savers }).savers?.[name] as Saver<Records[K]> | undefined
+const said: { loaders: unknown; savers?: Savers } = { ...data }
+const saverOf = <K extends Name>(name: K) => said.savers?.[name] as Saver<Records[K]> | undefined
 
 /** Does something to the records at once, and takes it back where it could not be kept. */
 function touched<K extends Name>(
