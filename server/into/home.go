@@ -215,7 +215,9 @@ func ofAll(sheet []byte) (out []string) {
 			for _, t := range p.Values() {
 				selector += string(t.Data)
 			}
-			all = all || strings.TrimSpace(selector) == "*"
+			for one := range strings.SplitSeq(selector, ",") {
+				all = all || strings.TrimSpace(one) == "*"
+			}
 			if kind == css.BeginRulesetGrammar {
 				all, here = false, all
 			}
