@@ -2,6 +2,7 @@ package resolve_test
 
 import (
 	"slices"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -333,4 +334,20 @@ func TestShellsStandInShells(t *testing.T) {
 	assert.Empty(t, problems)
 	assert.Equal(t, []string{"outer", "inner", "screen", "foot"}, texts(n))
 	assert.NotEqual(t, n.Key, n.Children[1].Key, "both are called a")
+}
+
+// For words that code computes stands the name that they go by there, never what stands there where
+// there are none.
+func TestComputedWordsGoByTheirName(t *testing.T) {
+	for source, want := range map[string]string{
+		"bed.name":                       "name",
+		"bed?.name ?? ''":                "name",
+		"late ? when(bed.due) : null":    "due",
+		"open && at ? menu(at) : false":  "at",
+		"null":                           "…",
+		"Due {bed.due ?? undefined} now": "Due due now",
+	} {
+		n, _ := run(t, `{"id":"a","type":"sorrel-text","text":{"bound":`+strconv.Quote(source)+`}}`, nil)
+		assert.Equal(t, []string{want}, texts(n), source)
+	}
 }

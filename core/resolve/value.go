@@ -103,8 +103,11 @@ func (r *resolver) value(e *screen.Element, sc scope, n *Node, what string, v sc
 	return v.Text, true
 }
 
-// member is the last name in a way through code.
-var member = regexp.MustCompile(`([A-Za-z_$][\w$]*)\W*$`)
+// member is the last name in a way through code, nothing what stands there where there is none.
+var (
+	member  = regexp.MustCompile(`([A-Za-z_$][\w$]*)\W*$`)
+	nothing = regexp.MustCompile(`(\s*(:|\?\?|\|\|)\s*(null|undefined|true|false|''|""))+\W*$`)
+)
 
 // stand is what stands for a value that code computes: for words the name that it goes by there,
 // for anything else nothing.
@@ -119,10 +122,11 @@ func (r *resolver) stand(e *screen.Element, what, source string) (any, bool) {
 		}
 	}
 	name := func(code string) string {
-		if m := member.FindStringSubmatch(code); m != nil {
-			return m[1]
+		m := member.FindStringSubmatch(nothing.ReplaceAllString(code, ""))
+		if m == nil || m[1] == "null" || m[1] == "undefined" {
+			return "…"
 		}
-		return "…"
+		return m[1]
 	}
 	if strings.Contains(source, "{") { // words with values among them
 		return hole.ReplaceAllStringFunc(source, func(s string) string { return name(s) }), true

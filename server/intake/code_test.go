@@ -430,6 +430,20 @@ export declare const paint: () => void`,
 	}
 }
 
+// What a component cannot be without stands around everything: its own provider, where there is no
+// other and it needs nothing.
+func TestAProviderOfOneComponentStandsAroundAll(t *testing.T) {
+	a := archiveBeside(t, "yarrow", map[string]string{
+		plum + "package.json": `{"name":"@acme/plum-day","version":"1.0.0","type":"module","main":"i.js","types":"i.d.ts","peerDependencies":{"react":">=18"}}`,
+		plum + "i.js":         `export const Hint = p => null, HintProvider = p => p.children, WordsProvider = p => p.children`,
+		plum + "i.d.ts": `import * as React from 'react'
+export declare const Hint: (p: { text?: string }) => React.ReactElement
+export declare const HintProvider: (p: { delay?: number; children?: React.ReactNode }) => React.ReactElement
+export declare const WordsProvider: (p: { words: object; children?: React.ReactNode }) => React.ReactElement`,
+	})
+	assert.Equal(t, "HintProvider", a.Meta.Wrap)
+}
+
 // A provider that cannot do without what the library itself gives is handed that; what says in code
 // how a page is made dark is read where no sheet says it.
 func TestAProviderIsHandedWhatTheLibraryGives(t *testing.T) {

@@ -50,6 +50,12 @@ func (l *library) wrapper() (name, settings string) {
 				}
 			}
 		}
+		// What one component cannot be without, wherever it stands: a TooltipProvider for each Tooltip.
+		for _, e := range l.catalog.Entries {
+			if of, provides := strings.CutSuffix(e.Export, "Provider"); provides && byName[of] != nil {
+				candidates = append(candidates, e.Export)
+			}
+		}
 	}
 	for i, c := range candidates {
 		e, ok := byName[c]
@@ -82,6 +88,7 @@ func (l *library) wrapper() (name, settings string) {
 			l.meta.Themes.Dark, l.meta.Themes.How = "wrapper", "its "+theme.Prop
 			return c, fmt.Sprintf("{ %q: theme === 'dark' ? m%d[%q] : m%d[%q] }", theme.Prop, theme.module, theme.Dark, theme.module, theme.Light)
 		}
+		l.meta.Notes = append(l.meta.Notes, c+" stands around everything")
 		return c, l.themeSettings(e)
 	}
 	return "", ""
