@@ -112,6 +112,7 @@ type resolver struct {
 	index    expr.Index
 	route    map[string]string
 	budget   *expr.Budget
+	whole    map[string]bool // elements that are all of the screen, from its root in: by their ids
 }
 
 // frame is a document while it resolves, the screen or one use of a piece: its names, and what
@@ -192,14 +193,25 @@ func (r *resolver) namesIn(piece *screen.Document, over map[string][]screen.Prop
 // Resolve computes the concrete tree of a screen in its shell.
 func Resolve(in Input) (*Node, []Problem) {
 	r := newResolver(in)
+	r.whole = r.wholes(in.Screen)
 	var roots []*Node
 	inside := func(string) []*Node { return r.element(in.Screen, r.own.base) }
 	for i, shell := range in.Shells {
-		sc := scope{doc: "shell", shell: true, fill: inside}
+		under, placed := inside, false
+		sc := scope{doc: "shell", shell: true, fill: func(slot string) []*Node {
+			placed = true
+			return under(slot)
+		}}
 		if i > 0 { // elements of several shells may bear one id
 			sc.prefix = fmt.Sprintf("shell%d/", i)
 		}
-		inside = func(string) []*Node { return r.element(shell, sc) }
+		inside = func(string) []*Node {
+			out := r.element(shell, sc)
+			if !placed && shell.FromCode() { // its place is somewhere that was not read
+				out = append(out, under("")...)
+			}
+			return out
+		}
 	}
 	roots = inside("")
 	if len(roots) == 0 {
@@ -551,6 +563,26 @@ func (r *resolver) markPlaces(nodes []*Node, shell bool) {
 			n.Props = append([]Prop{{active, true}}, n.Props...)
 		}
 	}
+}
+
+// wholes are the root of a screen and what alone stands in it, also in pieces: of a screen that is all
+// a dialog, the dialog.
+func (r *resolver) wholes(e *screen.Element) map[string]bool {
+	out := map[string]bool{}
+	for range 16 {
+		out[e.ID] = true
+		if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok && r.Piece != nil {
+			if piece := r.Piece(id); piece != nil {
+				e = piece.Root
+				continue
+			}
+		}
+		if len(e.Children) != 1 {
+			break
+		}
+		e = e.Children[0]
+	}
+	return out
 }
 
 // away tells of an address that a page drawn here cannot load.

@@ -351,3 +351,40 @@ func TestComputedWordsGoByTheirName(t *testing.T) {
 		assert.Equal(t, []string{want}, texts(n), source)
 	}
 }
+
+// A screen that is all a dialog is seen, where code says when it is open; one among other things is not.
+func TestADialogThatIsAllOfAScreenIsOpen(t *testing.T) {
+	const dialog = `{"id":"d","type":"sorrel-dialog","props":{"open":{"bound":"shown"}}}`
+	opened := func(src string) (open any) {
+		n, _ := run(t, src, func(in *resolve.Input) {
+			in.Piece = func(id string) *screen.Document {
+				return &screen.Document{Kind: screen.PieceDoc, ID: id, Root: testkit.Tree(t, dialog)}
+			}
+		})
+		for ; n.Type != "sorrel-dialog"; n = n.Children[0] {
+		}
+		for _, p := range n.Props {
+			if p.Name == "open" {
+				open = p.Value
+			}
+		}
+		return open
+	}
+	assert.Equal(t, true, opened(dialog))
+	assert.Equal(t, true, opened(`{"id":"a","type":"stack","children":[{"id":"b","type":"piece:sheet"}]}`))
+	assert.Nil(t, opened(`{"id":"a","type":"stack","children":[`+dialog+`,{"id":"t","type":"sorrel-text","text":"x"}]}`))
+}
+
+// A screen is seen whatever is known of its shell: of one that was read from code and has no place for
+// it that was understood, it stands below.
+func TestAScreenIsSeenInAShellOfCodeWithoutAPlace(t *testing.T) {
+	in := func(shell string) []string {
+		root := testkit.Tree(t, shell)
+		n, _ := run(t, `{"id":"s","type":"sorrel-text","text":"Beds"}`, func(in *resolve.Input) { in.Shells = []*screen.Element{root} })
+		return texts(n)
+	}
+	const code = `"origin":{"file":"Frame.tsx","range":"1:1"},`
+	assert.Equal(t, []string{"Garden", "Beds"}, in(`{"id":"f",`+code+`"type":"stack","children":[{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
+	assert.Equal(t, []string{"Beds", "Garden"}, in(`{"id":"f",`+code+`"type":"stack","children":[{"id":"o","type":"outlet"},{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
+	assert.Equal(t, []string{"Garden"}, in(`{"id":"f","type":"stack","children":[{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
+}

@@ -109,13 +109,16 @@ var (
 	nothing = regexp.MustCompile(`(\s*(:|\?\?|\|\|)\s*(null|undefined|true|false|''|""))+\W*$`)
 )
 
-// stand is what stands for a value that code computes: for words the name that it goes by there,
-// for anything else nothing.
+// stand is what stands for a value that code computes: for words the name that it goes by there, for
+// whether what is all of a screen is open that it is, for anything else nothing.
 func (r *resolver) stand(e *screen.Element, what, source string) (any, bool) {
 	if what != "text" {
 		def, ok := r.Catalog.Component(e.Type)
 		if !ok {
 			return nil, false
+		}
+		if what == def.OpensBy && r.whole[e.ID] {
+			return true, true // else there is nothing to see of it
 		}
 		if p, ok := def.Prop(what); !ok || p.Type != kit.Text || p.URL || p.JSON {
 			return nil, false

@@ -122,19 +122,12 @@ func (p *seen) prop() describe.Prop {
 	return out
 }
 
-// through is what a component of the team's is that is another name of something and no more, as of
-// const Close = Dialog.Close.
+// through is what a component of the team's is that is another name of something of a library.
 func (s *Survey) through(f Found) Found {
-	for range 4 {
-		c := f.Component
-		if c == nil || len(c.Roots) != 1 || !c.Roots[0].Passes || len(c.Roots[0].Attributes)+len(c.Roots[0].Children) > 0 {
-			break
+	if f.Component != nil && f.Component.renames() {
+		if out, ok := s.g.Name(f.File, f.Component.Roots[0].Name); ok {
+			return out
 		}
-		next, ok := s.g.Name(f.File, c.Roots[0].Name)
-		if !ok || next.Component == c {
-			break
-		}
-		f = next
 	}
 	return f
 }

@@ -166,7 +166,7 @@ func (g *graph) Name(f *File, name string) (Found, bool) {
 func (g *graph) local(f *File, name string) Found {
 	for _, c := range f.Components {
 		if c.Name == name {
-			return Found{File: f, Component: c}
+			return g.real(Found{File: f, Component: c})
 		}
 	}
 	for _, n := range f.Names {
@@ -276,7 +276,7 @@ func (g *graph) export(f *File, name string) Found {
 	}
 	for _, c := range f.Components {
 		if slices.Contains(c.Exported, name) {
-			return Found{File: f, Component: c}
+			return g.real(Found{File: f, Component: c})
 		}
 	}
 	for _, e := range f.Exports {
@@ -304,6 +304,22 @@ func (g *graph) export(f *File, name string) Found {
 		}
 	}
 	return Found{}
+}
+
+// renames reports whether a component is another name of something and no more, as of
+// const Close = Dialog.Close.
+func (c *Component) renames() bool {
+	return len(c.Roots) == 1 && c.Roots[0].Passes && len(c.Roots[0].Attributes)+len(c.Roots[0].Children) == 0 && c.Roots[0].Name != c.Name
+}
+
+// real is the component of the repository that one is another name of.
+func (g *graph) real(f Found) Found {
+	if f.Component.renames() {
+		if out, ok := g.Name(f.File, f.Component.Roots[0].Name); ok && out.Component != nil {
+			return out
+		}
+	}
+	return f
 }
 
 // exportedPart is a part of what a file exports: "Item" of "Form", by what is exported under that

@@ -552,23 +552,27 @@ func TestPartsAndWhatIsWrappedLeadToWhatTheyAre(t *testing.T) {
 		"package.json": kitted,
 		"src/router.tsx": `import { Beds } from './Beds'
 export const routes = [{ path: '/beds', element: <Beds /> }]`,
-		"src/Beds.tsx": `import { Sheet, Panel, Bar } from './ui'
+		"src/Beds.tsx": `import { Sheet, Panel, Bar } from './parts'
 import List from './list'
 import Acme from '@acme/kit'
 export function Beds() {
-  return <Sheet><Sheet.Title>Beds</Sheet.Title><Sheet.Close size="small" /><Panel.Row.Cell>Fern</Panel.Row.Cell><Bar title="Beds" /><List.Item>Moss</List.Item><Acme.Chip tone="calm">Ivy</Acme.Chip></Sheet>
+  return <Sheet><Sheet.Title>Beds</Sheet.Title><Sheet.Close size="small" /><Panel.Row.Cell>Fern</Panel.Row.Cell><Bar title="Beds" /><List.Item>Moss</List.Item><Acme.Chip tone="calm">Ivy</Acme.Chip><Sheet.Body>One</Sheet.Body><Sheet.Body>Two</Sheet.Body></Sheet>
 }`,
-		"src/ui/index.ts": `export { Sheet } from './sheet'
+		"src/parts/index.ts": `export { Sheet } from './sheet'
 export * from './panel'
 export { default as Bar } from './bar'`,
-		"src/ui/sheet.tsx": `import { KitDialog, KitHeading } from '@acme/kit'
+		"src/parts/sheet.tsx": `import { KitDialog, KitHeading } from '@acme/kit'
+import { SheetBody } from './body'
 const Root = ({ children }) => <KitDialog wide>{children}</KitDialog>
 const Close = KitDialog.Close
-export const Sheet = Object.assign(Root, { Title: KitHeading, Close })`,
-		"src/ui/panel.tsx": `import * as Kit from '@acme/kit'
+const Body = SheetBody
+export const Sheet = Object.assign(Root, { Title: KitHeading, Close, Body })`,
+		"src/parts/body.tsx": `import { KitCard } from '@acme/kit'
+export function SheetBody({ children }) { return <KitCard><p>Here:</p>{children}</KitCard> }`,
+		"src/parts/panel.tsx": `import * as Kit from '@acme/kit'
 const Cell = styled(Kit.Cell)(() => ({ padding: 4 }))
 export const Panel = { Row: { Cell } }`,
-		"src/ui/bar.tsx": `import { KitBar } from '@acme/kit'
+		"src/parts/bar.tsx": `import { KitBar } from '@acme/kit'
 const Bar = connect(state => state)(observer(KitBar))
 export default Bar`,
 		"src/list.tsx": `import { KitItem } from '@acme/kit'
@@ -585,6 +589,8 @@ piece:sheet …
   acme-kit-bar title=Beds
   acme-kit-item | Moss
   acme-chip tone=calm | Ivy
+  piece:sheet-body …
+  piece:sheet-body …
 `, "\n"), told(r, "screen:beds"))
 }
 

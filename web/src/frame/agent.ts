@@ -542,6 +542,20 @@ async function settled(tile: Tile) {
   }
 }
 
+/**
+ * How high the page is, in its own pixels: what is drawn, and what stands beside it in the flow, as a
+ * dialog does whose styles lift it nowhere.
+ */
+function extent(tile: Tile): number {
+  const top = tile.screen.getBoundingClientRect().top
+  const ends = [...tile.screen.children].map((el, i) =>
+    i && /^(fixed|absolute)$/.test(getComputedStyle(el).position)
+      ? top
+      : el.getBoundingClientRect().bottom,
+  )
+  return Math.max(0, ...ends.map(end => end - top)) / tile.place.scale
+}
+
 async function look(tile: Tile, id: string, token?: number, boxed = true) {
   await settled(tile)
   if (token) {
@@ -558,8 +572,7 @@ async function look(tile: Tile, id: string, token?: number, boxed = true) {
     ? measure([...stands.keys()], tile.screen, k, el => stands.get(el))
     : measure(tile.root.querySelectorAll('[data-e]'), tile.screen, k)
   if (!stands) undefinedOnes(tile, id)
-  const content = tile.screen.firstElementChild?.getBoundingClientRect()
-  tile.height = content ? content.height / k : 0
+  tile.height = extent(tile)
   tell({ type: 'drawn', id, height: tile.height, boxes, token })
   // Texts change their widths when their font arrives.
   if (document.fonts.status === 'loading') void document.fonts.ready.then(() => look(tile, id))
@@ -580,8 +593,7 @@ function watch(tile: Tile, id: string) {
   const content = tile.screen.firstElementChild
   if (!tile.boxed || !tile.place.live || !content) return
   tile.grows = new ResizeObserver(() => {
-    const height = content.getBoundingClientRect().height / tile.place.scale
-    if (tile.height && Math.abs(height - tile.height) > 1) void look(tile, id)
+    if (tile.height && Math.abs(extent(tile) - tile.height) > 1) void look(tile, id)
   })
   tile.grows.observe(content)
 }
