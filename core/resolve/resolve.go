@@ -207,7 +207,7 @@ func Resolve(in Input) (*Node, []Problem) {
 		}
 		inside = func(string) []*Node {
 			out := r.element(shell, sc)
-			if !placed && shell.FromCode() { // its place is somewhere that was not read
+			if !placed && ofCode(shell) { // its place is somewhere that was not read
 				out = append(out, under("")...)
 			}
 			return out
@@ -563,6 +563,15 @@ func (r *resolver) markPlaces(nodes []*Node, shell bool) {
 			n.Props = append([]Prop{{active, true}}, n.Props...)
 		}
 	}
+}
+
+// ofCode tells whether anything of a document was read from code.
+func ofCode(root *screen.Element) (found bool) {
+	root.Walk(func(e, _ *screen.Element) bool {
+		found = found || e.FromCode()
+		return !found
+	})
+	return found
 }
 
 // wholes are the root of a screen and what alone stands in it, also in pieces: of a screen that is all

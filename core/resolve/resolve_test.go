@@ -385,6 +385,7 @@ func TestAScreenIsSeenInAShellOfCodeWithoutAPlace(t *testing.T) {
 	}
 	const code = `"origin":{"file":"Frame.tsx","range":"1:1"},`
 	assert.Equal(t, []string{"Garden", "Beds"}, in(`{"id":"f",`+code+`"type":"stack","children":[{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
+	assert.Equal(t, []string{"Garden", "Beds"}, in(`{"id":"f","type":"parts","children":[{"id":"t",`+code+`"type":"sorrel-text","text":"Garden"}]}`))
 	assert.Equal(t, []string{"Beds", "Garden"}, in(`{"id":"f",`+code+`"type":"stack","children":[{"id":"o","type":"outlet"},{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
 	assert.Equal(t, []string{"Garden"}, in(`{"id":"f","type":"stack","children":[{"id":"t","type":"sorrel-text","text":"Garden"}]}`))
 }

@@ -159,6 +159,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	}
 	b.index(full)
 	b.wrappers()
+	b.contents()
 	if err := b.documents(); err != nil {
 		return nil, err
 	}

@@ -309,7 +309,7 @@ func (g *graph) export(f *File, name string) Found {
 // renames reports whether a component is another name of something and no more, as of
 // const Close = Dialog.Close.
 func (c *Component) renames() bool {
-	return len(c.Roots) == 1 && c.Roots[0].Passes && len(c.Roots[0].Attributes)+len(c.Roots[0].Children) == 0 && c.Roots[0].Name != c.Name
+	return len(c.Roots) == 1 && c.Roots[0].Passes && len(c.Roots[0].Attributes) == 0 && holesOnly(c.Roots[0]) && c.Roots[0].Name != c.Name
 }
 
 // real is the component of the repository that one is another name of.

@@ -636,3 +636,34 @@ func TestADescriptionIsReadOnce(t *testing.T) {
 	assert.Equal(t, "loud", tone)
 	assert.Equal(t, 1, asked)
 }
+
+// Content that a component of React hands on with all else stands where that is put; nothing stands in
+// an element that holds nothing.
+func TestContentIsHandedOnWithAllElse(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json": kitted,
+		"src/router.tsx": `import { Beds } from './Beds'
+export const routes = [{ path: '/beds', element: <Beds /> }]`,
+		"src/Beds.tsx": `import { KitInput, KitField, KitCard } from '@acme/kit'
+import { Control, Line } from './parts'
+export function Beds() {
+  return <KitCard><Control><KitInput /></Control><Control><KitField /></Control><Line /><KitInput /><KitInput /></KitCard>
+}`,
+		"src/parts.tsx": `import { KitSlot } from '@acme/kit'
+export function Control(props) { return <section className="c"><KitSlot wide {...props} /></section> }
+export function Line(props) { return <p><input {...props} /></p> }`,
+	})), nil)
+	assert.Equal(t, `acme-kit-card
+  piece:control …
+    acme-kit-input
+  piece:control …
+    acme-kit-field
+  other-line
+  acme-kit-input
+  acme-kit-input
+`, told(r, "screen:beds"))
+	assert.Equal(t, `html-section
+  acme-kit-slot wide=true …
+    outlet
+`, told(r, "piece:control"))
+}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { handlerOf, told } from './plan'
+import { handlerOf, nodeOf, told, type Tells } from './plan'
 
 describe('what a control tells', () => {
   it('is what its event’s field has', () => {
@@ -25,5 +25,16 @@ describe('what a framework is told to call', () => {
     expect(handlerOf('click')).toBe('onClick')
     expect(handlerOf('update:modelValue')).toBe('onUpdate:modelValue')
     expect(handlerOf('onSelectionChange')).toBe('onSelectionChange')
+  })
+})
+
+describe('a plan', () => {
+  it('loses nothing that stands in a place of a plain element', () => {
+    const page = document.createElement('div')
+    page.innerHTML =
+      '<div data-e="a"><p data-e="b" slot="render">Beds</p></div><u-c data-c="Card" data-p="{}" data-e="c"><p data-e="d" slot="head">Fern</p></u-c>'
+    const [plain, card] = [...page.children].map(el => nodeOf(el, {} as Tells))
+    expect(plain!.slots['']!.map(n => n.text)).toEqual(['Beds'])
+    expect(card!.slots['head']!.map(n => n.text)).toEqual(['Fern'])
   })
 })

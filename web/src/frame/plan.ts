@@ -96,9 +96,9 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
     else if (child instanceof Element) {
       const slot = child.getAttribute('slot') ?? ''
       const made = nodeOf(child, tells)
-      // An element has its places filled by what says so itself.
+      // An element has its places filled by what says so itself; a plain one has no places.
       if (tag !== null && slot) made.props['slot'] = slot
-      ;(node.slots[tag !== null ? '' : slot] ??= []).push(made)
+      ;(node.slots[component === null ? '' : slot] ??= []).push(made)
     }
   }
   node.text = node.text.trim()
