@@ -160,13 +160,13 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 	for i := range out.Entries {
 		taken[out.Entries[i].ID] = true
 	}
-	entry := func(export, module string) *describe.Entry {
-		id := short + "-" + describe.Kebab(export)
-		if k.Package == loosePackage && strings.Contains(describe.Kebab(export), "-") {
-			id = describe.Kebab(export) // it is written so
+	entry := func(name, export, module string) *describe.Entry {
+		id := short + "-" + describe.Kebab(name)
+		if k.Package == loosePackage && strings.Contains(describe.Kebab(name), "-") {
+			id = describe.Kebab(name) // it is written so
 		}
 		for n := 2; taken[id]; n++ {
-			id = short + "-" + describe.Kebab(export) + "-" + strconv.Itoa(n)
+			id = short + "-" + describe.Kebab(name) + "-" + strconv.Itoa(n)
 		}
 		taken[id] = true
 		return &describe.Entry{ID: id, Export: export, Module: module, From: describe.FromGuess, Slots: []describe.Slot{{From: describe.FromGuess}}}
@@ -180,7 +180,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 				if len(c.Exported) == 0 || f.Language == "tsx" && !startsUpper(c.Name) {
 					continue
 				}
-				e := entry(c.Name, f.Path)
+				e := entry(nameOf(f, c), c.Name, f.Path)
 				e.From = describe.FromTypes
 				e.Selector = c.Selector
 				e.Props = s.declared(f, c)
@@ -209,7 +209,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 			continue
 		}
 		export := strings.TrimPrefix(name, "default:")
-		e := entry(export, k.Package)
+		e := entry(export, export, k.Package)
 		e.Props = observed(uses[name])
 		if catalog != nil {
 			out.Left = append(out.Left, describe.Left{Where: export, What: "used, and described nowhere: its props are those that its uses set"})

@@ -201,18 +201,24 @@ function ofOptions(code: Code, n: ts.Node, out: Map<string, string | undefined>,
 }
 
 const letters = (name: string) => name.toLowerCase().replace(/[^a-z0-9]/g, '')
-/** The object that says of itself that it is a component, in a file with many. */
-const isOptions =
-  (name: string) =>
-  (n: ts.Node): n is ts.ObjectLiteralExpression => {
-    if (!ts.isObjectLiteralExpression(n)) return false
-    const said = literal(memberOf(n, 'name')) ?? literal(memberOf(n, '__name'))
-    return (
-      !!said &&
-      letters(said).endsWith(letters(name)) &&
-      n.properties.some(p => named(p.name) === 'props')
-    )
+/** The object that says of itself that it is a component, in a file with many: of what ends with its
+ * name what has the least before it, AcButton and not AcSplitButton. */
+function optionsOf(n: ts.Node, name: string): ts.ObjectLiteralExpression | undefined {
+  let best: ts.ObjectLiteralExpression | undefined
+  let least = Infinity
+  const look = (n: ts.Node): void => {
+    if (ts.isObjectLiteralExpression(n) && n.properties.some(p => named(p.name) === 'props')) {
+      const said = letters(literal(memberOf(n, 'name')) ?? literal(memberOf(n, '__name')) ?? '')
+      if (said.endsWith(letters(name)) && said.length < least) {
+        best = n
+        least = said.length
+      }
+    }
+    ts.forEachChild(n, look)
   }
+  look(n)
+  return best
+}
 
 /** What a component of Vue sets where nothing is given: by what it says of itself, by all that its own
  * file and those beside it that it imports say of props. */
@@ -222,7 +228,7 @@ function ofVue(
   own: boolean,
 ): Map<string, string | undefined> | undefined {
   const out = new Map<string, string | undefined>()
-  const options = find(code.source, isOptions(name))
+  const options = optionsOf(code.source, name)
   const props = options && memberOf(options, 'props')
   const said =
     props && ts.isIdentifier(props) ? standing(code, props.text) : props && { code, is: props }
@@ -279,7 +285,10 @@ function modulesOf(declared: string): string[] {
   } catch {
     return out
   }
-  for (const f of [...all].slice(0, 40)) out.push(path.join(root, f))
+  for (const f of [...all].slice(0, 40)) {
+    const file = path.join(root, f)
+    if (file.startsWith(root + path.sep)) out.push(file)
+  }
   return out
 }
 
