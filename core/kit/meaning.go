@@ -13,8 +13,15 @@ type meant struct{ required, disabled, label, sends, kind, tone int }
 
 // tones are words for what a look says of a thing, by which a setting is known to hold them.
 var tones = []string{
-	"good", "bad", "success", "positive", "ok", "danger", "error", "negative", "critical", "destructive", "warning", "caution", "attention",
+	"good", "bad", "success", "positive", "ok", "danger", "error", "negative", "critical", "destructive", "warn", "warning", "caution", "attention",
 	"info", "informative", "notice", "neutral", "green", "red", "orange", "yellow", "blue", "gray", "grey",
+}
+
+// SaysState reports whether a look says that something is good, bad or to be seen, in words or by a
+// colour that is taken for it everywhere; grey and neutral say nothing.
+func SaysState(look string) bool {
+	look = strings.ToLower(look)
+	return slices.Contains(tones, look) && look != "neutral" && look != "gray" && look != "grey"
 }
 
 // toned are what libraries call the setting of a status that holds one of them.

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ubiquant/core/cases"
+	"ubiquant/core/kit"
 )
 
 // said are the facts that tell what is decided in each kind of group, and so do not explain it.
@@ -461,6 +462,12 @@ func askedParts(part string) bool {
 	return strings.HasPrefix(part, "+") && !strings.HasPrefix(part, "+:") && strings.Count(part, ":") == 1
 }
 
+// tells tells whether a group is about the setting by which a badge or the like says a state.
+func (n *Norms) tells(g *group) bool {
+	def := n.def(n.book.Text(g.Comp))
+	return def != nil && def.Role == "status" && def.ToneBy() != nil && def.ToneBy().Name == n.book.Text(g.A)
+}
+
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another
 // thing are no other words for the same.
 func (n *Norms) meant(g *group, value, usual int32) float64 {
@@ -471,6 +478,8 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 		return optionalPart
 	case g.Kind == cases.Order && n.ofThings(g):
 		return looseOrder
+	case g.Kind == cases.Prop && kit.SaysState(n.book.Text(value)) && n.tells(g):
+		return saidState
 	case g.Kind != cases.Words:
 		return 1
 	}

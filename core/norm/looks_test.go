@@ -112,6 +112,28 @@ func TestASettingThatTheScreenIsAboutIsMeant(t *testing.T) {
 	assert.Len(t, about(n.Strays(), "variant"), 1)
 }
 
+// A chip in red beside grey ones says that something is wrong there, and is no slip of the hand; one of
+// another shape is.
+func TestAToneThatSaysAStateIsMeant(t *testing.T) {
+	k := testkit.Sorrel(t)
+	ix := usage.New(k)
+	put := func(i int, props string) {
+		ix.Put(&screen.Document{
+			Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: fmt.Sprintf("/d%d", i), App: "a",
+			Root: testkit.Tree(t, `{"id":"r","type":"section","children":[{"id":"c","type":"sorrel-chip","text":"Pruned","props":{`+props+`}}]}`),
+		})
+	}
+	for i := range 30 {
+		put(i, `"shape":"round"`)
+	}
+	put(7, `"shape":"round","tone":"bad"`)
+	put(9, `"shape":"square"`)
+	n := norm.New(ix, k, nil)
+	assert.Equal(t, []string{"screen:d9"}, about(n.Strays(), "shape"))
+	assert.Empty(t, about(n.Strays(), "tone"))
+	assert.Len(t, about(n.Leans(), "tone"), 1, "it is not hidden")
+}
+
 // What departs on another screen, too, does not stand as usual everywhere else.
 func TestEverywhereElseIsSaidOfOneAlone(t *testing.T) {
 	for departing, says := range map[int]string{1: "body2 everywhere else, on 30 screens", 3: "mostly body2, on each of 30 screens"} {
