@@ -30,7 +30,7 @@ func TestTheFirstHourWithARepository(t *testing.T) {
 	}
 	dir := filepath.Join(t.TempDir(), "stand")
 	require.NoError(t, os.CopyFS(dir, os.DirFS(filepath.Join(testkit.Root(), "demo", "stand"))))
-	inForms(t, dir, `look="quiet" (href="[^"]*">Cancel)`, `look="outline" $1`, 0, 5, 9, 14)
+	inForms(t, dir, `look="quiet" (href="[^"]*">Cancel)`, `look="outline" $1`, 0, 2, 4, 7, 9, 11, 14)
 	git := func(args ...string) string {
 		t.Helper()
 		args = append([]string{"-C", dir, "-c", "user.name=Noor", "-c", "user.email=noor@fernhollow.example", "-c", "core.fsmonitor=false"}, args...)

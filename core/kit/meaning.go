@@ -24,6 +24,14 @@ func SaysState(look string) bool {
 	return slices.Contains(tones, look) && look != "neutral" && look != "gray" && look != "grey"
 }
 
+// emphases are what libraries call the settings by which a part of a text stands out.
+var emphases = []string{"weight", "fontweight", "bold", "strong", "italic", "underline", "textdecoration", "highlight", "mark"}
+
+// Emphasises reports whether a setting makes a text of no other purpose stand out.
+func (c *Component) Emphasises(prop string) bool {
+	return c.Role == "" && c.TakesText() && slices.Contains(emphases, c.bare()(prop))
+}
+
 // toned are what libraries call the setting of a status that holds one of them.
 var toned = []string{"severity", "status", "intent", "state", "color", "colour", "colorscheme", "variant", "type", "theme", "kind"}
 

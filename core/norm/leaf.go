@@ -468,6 +468,12 @@ func (n *Norms) tells(g *group) bool {
 	return def != nil && def.Role == "status" && def.ToneBy() != nil && def.ToneBy().Name == n.book.Text(g.A)
 }
 
+// emphasises tells whether a group is about what makes a text stand out among others.
+func (n *Norms) emphasises(g *group) bool {
+	def := n.def(n.book.Text(g.Comp))
+	return def != nil && def.Emphasises(n.book.Text(g.A))
+}
+
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another
 // thing are no other words for the same.
 func (n *Norms) meant(g *group, value, usual int32) float64 {
@@ -478,7 +484,7 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 		return optionalPart
 	case g.Kind == cases.Order && n.ofThings(g):
 		return looseOrder
-	case g.Kind == cases.Prop && kit.SaysState(n.book.Text(value)) && n.tells(g):
+	case g.Kind == cases.Prop && (n.emphasises(g) || kit.SaysState(n.book.Text(value)) && n.tells(g)):
 		return saidState
 	case g.Kind != cases.Words:
 		return 1

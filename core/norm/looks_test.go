@@ -21,8 +21,9 @@ func (w words) Component(typ string) (*kit.Component, bool) {
 	if typ != "ac-words" {
 		return w.Catalog.Component(typ)
 	}
-	return &kit.Component{Tag: typ, Title: "words", Slots: []kit.Slot{{}}, Props: []kit.Prop{
+	return &kit.Component{Tag: typ, Title: "words", Slots: []kit.Slot{{Text: true}}, Props: []kit.Prop{
 		{Name: "variant", Type: kit.Enum, Values: []string{"h4", "h5", "body1", "body2"}, Default: "body1"},
+		{Name: "weight", Type: kit.Enum, Values: []string{"plain", "strong"}, Default: "plain"},
 	}}, true
 }
 
@@ -132,6 +133,29 @@ func TestAToneThatSaysAStateIsMeant(t *testing.T) {
 	assert.Equal(t, []string{"screen:d9"}, about(n.Strays(), "shape"))
 	assert.Empty(t, about(n.Strays(), "tone"))
 	assert.Len(t, about(n.Leans(), "tone"), 1, "it is not hidden")
+}
+
+// What stands out in a text is meant to; of a text of another size that is not as sure.
+func TestAnEmphasisIsMeant(t *testing.T) {
+	k := words{testkit.Sorrel(t)}
+	ix := usage.New(k)
+	for i := range 30 {
+		look, weight := "body2", "plain"
+		switch i {
+		case 7:
+			weight = "strong"
+		case 9:
+			look = "body1"
+		}
+		ix.Put(&screen.Document{
+			Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: fmt.Sprintf("/d%d", i), App: "a",
+			Root: testkit.Tree(t, fmt.Sprintf(`{"id":"r","type":"section","children":[{"id":"h","type":"ac-words","text":"Lime walk","props":{"variant":%q,"weight":%q}}]}`, look, weight)),
+		})
+	}
+	n := norm.New(ix, k, nil)
+	assert.Equal(t, []string{"screen:d9"}, about(n.Strays(), "variant"))
+	assert.Empty(t, about(n.Strays(), "weight"))
+	assert.Equal(t, []string{"screen:d7"}, about(n.Leans(), "weight"), "it is not hidden")
 }
 
 // What departs on another screen, too, does not stand as usual everywhere else.

@@ -15,7 +15,7 @@ const (
 	strangeWords = 0.8  // the same for words of no known meaning
 	optionalText = 0.5  // how likely a text that is left out is a slip: there may be nothing to say
 	optionalPart = 0.4  // the same for a part that differs wherever it is
-	saidState    = 0.4  // the same for the tone of a badge that says a state, where most say none
+	saidState    = 0.4  // the same for a badge's tone that says a state where most say none, and an emphasis in texts
 	manyLooks    = 4    // a screen that shows so many values of a prop in one place tells things apart by it …
 	sameLook     = 3    // … or one of them so often beside the others' …
 	screenSays   = 0.3  // how likely a setting is a slip that the screen's own name or route says
