@@ -98,7 +98,7 @@ func (r *Repo) additions(ctx context.Context) []Addition {
 	out := append([]Addition{r.packages()}, r.versions()...)
 	if f := r.folders(); f != nil {
 		out = append(out, r.page(f))
-		out = append(out, r.taken(r.pagesOf(f))...)
+		out = append(out, r.taken(r.pages())...)
 	} else {
 		out = append(out, r.connections(ctx)...)
 	}

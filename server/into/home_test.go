@@ -256,13 +256,13 @@ func TestScreensStandOnAPageWhereRoutesAreFolders(t *testing.T) {
 		taken        []string
 	}{
 		"beside pages": {
-			files: map[string]string{"src/app/layout.tsx": "", "src/app/page.tsx": "", "src/app/(staff)/beds/[which]/page.tsx": "", "src/app/api/orders/page.tsx": ""},
+			files: map[string]string{"src/app/layout.tsx": "", "src/app/page.tsx": "", "src/pages/beds/[which].tsx": "", "src/app/(staff)/rounds/page.tsx": "", "src/app/api/orders/page.tsx": ""},
 			page:  "src/app/[...screen]/page.tsx", module: "../../office/Screens",
 			taken: []string{"the address / of the screen Today for itself", "the address /beds/:id of the screen Bed for itself"},
 		},
 		"alone":       {files: map[string]string{"app/layout.js": ""}, page: "app/[[...screen]]/page.tsx", module: "../../office/Screens"},
 		"with a rest": {files: map[string]string{"app/layout.js": "", "app/[...all]/page.tsx": "x"}, by: "app/[...all]/page.tsx shows all addresses"},
-		"as files":    {files: map[string]string{"pages/index.js": "", "pages/orders.js": ""}, by: "add pages/[...screen].tsx", taken: []string{"the address / of the screen Today for itself", "the address /orders of the screen Orders for itself"}},
+		"as files":    {files: map[string]string{"pages/index.js": "", "pages/orders.js": ""}, by: "begin app beside it, with a layout in app/layout.tsx", taken: []string{"the address / of the screen Today for itself", "the address /orders of the screen Orders for itself"}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			c.files["package.json"] = manifest
