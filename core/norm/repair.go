@@ -23,7 +23,11 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 	switch l.group.Kind {
 	case cases.Prop:
 		if p, ok := def.Prop(s.Prop); ok {
-			return []screen.Edit{screen.SetTo(p, e, usual)}, "Set it to " + or(usual, "nothing")
+			words := "Set it to " + usual
+			if usual == "" {
+				words = "Leave " + s.Prop + " out"
+			}
+			return []screen.Edit{screen.SetTo(p, e, usual)}, words
 		}
 	case cases.Required:
 		if p := def.RequiredBy(); p != nil {

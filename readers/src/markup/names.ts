@@ -37,7 +37,9 @@ export function namesIn(program: t.Program): Name[] {
       case 'Identifier':
       case 'MemberExpression': {
         const means = path(e)
-        if (ofComponent(means) && means !== name) out.push({ name, means })
+        // What begins small is no component where it stands by itself: <button> is the page's own.
+        const named = ofComponent(name) || name.includes('.') || name === 'default'
+        if (named && ofComponent(means) && means !== name) out.push({ name, means })
         return
       }
       case 'ObjectExpression':
