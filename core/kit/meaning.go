@@ -17,9 +17,9 @@ var tones = []string{
 	"info", "informative", "notice", "neutral", "green", "red", "orange", "yellow", "blue", "gray", "grey",
 }
 
-// SaysState reports whether a look says that something is good, bad or to be seen, in words or by a
+// saysState reports whether a look says that something is good, bad or to be seen, in words or by a
 // colour that is taken for it everywhere; grey and neutral say nothing.
-func SaysState(look string) bool {
+func saysState(look string) bool {
 	look = strings.ToLower(look)
 	return slices.Contains(tones, look) && look != "neutral" && look != "gray" && look != "grey"
 }
@@ -27,8 +27,12 @@ func SaysState(look string) bool {
 // emphases are what libraries call the settings by which a part of a text stands out.
 var emphases = []string{"weight", "fontweight", "bold", "strong", "italic", "underline", "textdecoration", "highlight", "mark"}
 
-// Emphasises reports whether a setting makes a text of no other purpose stand out.
-func (c *Component) Emphasises(prop string) bool {
+// Tells reports whether a look says something by itself, so that one that differs is hardly a slip: the
+// tone of a badge that says a state, and what makes a text of no other purpose stand out.
+func (c *Component) Tells(prop, look string) bool {
+	if by := c.ToneBy(); c.Role == "status" {
+		return by != nil && by.Name == prop && saysState(look)
+	}
 	return c.Role == "" && c.TakesText() && slices.Contains(emphases, c.bare()(prop))
 }
 

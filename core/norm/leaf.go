@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"ubiquant/core/cases"
-	"ubiquant/core/kit"
 )
 
 // said are the facts that tell what is decided in each kind of group, and so do not explain it.
@@ -462,16 +461,10 @@ func askedParts(part string) bool {
 	return strings.HasPrefix(part, "+") && !strings.HasPrefix(part, "+:") && strings.Count(part, ":") == 1
 }
 
-// tells tells whether a group is about the setting by which a badge or the like says a state.
-func (n *Norms) tells(g *group) bool {
+// tells reports whether a departure in a setting says something by itself.
+func (n *Norms) tells(g *group, value int32) bool {
 	def := n.def(n.book.Text(g.Comp))
-	return def != nil && def.Role == "status" && def.ToneBy() != nil && def.ToneBy().Name == n.book.Text(g.A)
-}
-
-// emphasises tells whether a group is about what makes a text stand out among others.
-func (n *Norms) emphasises(g *group) bool {
-	def := n.def(n.book.Text(g.Comp))
-	return def != nil && def.Emphasises(n.book.Text(g.A))
+	return def != nil && def.Tells(n.book.Text(g.A), n.book.Text(value))
 }
 
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another
@@ -484,7 +477,7 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 		return optionalPart
 	case g.Kind == cases.Order && n.ofThings(g):
 		return looseOrder
-	case g.Kind == cases.Prop && (n.emphasises(g) || kit.SaysState(n.book.Text(value)) && n.tells(g)):
+	case g.Kind == cases.Prop && n.tells(g, value):
 		return saidState
 	case g.Kind != cases.Words:
 		return 1

@@ -3,7 +3,9 @@ package source
 import "slices"
 
 // voids are elements of a page in which nothing stands.
-var voids = []string{"input", "img", "hr", "br", "textarea", "select", "area", "col", "embed", "source", "track", "wbr", "iframe", "video", "audio", "canvas", "svg"}
+var voids = []string{
+	"input", "img", "hr", "br", "textarea", "select", "area", "col", "embed", "source", "track", "wbr", "iframe", "video", "audio", "canvas", "svg",
+}
 
 // contents says where content stands that is handed on with all else: <Card {...props} /> of a component
 // of React has in it what stands in the component, where nothing else is said to.

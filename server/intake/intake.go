@@ -42,6 +42,7 @@ type Options struct {
 type library struct {
 	Options
 	only     bool   // it is described and not packed
+	cut      bool   // its types were not read, or not to the end: another time more may be known
 	root     string // folder of the package, links resolved
 	pkg      packageFile
 	short    string
@@ -120,8 +121,9 @@ func (l *library) take(ctx context.Context, steps ...step) error {
 }
 
 // Describe reads what a library says of its components, and nothing else: for those who
-// only want to know what its names mean.
-func Describe(ctx context.Context, o Options) (*describe.Catalog, error) {
+// only want to know what its names mean. whole is false where its types could not be read, or not in
+// the time that there was: asked again it may tell more.
+func Describe(ctx context.Context, o Options) (c *describe.Catalog, whole bool, err error) {
 	if o.Tell == nil {
 		o.Tell = func(string) {}
 	}
@@ -131,16 +133,16 @@ func Describe(ctx context.Context, o Options) (*describe.Catalog, error) {
 		step{"looking what kind it is", l.kind},
 		step{"reading descriptions", l.describe},
 	); err != nil {
-		return nil, err
+		return nil, false, err
 	}
 	for _, m := range l.meta.Missing {
 		l.catalog.Left = append(l.catalog.Left, describe.Left{Where: "types", What: m.What + ": " + m.Remedy})
 	}
 	l.catalog.Format = describe.Format
 	if err := l.catalog.Check(); err != nil {
-		return nil, fmt.Errorf("%s: what was read does not hold: %w", l.pkg.Name, err)
+		return nil, false, fmt.Errorf("%s: what was read does not hold: %w", l.pkg.Name, err)
 	}
-	return l.catalog, nil
+	return l.catalog, !l.cut, nil
 }
 
 // find finds the package's folder and reads its package.json.
@@ -398,6 +400,7 @@ func (l *library) describe(ctx context.Context) error {
 	l.modules()
 	typed, err := l.declared(ctx)
 	if err != nil {
+		l.cut = true
 		c.Left = append(c.Left, describe.Left{Where: "types", What: err.Error()})
 	}
 	web := &describe.Catalog{Name: c.Name, Version: c.Version, Drawn: l.Drawn}

@@ -126,7 +126,13 @@ func (l *library) ask(ctx context.Context, specs []string, code bool) ([]byte, e
 	if code {
 		specs = l.own(specs)
 	}
-	return l.runNode(ctx, file, map[string]any{"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code, "drawing": l.drawing(), "names": l.catalog.Unsaid(), "seconds": readerLooks})
+	begun := time.Now()
+	out, err := l.runNode(ctx, file, map[string]any{
+		"dir": dir, "package": l.pkg.Name, "drawn": l.Drawn, "specs": specs, "files": files, "code": code,
+		"drawing": l.drawing(), "names": l.catalog.Unsaid(), "seconds": readerLooks,
+	})
+	l.cut = l.cut || time.Since(begun).Seconds() >= readerLooks
+	return out, err
 }
 
 // maxDrawing bounds the modules whose code is read for what may stand in elements.

@@ -53,7 +53,7 @@ const atOnce = 2
 
 // descriptions asks libraries by their names; nil where one is empty, and where nothing is told.
 func (r *reader) descriptions(ctx context.Context, names []string) []*describe.Catalog {
-	out, why := make([]*describe.Catalog, len(names)), make([]error, len(names))
+	out, why, whole := make([]*describe.Catalog, len(names)), make([]error, len(names)), make([]bool, len(names))
 	var all errgroup.Group
 	all.SetLimit(atOnce)
 	keys := make([]string, len(names))
@@ -70,14 +70,14 @@ func (r *reader) descriptions(ctx context.Context, names []string) []*describe.C
 		}
 		r.Tell("reading what " + name + " says of itself")
 		all.Go(func() error {
-			out[i], why[i] = intake.Describe(ctx, intake.Options{Dir: dir, Package: at, Reader: r.Declarations, Node: r.Node})
+			out[i], whole[i], why[i] = intake.Describe(ctx, intake.Options{Dir: dir, Package: at, Reader: r.Declarations, Node: r.Node})
 			return nil
 		})
 	}
 	_ = all.Wait() // each says for itself why it failed
 	for i, name := range names {
 		switch known := r.Known[name]; {
-		case why[i] == nil && out[i] != nil && keys[i] != "":
+		case whole[i] && keys[i] != "":
 			r.keepDescription(keys[i], out[i])
 		case why[i] != nil && known != nil:
 			out[i] = known
@@ -93,7 +93,9 @@ func (r *reader) descriptions(ctx context.Context, names []string) []*describe.C
 }
 
 // locks are the files that say exactly what is installed beside them.
-var locks = []string{"node_modules/.package-lock.json", "node_modules/.modules.yaml", "node_modules/.yarn-integrity", "node_modules/.yarn-state.yml"}
+var locks = []string{
+	"node_modules/.package-lock.json", "node_modules/.pnpm/lock.yaml", "node_modules/.yarn-integrity", "node_modules/.yarn-state.yml",
+}
 
 // installedAs names what a library is as it is installed for a folder, with all that it is installed
 // with; empty where nobody can tell whether it is the same as before, as of a folder that somebody works in.
