@@ -15,10 +15,48 @@ const libs = Object.fromEntries(
     .map(name => [name, readFileSync(join(lib, name), 'utf8')]),
 )
 
+const sheets = dirname(require.resolve('tailwindcss/package.json'))
+const given = Object.fromEntries(
+  ['index', 'theme', 'preflight', 'utilities'].flatMap(name => {
+    const text = readFileSync(join(sheets, `${name}.css`), 'utf8')
+    return name === 'index'
+      ? [
+          ['tailwindcss', text],
+          ['tailwindcss/index', text],
+        ]
+      : [
+          [`tailwindcss/${name}`, text],
+          [`./${name}`, text],
+        ]
+  }),
+)
+
+// Engines of templates in other languages, which the compiler of single files asks for when it meets one.
+const engines = {
+  name: 'engines',
+  setup(b) {
+    const has = createRequire(require.resolve('@vue/compiler-sfc'))
+    b.onResolve({ filter: /^[a-z@]/ }, a => {
+      if (!a.importer.includes('compiler-sfc.cjs')) return
+      try {
+        has.resolve(a.path)
+      } catch {
+        return { path: a.path, external: true }
+      }
+    })
+  },
+}
+
 rmSync('dist', { recursive: true, force: true })
 mkdirSync('dist')
 await build({
-  entryPoints: ['src/declarations.ts', 'src/markup.ts', 'src/places.ts'],
+  entryPoints: [
+    'src/declarations.ts',
+    'src/markup.ts',
+    'src/places.ts',
+    'src/classes.ts',
+    'src/single.ts',
+  ],
   outdir: 'dist',
   outExtension: { '.js': '.cjs' },
   bundle: true,
@@ -27,6 +65,7 @@ await build({
   target: 'node20',
   minify: true,
   legalComments: 'none',
-  define: { LIBS: JSON.stringify(libs) },
+  plugins: [engines],
+  define: { LIBS: JSON.stringify(libs), SHEETS: JSON.stringify(given) },
   logLevel: 'warning',
 })

@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"ubiquant/core/change"
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/pack"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/screen"
@@ -32,7 +34,11 @@ func (r *Running) reread(ctx context.Context, l *store.Live, o *Options) error {
 		base = source.SettingsBefore(text)
 	}
 	var steps []change.Step
-	err := l.Read(ctx, func(l *live.Live, _ int64) error {
+	drawn, err := r.redrawn(ctx, l, o)
+	if err != nil {
+		return err
+	}
+	err = l.Read(ctx, func(l *live.Live, _ int64) error {
 		if l.W.Kit.Name != now.Kit.Name {
 			return fmt.Errorf("the database holds a workspace on %s, and the repository uses %s: give it a database of its own with --data", l.W.Kit.Name, now.Kit.Name)
 		}
@@ -46,18 +52,62 @@ func (r *Running) reread(ctx context.Context, l *store.Live, o *Options) error {
 			r.Decided, r.Said = taken, append(r.Said, said...)
 			steps = append(steps, more...)
 		}
+		if drawn != nil {
+			steps = append([]change.Step{drawn}, steps...)
+		}
 		return nil
 	})
 	if err != nil || len(steps) == 0 {
 		return err
 	}
 	title := fmt.Sprintf("Read %d screens and parts of the repository again", r.Reread)
+	if r.Reread == 0 && drawn != nil {
+		title = "Read the repository's own components again"
+	}
 	if r.Decided > 0 {
 		title += fmt.Sprintf(", and %d decisions", r.Decided)
 	}
 	return l.Take(ctx, theRepository, 0,
 		func(*live.Live) (change.Change, error) { return change.Change{Title: title, Steps: steps}, nil },
 		func(*live.Live, store.Outcome) error { return nil })
+}
+
+// redrawn puts the workspace on what draws the repository's own components now, where their code has
+// changed; nil where it has not. A library that is installed otherwise now waits in Intake, as what it
+// means for the screens is looked at there.
+func (r *Running) redrawn(ctx context.Context, l *store.Live, o *Options) (*change.TakeKit, error) {
+	if o.Kit == nil || o.Code == nil {
+		return nil, nil
+	}
+	var was model.KitRef
+	if err := l.Read(ctx, func(l *live.Live, _ int64) error { was = l.W.Kit; return nil }); err != nil {
+		return nil, err
+	}
+	if was.Hash == o.Kit.Hash() || was.Name != o.Kit.Meta.Name {
+		return nil, nil
+	}
+	if _, err := r.Store.PutKit(ctx, o.Kit, theRepository); err != nil {
+		return nil, err
+	}
+	before, err := r.Store.Kit(ctx, was)
+	if err != nil {
+		return nil, err
+	}
+	beside := func(a *pack.Archive) string {
+		names := []string{}
+		for _, p := range a.Parts {
+			if p.Meta.Name != kit.Outlines {
+				names = append(names, p.Meta.Name)
+			}
+		}
+		slices.Sort(names)
+		return strings.Join(names, "\n")
+	}
+	if !strings.HasPrefix(was.Name, "./") || beside(before.From) != beside(o.Kit) {
+		r.Said = append(r.Said, "what draws "+was.Name+" is not as it was: the kit as it is now waits in Intake")
+		return nil, nil
+	}
+	return &change.TakeKit{Kit: o.Workspace.Kit}, nil
 }
 
 // renewed are the steps from the documents read before to those read now, how many were read anew,

@@ -34,7 +34,7 @@ func TestAKitOfTheRepositorysOwnIsDrawnAsOutlines(t *testing.T) {
 	cmd.SetErr(&said)
 	var o server.Options
 	require.NoError(t, beginWithCode(t.Context(), cmd, dir, "", &o))
-	assert.Contains(t, said.String(), "the repository's own: drawn as outlines")
+	assert.Contains(t, said.String(), "the components of ./src/ui are drawn as outlines: ./src/ui needs react, which is not installed")
 	assert.Equal(t, kit.Outlines, o.Kit.Meta.Name)
 	k, err := o.Kit.Kit()
 	require.NoError(t, err)

@@ -16,12 +16,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"ubiquant/core/audit"
-	"ubiquant/core/kit/pack"
 	"ubiquant/core/source"
 	"ubiquant/core/wsfile"
 	"ubiquant/server"
 	"ubiquant/server/assets"
-	"ubiquant/server/intake"
 	"ubiquant/server/repo"
 )
 
@@ -284,38 +282,26 @@ func beginWithCode(ctx context.Context, cmd *cobra.Command, dir, kitFile string,
 	tellRepository(say, r)
 	if o.Kit == nil {
 		o.Kit, err = archiveFor(dir, kitFile, r.W, say)
-		switch {
-		case err == nil:
-		case kitFile != "":
+		if err != nil && kitFile != "" {
 			return err // it was asked for
-		case strings.HasPrefix(r.W.Kit.Name, "./"):
-			fmt.Fprintf(say, "  the components of %s are the repository's own: drawn as outlines\n", r.W.Kit.Name)
-			o.Kit = nil
-		default:
-			fmt.Fprintf(say, "packing %s, to draw its components …\n", r.W.Kit.Name)
-			reader, _ := assets.Reader()
-			if o.Kit, err = intake.Pack(ctx, intake.Options{Dir: r.Dir, Package: r.W.Kit.Name, Reader: reader}); err != nil {
-				fmt.Fprintf(say, "  its components are drawn as outlines: %s\n", err)
-				o.Kit = nil
-			}
+		}
+		if err != nil {
+			o.Kit = nil // what is installed is packed
 		}
 	}
-	var undrawn []string
-	if o.Kit, undrawn, err = pack.Outlined(o.Kit, r.Kit); err != nil {
-		return broken(err)
+	r.W = r.Judge(today()).W // decisions of the settings come along
+	reader, _ := assets.Reader()
+	var with repo.Making
+	with.Classes, _ = assets.Classes()
+	with.Single, _ = assets.Single()
+	var said []string
+	o.Kit, said, err = r.Drawn(ctx, repo.Options{Declarations: reader, Tell: func(step string) { fmt.Fprintln(say, step+" …") }}, with, o.Kit)
+	for _, what := range said {
+		fmt.Fprintf(say, "  %s\n", what)
 	}
-	for _, tag := range undrawn {
-		fmt.Fprintf(say, "  left out of the outlines: %s\n", tag)
-	}
-	k, err := o.Kit.Kit()
 	if err != nil {
 		return broken(err)
 	}
-	r.W = r.Judge(today()).W // decisions of the settings come along
-	for _, l := range r.On(k) {
-		fmt.Fprintf(say, "  not of %s, and plain there: %s\n", k.Name, l)
-	}
-	r.W.Kit.Hash = o.Kit.Hash()
 	o.Workspace = r.W
 	name := filepath.Base(r.Dir)
 	o.Code = &server.Code{Name: name, Settings: r.Settings}

@@ -449,6 +449,7 @@ type Kit struct {
 	bare *Kit // as its makers publish it
 
 	byTag map[string]*Component
+	draws map[string]drawing // of plain elements, by their types
 }
 
 // Catalog finds components by type: a kit's tag, a layout's name, or a piece.
@@ -511,6 +512,7 @@ func (k *Kit) finish() {
 		c.index()
 		k.byTag[c.Tag] = c
 	}
+	k.drawPlain()
 }
 
 // Accepts reports whether child may stand in the named slot of parent; when not,

@@ -52,7 +52,7 @@ func (k *Kit) Beside(named string, parts []*Kit, ties [][]Tie) (*Kit, error) {
 	out := *k
 	out.Version = named
 	out.Families, out.Components = slices.Clone(k.Families), slices.Clone(k.Components)
-	out.byTag = maps.Clone(k.byTag)
+	out.byTag, out.draws = maps.Clone(k.byTag), maps.Clone(k.draws)
 	for i, p := range parts {
 		if p.Drawn != "" && out.Drawn != "" && p.Drawn != out.Drawn {
 			return nil, fmt.Errorf("%s is made of components of %s and %s of %s: one page holds one framework beside elements", p.Title, p.Drawn, k.Title, out.Drawn)
@@ -77,7 +77,16 @@ func (k *Kit) Beside(named string, parts []*Kit, ties [][]Tie) (*Kit, error) {
 			out.Components = append(out.Components, &own)
 			out.byTag[own.Tag] = &own
 		}
+		for typ, by := range p.draws {
+			if _, drawn := out.draws[typ]; !drawn {
+				if out.draws == nil {
+					out.draws = map[string]drawing{}
+				}
+				out.draws[typ] = drawing{by.export, i + 1}
+			}
+		}
 	}
+	out.drawPlain()
 	return &out, nil
 }
 

@@ -43,6 +43,33 @@ func plain(typ string) (*Component, bool) {
 	return kept.(*Component), true
 }
 
+// drawing is what draws a plain element: what the module of the kit gives by a name, or of one of its parts.
+type drawing struct {
+	export string
+	part   int
+}
+
+// Draw says by what of the kit's module plain elements are drawn, by their types. They stay plain.
+func (k *Kit) Draw(exports map[string]string) {
+	k.draws = map[string]drawing{}
+	for typ, export := range exports {
+		k.draws[typ] = drawing{export, 0}
+	}
+	k.drawPlain()
+}
+
+func (k *Kit) drawPlain() {
+	for typ, by := range k.draws {
+		c, ok := k.Component(typ)
+		if !ok {
+			continue
+		}
+		drawn := *c
+		drawn.Export, drawn.Part = by.export, by.part
+		k.byTag[typ] = drawn.Seal()
+	}
+}
+
 // counterparts are the names of components that usually stand in for a plain element.
 var counterparts = map[string]string{
 	"button": "button", "a": "link anchor", "select": "select", "textarea": "textarea text-area",

@@ -88,7 +88,11 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	if n.Slot != "" {
 		attrs = append(attrs, Attr{Name: "slot", Value: n.Slot})
 	}
-	if c.Plain {
+	drawn := !c.Plain || c.Export != ""
+	if n.Look != "" && (!drawn || w.kit.Drawn == "") {
+		attrs = append(attrs, Attr{Name: "class", Value: n.Look})
+	}
+	if !drawn {
 		tag := plainTag(c.Tag)
 		switch {
 		case !slices.Contains(ofTables, tag):
@@ -98,7 +102,7 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		}
 		return "div", attrs, nil
 	}
-	if c.Level == kit.Layout {
+	if c.Level == kit.Layout && c.Export == "" {
 		return TagOf(n), append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
 	}
 	for _, p := range n.Props {
@@ -215,6 +219,13 @@ func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 		if v, ok := valueOf(def, p.Value); ok {
 			settings[p.Name] = v
 		}
+	}
+	switch {
+	case n.Look == "":
+	case w.kit.Drawn == "react" && c.Export != "":
+		settings["className"] = n.Look
+	default:
+		settings["class"] = n.Look
 	}
 	if len(settings) > 0 {
 		b, err := json.Marshal(settings, json.Deterministic(true))

@@ -31,11 +31,20 @@ type Node struct {
 	Component *kit.Component // nil when the kit does not know it
 	Slot      string
 	Text      string
+	Look      string // classes that it has in the code it was read from
 	Props     []Prop
 	Does      []screen.Action // what happens when it is pressed; elements by their keys
 	Holds     *Holding        // what people choose in it, where the screen follows that
 	Children  []*Node
 	Problem   string // why the element could not be shown as meant
+}
+
+// look are the classes of an element that was read from code.
+func look(e *screen.Element) string {
+	if !e.FromCode() {
+		return ""
+	}
+	return e.Origin.Look
 }
 
 // Holding tells how a control says what it holds.
@@ -372,7 +381,7 @@ func (r *resolver) element(e *screen.Element, sc scope) []*Node {
 	}
 	model := sample.Over(e.Repeat.Model, sc.model, r.Models)
 	if model == nil {
-		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot, Look: look(e)}
 		r.report(e, sc, n, NoModel(e.Repeat.Model))
 		return []*Node{n}
 	}
@@ -467,7 +476,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 	if id, ok := strings.CutPrefix(e.Type, screen.PiecePrefix); ok {
 		return r.piece(e, id, sc)
 	}
-	n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+	n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot, Look: look(e)}
 	n.Component, _ = r.Catalog.Component(e.Type)
 	if v, ok := r.value(e, sc, n, "text", e.Text); ok {
 		n.Text = sample.Plain(v)
@@ -497,8 +506,20 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		}
 	}
 	n.Children = make([]*Node, 0, len(e.Children))
-	for _, c := range e.Children {
-		n.Children = append(n.Children, r.element(c, sc)...)
+	once, apart := wordsOnce(e)
+	if once == nil && apart {
+		n.Text = ""
+	}
+	for i, c := range e.Children {
+		if e.FromCode() && i > 0 && i == e.Origin.Behind {
+			n.saysHere()
+		}
+		if !slices.Contains(once, c) {
+			n.Children = append(n.Children, r.element(c, sc)...)
+		}
+	}
+	if e.FromCode() && len(e.Children) > 0 && e.Origin.Behind == len(e.Children) {
+		n.saysHere()
 	}
 	if r.Route != "" {
 		r.markPlaces(n.Children, sc.shell)
@@ -576,7 +597,7 @@ func (r *resolver) piece(e *screen.Element, id string, sc scope) []*Node {
 		piece = r.Piece(id)
 	}
 	if piece == nil || r.depth > 16 {
-		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot}
+		n := &Node{Key: sc.prefix + e.ID + sc.suffix, ID: e.ID, Doc: sc.doc, Type: e.Type, Slot: e.Slot, Look: look(e)}
 		message := "there is no piece " + id
 		if piece != nil {
 			message = "the piece " + id + " contains itself"

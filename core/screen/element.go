@@ -68,6 +68,8 @@ type Repeat struct {
 // Origin is the place in code an element came from.
 type Origin struct {
 	File, Range, Hash string
+	Look              string // classes that it has there, by which it is drawn as it looks there
+	Behind            int    // how many of its children stand there before what it says
 }
 
 // Element is one use of a component, piece or layout.

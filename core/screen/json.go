@@ -122,9 +122,14 @@ func ReadElement(r *jsonread.Reader) (*Element, error) {
 		case "origin":
 			e.Origin = &Origin{}
 			err = r.Object(func(key string) error {
-				target, ok := map[string]*string{"file": &e.Origin.File, "range": &e.Origin.Range, "hash": &e.Origin.Hash}[key]
+				if key == "behind" {
+					var err error
+					e.Origin.Behind, err = r.Int()
+					return err
+				}
+				target, ok := map[string]*string{"file": &e.Origin.File, "range": &e.Origin.Range, "hash": &e.Origin.Hash, "look": &e.Origin.Look}[key]
 				if !ok {
-					return r.Unknown(key, "file", "range", "hash")
+					return r.Unknown(key, "file", "range", "hash", "look", "behind")
 				}
 				var err error
 				*target, err = r.String()
@@ -324,6 +329,10 @@ func (w *Writer) since(e *Element, was map[string]*Element) {
 		w.Field("file", e.Origin.File)
 		w.Field("range", e.Origin.Range)
 		w.Field("hash", e.Origin.Hash)
+		w.Field("look", e.Origin.Look)
+		if e.Origin.Behind > 0 {
+			w.Int("behind", e.Origin.Behind)
+		}
 		w.Close('}')
 	}
 	w.Flag("spread", e.Spread)

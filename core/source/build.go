@@ -2,6 +2,8 @@ package source
 
 import (
 	"bytes"
+	"cmp"
+	"maps"
 	"path"
 	"slices"
 	"strconv"
@@ -45,6 +47,10 @@ type Read struct {
 	Kit    *kit.Kit
 	Places map[string]map[string]*Place // by address of the document and id of the element
 	Report Report
+	// Catalogs describe its kits: those of Survey.Kits in their order, then what is used besides.
+	Catalogs []*describe.Catalog
+	// Besides are what is used of other packages and can be drawn alone, as pictures can.
+	Besides []describe.Beside
 }
 
 // Report says what was understood and what was not.
@@ -108,6 +114,7 @@ type builder struct {
 	open     map[*Component]bool
 	kitDefs  []*kit.Component
 	besides  map[string]*describe.Catalog // by package: kits that few import, and much uses
+	pictures map[string]*describe.Beside  // of other packages, by the types of their elements; nil where it is not known which
 }
 
 type selectedType struct {
@@ -153,7 +160,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 		}
 	}
 	full = append(full, extra...)
-	b.besides = map[string]*describe.Catalog{}
+	b.besides, b.pictures = map[string]*describe.Catalog{}, map[string]*describe.Beside{}
 	for _, c := range extra {
 		b.besides[c.Name] = c
 	}
@@ -168,7 +175,12 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 		return nil, err
 	}
 	k.Stand(b.uses)
-	b.read.Kit = k
+	b.read.Kit, b.read.Catalogs = k, full
+	for _, typ := range slices.Sorted(maps.Keys(b.pictures)) {
+		if p := b.pictures[typ]; p != nil {
+			b.read.Besides = append(b.read.Besides, *p)
+		}
+	}
 	b.finish(full, catalogs)
 	return b.read, nil
 }
@@ -206,7 +218,7 @@ func (b *builder) index(full []*describe.Catalog) {
 					b.tags[k] = map[string]string{}
 				}
 				if k.Folder != "" {
-					b.tags[k][e.Module+"#"+e.Export] = e.ID
+					b.tags[k][e.Module+"#"+cmp.Or(e.Class, e.Export)] = e.ID
 				} else {
 					b.tags[k][e.Export] = e.ID
 					if e.Default {

@@ -1,6 +1,7 @@
 package source
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"path"
@@ -152,6 +153,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 	}
 	if k.Folder != "" {
 		short = describe.Short(path.Base(k.Folder))
+		out.Drawn = s.drawnBy(k.Folder)
 	}
 	if catalog != nil {
 		out = catalog
@@ -177,20 +179,39 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 				continue
 			}
 			for _, c := range f.Components {
-				if len(c.Exported) == 0 || f.Language == "tsx" && !startsUpper(c.Name) {
+				if len(c.Exported) == 0 || f.Language == "tsx" && !startsUpper(nameOf(f, c)) {
 					continue
 				}
 				e := entry(nameOf(f, c), c.Name, f.Path)
 				e.From = describe.FromTypes
+				if c.Name == "default" || !slices.Contains(c.Exported, c.Name) { // it is called otherwise by those who import it
+					e.Export, e.Class = c.Exported[0], c.Name
+					if e.Export == "default" {
+						e.Export, e.Default = nameOf(f, c), true
+					}
+				}
 				e.Selector = c.Selector
 				e.Props = s.declared(f, c)
-				had := map[string]bool{}
-				for _, p := range e.Props {
-					had[p.Name] = true
+				had := map[string]int{}
+				for i, p := range e.Props {
+					had[p.Name] = i
 				}
 				for _, p := range observed(uses[exportOf(Found{File: f, Component: c})]) {
-					if !had[p.Name] && !had[camel(p.Name)] {
+					at, known := had[p.Name]
+					if !known {
+						at, known = had[camel(p.Name)]
+					}
+					switch {
+					case !known:
 						e.Props = append(e.Props, p)
+					case e.Props[at].Type == "data" && len(e.Props[at].Values) == 0 && p.Type != "data":
+						// Its type is not understood: it may be what uses set it to.
+						q := &e.Props[at]
+						q.Type, q.Values, q.Open, q.From = p.Type, p.Values, p.Open, p.From
+						if q.Type == "choice" && q.Default != "" && !slices.Contains(q.Values, q.Default) {
+							q.Values = append(q.Values, q.Default)
+							slices.Sort(q.Values)
+						}
 					}
 				}
 				for _, slot := range c.Slots {
@@ -217,6 +238,23 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 		out.Entries = append(out.Entries, *e)
 	}
 	return out
+}
+
+// drawnBy is the framework that most components of a folder are written for.
+func (s *Survey) drawnBy(folder string) string {
+	n := map[string]int{}
+	for _, f := range s.in.Files {
+		if strings.HasPrefix(f.Path, folder+"/") && !s.test(f.Path) {
+			n[f.Language] += len(f.Components)
+		}
+	}
+	switch {
+	case n["vue"] > n["tsx"]+n["script"] && n["vue"] >= n["angular"]:
+		return describe.Vue
+	case n["angular"] > n["tsx"]+n["script"]:
+		return describe.Angular
+	}
+	return describe.React
 }
 
 func startsUpper(s string) bool { return s != "" && s[0] >= 'A' && s[0] <= 'Z' }
@@ -252,14 +290,14 @@ func (s *Survey) declared(f *File, c *Component) []describe.Prop {
 		return nil
 	}
 	var out []describe.Prop
-	had := map[string]bool{}
+	had := map[string]int{} // where it stands in out
 	var take func(f *File, d *Declared, depth int)
 	take = func(f *File, d *Declared, depth int) {
 		for _, p := range d.Props {
-			if had[p.Name] || shown.MatchString(p.Name) {
+			at, known := had[p.Name]
+			if known && !vague(&out[at]) || shown.MatchString(p.Name) {
 				continue
 			}
-			had[p.Name] = true
 			q := describe.Prop{
 				Name: p.Name, Attr: p.Name, Type: p.Type, Values: p.Values, Open: p.Open, Default: p.Default, Required: p.Required, Deprecated: p.Deprecated,
 				From: describe.FromTypes,
@@ -275,6 +313,15 @@ func (s *Survey) declared(f *File, c *Component) []describe.Prop {
 			if q.Type == "choice" {
 				q.Values = slices.Compact(slices.Clone(q.Values))
 			}
+			if known { // what it is where nothing is set stands where it is taken, what it may be where it is declared
+				q.Default, q.Required = cmp.Or(out[at].Default, q.Default), q.Required && out[at].Default == ""
+				if q.Type == "data" && (q.Default == "true" || q.Default == "false") {
+					q.Type = "yes/no"
+				}
+				out[at] = q
+				continue
+			}
+			had[p.Name] = len(out)
 			out = append(out, q)
 		}
 		for _, name := range d.Extends {
@@ -285,6 +332,11 @@ func (s *Survey) declared(f *File, c *Component) []describe.Prop {
 	}
 	take(f, c.Declared, 0)
 	return out
+}
+
+// vague reports whether a prop was met without anything said of what it may be.
+func vague(p *describe.Prop) bool {
+	return p.Type == "data" && len(p.Values) == 0 || p.Type == "yes/no" && (p.Default == "true" || p.Default == "false")
 }
 
 // typed finds a type by its name, in the file or where it is imported from.

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"hash/fnv"
 	"maps"
+	"path"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -17,6 +19,7 @@ import (
 // tree is one document while it is made.
 type tree struct {
 	*builder
+	of     *Component // whose markup it is
 	doc    *screen.Document
 	ids    map[string]bool
 	places map[string]*Place
@@ -24,7 +27,7 @@ type tree struct {
 
 // fill builds the tree of a document from a component.
 func (b *builder) fill(d *screen.Document, c *Component) {
-	t := &tree{b, d, map[string]bool{}, map[string]*Place{}}
+	t := &tree{b, c, d, map[string]bool{}, map[string]*Place{}}
 	b.docs[c] = d
 	b.open[c] = true
 	f := b.files[c]
@@ -68,9 +71,49 @@ func (t *tree) id(typ string, f *File, component, way string) string {
 	return id
 }
 
-// filling is what stands in the holes of a component where it is used.
+// filling is what stands in the holes of a component where it is used, and what it is told there.
 type filling struct {
 	slots map[string][]*screen.Element
+	says  map[string]*Value // by the names of its props
+	in    at                // where it is used
+}
+
+// asked is a component's prop that an expression gives and nothing else: "title", "props.title".
+var asked = regexp.MustCompile(`^(?:this\.)?(?:props\.|\$props\.)?([A-Za-z_$][\w$]*)(?:\(\))?$`)
+
+// prop is the prop of a component that a value is, where it is one as it comes.
+func (c *Component) prop(v *Value) (string, bool) {
+	m := asked.FindStringSubmatch(v.Value)
+	if v.Kind != "bound" || m == nil || c == nil || c.Declared == nil {
+		return "", false
+	}
+	ok := slices.ContainsFunc(c.Declared.Props, func(p Prop) bool { return p.Name == m[1] })
+	return m[1], ok
+}
+
+// told is a value as it is where a component is used once: what it is told there, as far as it is
+// written, else the value itself.
+func (here at) told(v *Value) *Value {
+	for depth := 0; here.fill != nil && depth < 20; depth++ {
+		name, ok := here.component.prop(v)
+		if !ok || here.fill.says[name] == nil {
+			return v
+		}
+		told := *here.fill.says[name]
+		told.At = nil // it is changed where it is told, which is elsewhere
+		v, here = &told, here.fill.in
+	}
+	return v
+}
+
+// offers notes that a part of the team's has a prop for what one of its elements says or is set to.
+func (t *tree) offers(here at, e *screen.Element, prop string, v *Value) {
+	if t.doc.Kind != screen.PieceDoc || t.of != here.component {
+		return
+	}
+	if name, ok := here.component.prop(v); ok {
+		t.doc.Props = append(t.doc.Props, screen.PieceProp{Name: name, Element: e.ID, Prop: prop})
+	}
 }
 
 // at is where in the code elements are being made.
@@ -149,6 +192,7 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 	case found.Package != "":
 		typ = kit.OtherPrefix + orElse(describe.Kebab(n.Name), "part")
 		r.Others[(&Kit{Package: found.Package}).Name()]++
+		t.picture(typ, n, found)
 		if found.Package == loosePackage {
 			r.Unknown[n.Name]++
 		}
@@ -175,10 +219,48 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 	here.seen[typ]++
 	t.around(e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
-	e.Text, place.Text = t.text(n)
-	e.Children = t.list(inside, n.Children)
+	e.Text, place.Text = t.text(here, e, n)
+	behind := t.inside(inside, e, n)
 	t.settle(e, n, place)
+	e.Origin.Behind = behind
 	return []*screen.Element{e}
+}
+
+// inside makes the children of an element; behind is how many of them stand before what it says.
+func (t *tree) inside(here at, e *screen.Element, n *Node) (behind int) {
+	says := slices.IndexFunc(n.Children, func(c *Node) bool {
+		return c.Slot == "" && c.Value != nil && (c.Kind == "value" || c.Kind == "text" && strings.TrimSpace(c.Value.Value) != "") ||
+			c.Kind == "element" && inline[c.Name] && wordsOnly(c)
+	})
+	before := n.Children[:max(says, 0)]
+	e.Children = t.list(here, before)
+	behind = len(e.Children)
+	e.Children = append(e.Children, t.list(here, n.Children[len(before):])...)
+	if e.Text.Text == "" || says < 0 {
+		return 0
+	}
+	return behind
+}
+
+// pictured are settings of what draws a picture and nothing else.
+var pictured = regexp.MustCompile(`^(class|className|style|size|width|height|color|stroke|strokeWidth|fill|title|role|key|id|slot|focusable|aria-.*|data-.*)$`)
+
+// picture notes what draws an element of another package where that is a picture, such as an icon: it
+// stands alone and is only told how to look. What else is drawn needs to be told more than is known.
+func (t *tree) picture(typ string, n *Node, found Found) {
+	is := found.Module != "" && found.Package != loosePackage && !Plain(found.Package) && found.Export != "" && found.Export != "*" && !strings.Contains(found.Export, ".") &&
+		len(n.Children) == 0 && !n.Spread && !slices.ContainsFunc(n.Attributes, func(a Attribute) bool { return !pictured.MatchString(a.Name) })
+	was, known := t.pictures[typ]
+	now := &describe.Beside{Type: typ, Export: strings.TrimPrefix(found.Export, "default:"), Module: found.Module}
+	if strings.HasPrefix(found.Export, "default:") || now.Module != found.Package && path.Base(now.Module) == now.Export {
+		now.Export = "default" // of a module of its own
+	}
+	switch {
+	case !is || known && (was == nil || *was != *now):
+		t.pictures[typ] = nil
+	default:
+		t.pictures[typ] = now
+	}
 }
 
 func orElse(s, other string) string {
@@ -190,7 +272,12 @@ func orElse(s, other string) string {
 
 // passing reports whether a component of the team is followed: it has something of a kit in
 // it, or passes on what is put in it.
-func (t *tree) passing(f Found) bool { return !t.kitless(f.Component) }
+func (t *tree) passing(f Found) bool { return !t.kitless(f.Component) || holdsPlace(f.Component.Roots) }
+
+// holdsPlace reports whether something that is put in has a place there.
+func holdsPlace(list []*Node) bool {
+	return slices.ContainsFunc(list, func(n *Node) bool { return n.Kind == "slot" || holdsPlace(n.Children) })
+}
 
 // within puts what an element that shows nothing by itself says on those in it.
 func (t *tree) within(_ at, n *Node, list []*screen.Element) []*screen.Element {
@@ -221,10 +308,27 @@ func (t *tree) around(e *screen.Element, n *Node) {
 // settle notes the place of an element and how it may have more than is known.
 func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
 	line, column := place.Position()
-	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column)}
+	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column), Look: n.look()}
 	e.Spread = n.Spread
 	screen.SortSlots(e)
 	t.places[e.ID] = place
+}
+
+// maxLook bounds the classes of one element.
+const maxLook = 2_000
+
+// look are the classes that an element has in its code, as far as they are written there.
+func (n *Node) look() string {
+	out := n.Look
+	for i := range n.Attributes {
+		if a := &n.Attributes[i]; (a.Name == "class" || a.Name == "className") && a.Kind == "text" {
+			out = a.Value.Value + " " + out
+		}
+	}
+	if out = strings.Join(strings.Fields(out), " "); len(out) > maxLook {
+		return ""
+	}
+	return out
 }
 
 // kit makes an element of the kit.
@@ -252,10 +356,12 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 			}
 			continue
 		}
-		v, ok := t.value(&a.Value, p)
+		told := here.told(&a.Value)
+		v, ok := t.value(told, p)
 		if !ok {
 			continue
 		}
+		t.offers(here, e, p.Name, told)
 		r.Set++
 		if a.Literal() || a.Kind == "one" && len(a.Values) == 1 {
 			r.Known++
@@ -269,11 +375,12 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		}
 	}
 	screen.SortProps(e.Props)
-	e.Text, place.Text = t.text(n)
+	e.Text, place.Text = t.text(here, e, n)
 	inside := here
 	inside.way, inside.seen = way, map[string]int{}
-	e.Children = t.list(inside, n.Children)
+	behind := t.inside(inside, e, n)
 	t.settle(e, n, place)
+	e.Origin.Behind = behind
 	if found.Component != nil && t.wraps[found.Component] != "" {
 		place.Stands, place.Sets = found.Component.Name, t.sets[found.Component]
 		e.Spread = e.Spread || t.sets[found.Component] // what it passes on besides is its own matter
@@ -321,9 +428,9 @@ func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
 var inline = map[string]bool{"span": true, "b": true, "strong": true, "em": true, "i": true, "small": true, "u": true, "mark": true, "code": true, "sub": true, "sup": true, "Trans": true}
 
 // text is what an element says itself; the literal where it is one.
-func (t *tree) text(n *Node) (screen.Value, *Value) {
+func (t *tree) text(here at, e *screen.Element, n *Node) (screen.Value, *Value) {
 	var parts []string
-	var only *Value
+	var only, bound *Value
 	known, count := true, 0
 	var gather func(list []*Node)
 	gather = func(list []*Node) {
@@ -340,7 +447,9 @@ func (t *tree) text(n *Node) (screen.Value, *Value) {
 				}
 			case c.Kind == "value" && c.Value != nil:
 				count++
-				v, ok := t.value(c.Value, nil)
+				told := here.told(c.Value)
+				v, ok := t.value(told, nil)
+				bound = told
 				switch {
 				case !ok:
 				case v.Kind == screen.Bound:
@@ -362,6 +471,7 @@ func (t *tree) text(n *Node) (screen.Value, *Value) {
 		return screen.Value{}, nil
 	case !known:
 		if len(parts) == 1 {
+			t.offers(here, e, "", bound)
 			said = strings.TrimSuffix(strings.TrimPrefix(said, "{"), "}")
 		}
 		return screen.Value{Kind: screen.Bound, Text: said}, nil
@@ -381,6 +491,15 @@ func wordsOnly(n *Node) bool {
 	return true
 }
 
+// says is what an element tells the component that it is of, by the names of props.
+func (n *Node) says() map[string]*Value {
+	out := map[string]*Value{}
+	for i := range n.Attributes {
+		out[n.Attributes[i].Name] = &n.Attributes[i].Value
+	}
+	return out
+}
+
 // own makes an element of a component of the team: where it is used once, it is read in its
 // place; else it is a piece, which counts once.
 func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
@@ -389,7 +508,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 		return nil, false
 	}
 	if t.count[c] <= 1 && t.docs[c] == nil {
-		fill := &filling{map[string][]*screen.Element{}}
+		fill := &filling{map[string][]*screen.Element{}, n.says(), here}
 		for _, e := range t.list(here, n.Children) {
 			slot := e.Slot
 			e.Slot = ""
@@ -420,8 +539,24 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
 	here.seen[typ]++
 	t.around(e, n)
+	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	for i := range n.Attributes {
+		a := &n.Attributes[i]
+		told := here.told(&a.Value)
+		v, ok := t.value(told, nil)
+		_, twice := e.Prop(a.Name)
+		if !ok || twice || !slices.ContainsFunc(d.Props, func(p screen.PieceProp) bool { return p.Name == a.Name }) {
+			continue
+		}
+		e.Props = append(e.Props, screen.Prop{Name: a.Name, Value: v})
+		if a.Literal() && a.At != nil {
+			place.Props[a.Name] = a
+		}
+		t.offers(here, e, a.Name, told)
+	}
+	screen.SortProps(e.Props)
 	e.Children = t.list(here, n.Children)
-	t.settle(e, n, &Place{File: here.file, Node: n, Props: map[string]*Attribute{}})
+	t.settle(e, n, place)
 	e.Spread = true
 	return []*screen.Element{e}, true
 }

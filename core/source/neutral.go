@@ -46,6 +46,7 @@ type Node struct {
 	Spread     bool        `json:"spread,omitempty"` // more is set than stands here
 	Passes     bool        `json:"passes,omitempty"` // the component's own props are passed on to it
 	Value      *Value      `json:"value,omitempty"`
+	Look       string      `json:"look,omitempty"` // classes that it has by an expression
 	Slot       string      `json:"slot,omitempty"`
 	Show       string      `json:"show,omitempty"`
 	Repeat     string      `json:"repeat,omitempty"`

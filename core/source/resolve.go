@@ -1,6 +1,7 @@
 package source
 
 import (
+	"iter"
 	"path"
 	"slices"
 	"strings"
@@ -90,65 +91,76 @@ func PackageOf(spec string) string {
 // module finds the file that a specifier means, seen from a file. ok is false for packages
 // that are not of the repository.
 func (g *graph) module(from *File, spec string) (*File, bool) {
-	if strings.HasPrefix(spec, ".") {
-		return g.file(path.Join(path.Dir(from.Path), spec))
-	}
-	// "/src/ui/Button" is from the root of the package that is served.
-	if strings.HasPrefix(spec, "/") {
-		for _, p := range g.packages {
-			if p.Dir == "" || strings.HasPrefix(from.Path, p.Dir+"/") {
-				if f, ok := g.file(path.Join(p.Dir, spec)); ok {
-					return f, true
-				}
-			}
-		}
-	}
-	for i := range g.aliases {
-		a := &g.aliases[i]
-		if a.Within != "" && !strings.HasPrefix(from.Path, a.Within+"/") {
-			continue
-		}
-		rest := ""
-		if a.Star {
-			if len(spec) < len(a.Prefix)+len(a.Suffix) || !strings.HasPrefix(spec, a.Prefix) || !strings.HasSuffix(spec, a.Suffix) {
-				continue
-			}
-			rest = spec[len(a.Prefix) : len(spec)-len(a.Suffix)]
-		} else if spec != a.Prefix {
-			continue
-		}
-		for _, to := range a.To {
-			if f, ok := g.file(strings.Replace(to, "*", rest, 1)); ok {
-				return f, true
-			}
-		}
-	}
-	name := PackageOf(spec)
-	for i := range g.packages {
-		p := &g.packages[i]
-		if p.Name != name || p.Name == "" {
-			continue
-		}
-		rest := strings.TrimPrefix(strings.TrimPrefix(spec, name), "/")
-		tries := []string{}
-		if e, ok := p.Entries["./"+rest]; ok && rest != "" {
-			tries = append(tries, e)
-		}
-		if e, ok := p.Entries["."]; ok && rest == "" {
-			tries = append(tries, e)
-		}
-		tries = append(tries, path.Join("src", rest), rest, path.Join("src/components", rest), path.Join("lib", rest))
-		for _, t := range tries {
-			// What is built leads back to what it is built from.
-			for _, v := range []string{t, strings.Replace(t, "dist/", "src/", 1), strings.Replace(t, "lib/", "src/", 1)} {
-				v = strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(v, ".d.ts"), ".mjs"), ".cjs")
-				if f, ok := g.file(path.Join(p.Dir, v)); ok {
-					return f, true
-				}
-			}
+	for p := range g.paths(from.Path, spec) {
+		if f, ok := g.file(p); ok {
+			return f, true
 		}
 	}
 	return nil, false
+}
+
+// paths are the files of the repository that a specifier may mean, seen from a file, the likeliest
+// first; what a specifier may leave out of a name is left out.
+func (g *graph) paths(from, spec string) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		if strings.HasPrefix(spec, ".") {
+			yield(path.Join(path.Dir(from), spec))
+			return
+		}
+		// "/src/ui/Button" is from the root of the package that is served.
+		if strings.HasPrefix(spec, "/") {
+			for _, p := range g.packages {
+				if (p.Dir == "" || strings.HasPrefix(from, p.Dir+"/")) && !yield(path.Join(p.Dir, spec)) {
+					return
+				}
+			}
+		}
+		for i := range g.aliases {
+			a := &g.aliases[i]
+			if a.Within != "" && !strings.HasPrefix(from, a.Within+"/") {
+				continue
+			}
+			rest := ""
+			if a.Star {
+				if len(spec) < len(a.Prefix)+len(a.Suffix) || !strings.HasPrefix(spec, a.Prefix) || !strings.HasSuffix(spec, a.Suffix) {
+					continue
+				}
+				rest = spec[len(a.Prefix) : len(spec)-len(a.Suffix)]
+			} else if spec != a.Prefix {
+				continue
+			}
+			for _, to := range a.To {
+				if !yield(strings.Replace(to, "*", rest, 1)) {
+					return
+				}
+			}
+		}
+		name := PackageOf(spec)
+		for i := range g.packages {
+			p := &g.packages[i]
+			if p.Name != name || p.Name == "" {
+				continue
+			}
+			rest := strings.TrimPrefix(strings.TrimPrefix(spec, name), "/")
+			tries := []string{}
+			if e, ok := p.Entries["./"+rest]; ok && rest != "" {
+				tries = append(tries, e)
+			}
+			if e, ok := p.Entries["."]; ok && rest == "" {
+				tries = append(tries, e)
+			}
+			tries = append(tries, path.Join("src", rest), rest, path.Join("src/components", rest), path.Join("lib", rest))
+			for _, t := range tries {
+				// What is built leads back to what it is built from.
+				for _, v := range []string{t, strings.Replace(t, "dist/", "src/", 1), strings.Replace(t, "lib/", "src/", 1)} {
+					v = strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(v, ".d.ts"), ".mjs"), ".cjs")
+					if !yield(path.Join(p.Dir, v)) {
+						return
+					}
+				}
+			}
+		}
+	}
 }
 
 // Name finds what a name means in a file, as it is written in markup: "Button", "Tabs.List".

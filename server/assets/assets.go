@@ -135,6 +135,24 @@ func Markup() ([]byte, error) {
 	return b, nil
 }
 
+// Classes is the script that makes style sheets of what classes in code stand for, for Node.
+func Classes() ([]byte, error) {
+	b, err := files.ReadFile("files/readers/classes.cjs")
+	if err != nil {
+		return nil, fmt.Errorf("the reader of classes: %w", ErrNotBuilt)
+	}
+	return b, nil
+}
+
+// Single is the script that makes modules of Vue's single files, for Node.
+func Single() ([]byte, error) {
+	b, err := files.ReadFile("files/readers/single.cjs")
+	if err != nil {
+		return nil, fmt.Errorf("what makes modules of single files: %w", ErrNotBuilt)
+	}
+	return b, nil
+}
+
 // Places is the script that finds where a delivery connects to a repository, for Node.
 func Places() ([]byte, error) {
 	b, err := files.ReadFile("files/readers/places.cjs")

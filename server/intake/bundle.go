@@ -35,12 +35,22 @@ func (l *library) entry() string {
 	var b strings.Builder
 	specs := l.specs
 	own := l.specs
-	if !l.underModules() {
+	switch {
+	case l.Own != nil:
+		own = make([]string, len(specs))
+		for i, spec := range specs {
+			if own[i] = l.inside(spec); own[i] == "" {
+				own[i] = spec // a module of a package that stands in it
+			}
+		}
+	case !l.underModules():
 		own = l.own(specs)
 	}
 	js := func(s string) string { q, _ := json.Marshal(s); return string(q) }
 	for _, sheet := range l.sheets {
-		if !l.underModules() {
+		if l.Own != nil {
+			// As the application asks for it.
+		} else if !l.underModules() {
 			if in := l.own([]string{sheet}); filepath.IsAbs(in[0]) {
 				sheet = in[0]
 			}
@@ -99,6 +109,10 @@ func (l *library) entry() string {
 		}
 		b.WriteString(",\n")
 	}
+	for i := range l.catalog.Besides {
+		e := &l.catalog.Besides[i]
+		fmt.Fprintf(&b, "  %s: m%d.%s,\n", js(e.Draws()), number[e.Module], e.Export)
+	}
 	b.WriteString("}\n")
 	if l.Drawn == describe.Angular {
 		// Directives without an element of their own serve those that have one.
@@ -117,7 +131,16 @@ func (l *library) entry() string {
 		}
 		b.WriteString("}\n")
 	}
-	l.around(&b, len(own))
+	if l.Own != nil {
+		l.stands(&b)
+	} else {
+		l.around(&b, len(own))
+	}
+	extra := ""
+	if l.Drawn == describe.Angular {
+		extra = ", always, ways"
+	}
+	fmt.Fprintf(&b, "export const drawer = make({ components, setup, wrap, settings%s })\nexport const has = Object.keys(components).filter(k => components[k])\n", extra)
 	return b.String()
 }
 
@@ -162,11 +185,6 @@ func (l *library) around(b *strings.Builder, modules int) {
 	} else {
 		b.WriteString("const wrap = given.wrap\nconst settings = given.settings\n")
 	}
-	extra := ""
-	if l.Drawn == describe.Angular {
-		extra = ", always, ways"
-	}
-	fmt.Fprintf(b, "export const drawer = make({ components, setup, wrap, settings%s })\nexport const has = Object.keys(components).filter(k => components[k])\n", extra)
 }
 
 // pascal writes "orchard" as "Orchard".
@@ -196,6 +214,9 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 			r = l.build(l.entry(), linked, nil)
 		}
 		if len(r.Errors) > 0 && l.standIn(r.Errors) {
+			r = l.build(l.entry(), linked, nil)
+		}
+		for l.Own != nil && len(r.Errors) > 0 && l.without(r.Errors) {
 			r = l.build(l.entry(), linked, nil)
 		}
 		return r
@@ -248,6 +269,9 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	}
 	if sheet := files[pack.SheetFile]; len(sheet) > 0 {
 		s := describe.ReadSheet(sheet)
+		if m := darkVariant.FindSubmatch(sheet); l.Own != nil && s.Dark == "" && m != nil {
+			s.Dark = "class=" + string(m[1]) // classes that hold in it alone say it
+		}
 		l.catalog.Style(s, pack.SheetFile)
 		l.theme(s)
 	} else if l.Drawn != describe.Elements {
@@ -271,6 +295,9 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 	}
 	if len(l.notes) > 0 {
 		files[pack.NotesFile] = l.notes
+	}
+	if l.Own != nil {
+		return files, nil // what lies around it speaks of the application
 	}
 	// The package's own account of itself is small and says what code imports.
 	for _, name := range []string{"package.json", "CHANGELOG.md"} {
@@ -390,6 +417,9 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 			// The framework is the one that the library uses.
 			return api.OnLoadResult{Contents: &text, ResolveDir: l.root, Loader: api.LoaderJS}, err
 		})
+		if l.Own != nil {
+			l.ownFiles(b)
+		}
 		if len(linked) > 0 {
 			b.OnLoad(api.OnLoadOptions{Filter: `\.m?js$`, Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
 				if text, ok := linked[a.Path]; ok {
@@ -419,7 +449,7 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 			"__VUE_PROD_HYDRATION_MISMATCH_DETAILS__": "false", "global": "globalThis", "ngDevMode": "false", "ngServerMode": "false", "ngHmrMode": "false", "ngJitMode": "false", "ngI18nClosureMode": "false",
 			"import.meta.env": "{}",
 		},
-		Loader: loaders, Plugins: append([]api.Plugin{own}, plugins...),
+		Loader: l.loaders(), JSX: l.jsx(), Plugins: append([]api.Plugin{own}, plugins...),
 	})
 }
 
@@ -473,7 +503,7 @@ func (l *library) standIn(errs []api.Message) bool {
 		if !lacks || e.Location == nil {
 			continue
 		}
-		if l.wants(e.Location.File, pkg) {
+		if l.Own == nil && l.wants(e.Location.File, pkg) {
 			return false // told with the others
 		}
 		if from[pkg] == "" {
@@ -483,7 +513,7 @@ func (l *library) standIn(errs []api.Message) bool {
 	for _, pkg := range sortedKeys(from) {
 		l.lacking[pkg] = true
 		l.meta.Missing = append(l.meta.Missing, pack.Missing{
-			What:   fmt.Sprintf("%s is not installed, and %s imports it without asking for it: what uses it does not draw", pkg, path.Base(filepath.ToSlash(from[pkg]))),
+			What:   fmt.Sprintf("%s is not installed, and %s imports it%s: what uses it does not draw", pkg, path.Base(filepath.ToSlash(from[pkg])), l.unasked()),
 			Remedy: "npm install " + pkg, Install: pkg,
 		})
 	}

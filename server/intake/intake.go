@@ -35,6 +35,7 @@ type Options struct {
 	Setup   string   // file of a module that says what is installed once, see README
 	Reader  []byte   // script that reads type declarations; none: they are left out, and it is said
 	Node    string   // program that runs it; empty: as found on the path
+	Own     *Own     // the package is code of the repository itself, not one that is installed
 	Tell    func(step string)
 }
 
@@ -56,6 +57,7 @@ type library struct {
 	lacking  map[string]bool     // packages that something stands in for
 	definer  string              // module that gives a call which registers all elements
 	gave     map[string][]string // what modules export, as far as it was asked
+	single   map[string]*single  // what was made of single files, by their places
 }
 
 type packageFile struct {
@@ -76,7 +78,12 @@ func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
 		o.Tell = func(string) {}
 	}
 	l := &library{Options: o}
-	if err := l.take(ctx,
+	if o.Own != nil {
+		if err := l.take(ctx, step{"finding its code", l.findOwn}, step{"looking what kind it is", l.kind}); err != nil {
+			return nil, err
+		}
+		l.ownModules()
+	} else if err := l.take(ctx,
 		step{"finding the package", l.find},
 		step{"looking what kind it is", l.kind},
 		step{"choosing style sheets", l.styles},
@@ -243,7 +250,9 @@ func (l *library) kind(context.Context) error {
 			l.meta.Framework = name + " " + version
 		}
 	}
-	l.catalog = &describe.Catalog{Name: l.pkg.Name, Version: l.pkg.Version, Drawn: l.Drawn}
+	if l.Own == nil {
+		l.catalog = &describe.Catalog{Name: l.pkg.Name, Version: l.pkg.Version, Drawn: l.Drawn}
+	}
 	return nil
 }
 

@@ -55,6 +55,8 @@ type Repository struct {
 	Settings source.Settings
 	Survey   *source.Survey
 	Left     []source.Left // files that were not read, and why
+
+	packages []source.Package
 }
 
 type reader struct {
@@ -133,7 +135,7 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 		return nil, err
 	}
 	read.Report.Left = append(r.left, read.Report.Left...)
-	return &Repository{Read: read, Dir: dir, Settings: r.settings, Survey: survey, Left: r.left}, nil
+	return &Repository{Read: read, Dir: dir, Settings: r.settings, Survey: survey, Left: r.left, packages: r.packages}, nil
 }
 
 func orNothing(list []source.Left) string {

@@ -54,6 +54,8 @@ type Catalog struct {
 	Left   []Left  `json:"left,omitempty"`   // what was met and not taken
 	// Named are types that were asked for by their names, as declarations say them.
 	Named []NamedType `json:"named,omitempty"`
+	// Besides are drawn as they are and belong to no kit: pictures of other packages.
+	Besides []Beside `json:"besides,omitempty"`
 }
 
 // Entry is one component as described.
@@ -79,6 +81,17 @@ type Entry struct {
 
 	Inside []string `json:"inside,omitempty"` // components that it draws in itself
 }
+
+// Beside is something of another package that is drawn where a screen has it, and is no component of the
+// library: nothing is said of it, and nothing held against it.
+type Beside struct {
+	Type   string `json:"type"` // of the plain element that it is: "other-plus"
+	Export string `json:"export"`
+	Module string `json:"module"`
+}
+
+// Draws is the name by which the library's module gives it.
+func (b *Beside) Draws() string { return b.Module + "#" + b.Export }
 
 // Prop is a setting as described.
 type Prop struct {

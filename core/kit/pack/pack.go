@@ -334,6 +334,11 @@ func (a *Archive) alone() (*kit.Kit, error) {
 		return nil, err
 	}
 	k.Plain = own
+	draws := map[string]string{}
+	for i := range c.Besides {
+		draws[c.Besides[i].Type] = c.Besides[i].Draws()
+	}
+	k.Draw(draws)
 	if k.Code.Import == "" {
 		k.Code.Import = "import '" + c.Name + "'"
 	}

@@ -1,6 +1,6 @@
 import type * as t from '@babel/types'
 import { clipped, type Attribute, type Node } from './neutral'
-import { bare, nameOf, valueOf, type Known } from './values'
+import { bare, nameOf, valueOf, type Known, looks } from './values'
 import { parts } from './script'
 
 type AnyNode = t.Node
@@ -491,6 +491,10 @@ export class Markup {
     }
     if (name === 'children') return void node.children!.push(...this.expression(e))
     const value = valueOf(e, this.source, this.known)
+    if ((name === 'className' || name === 'class') && value.kind !== 'text') {
+      const look = looks(e, this.known).trim().replace(/\s+/g, ' ')
+      if (look) node.look = look
+    }
     add(value)
   }
 }

@@ -39,6 +39,8 @@ export interface Node {
   /** all that is passed on to it: the component's own props */
   passes?: boolean
   value?: Value
+  /** classes that it has by an expression, as far as they are written there */
+  look?: string
   slot?: string
   show?: string
   repeat?: string

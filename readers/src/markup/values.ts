@@ -152,6 +152,48 @@ export function valueOf(whole: Expression, source: string, known: Known, shift =
   return { kind: 'bound', value: text() }
 }
 
+/** The classes that an expression gives whatever else it computes: 'flex', cn('flex', late && 'red'). */
+export function looks(whole: Expression, known: Known): string {
+  const e = bare(whole)
+  const all = (list: (Expression | t.ArgumentPlaceholder | null)[]) =>
+    list.map(x => (x && x.type !== 'ArgumentPlaceholder' ? looks(x, known) : '')).join(' ')
+  switch (e.type) {
+    case 'StringLiteral':
+      return e.value
+    case 'TemplateLiteral':
+      return e.quasis
+        .map(
+          (q, i) =>
+            (q.value.cooked ?? '') +
+            (e.expressions[i] ? looks(e.expressions[i] as Expression, known) : ''),
+        )
+        .join('')
+    case 'Identifier':
+      return known.values.get(e.name)?.[0] ?? ''
+    case 'ConditionalExpression': // as it usually is
+      return looks(e.alternate, known)
+    case 'LogicalExpression':
+      return e.operator === '&&' ? '' : looks(e.right, known)
+    case 'BinaryExpression':
+      return e.operator === '+' ? all([e.left, e.right]) : ''
+    case 'CallExpression':
+      return all(e.arguments)
+    case 'ArrayExpression':
+      return all(e.elements)
+    default:
+      return ''
+  }
+}
+
+/** The same of an expression that stands alone as text. */
+export function looksIn(text: string, known: Known): string {
+  try {
+    return looks(parseExpression(text, { plugins: ['typescript'] }), known)
+  } catch {
+    return ''
+  }
+}
+
 /** Reads an expression that stands alone as text, as in attributes of templates. */
 export function valueIn(text: string, start: number, known: Known): Value {
   try {

@@ -20,7 +20,7 @@ import {
   type Prop,
 } from './neutral'
 import { script, visitAll, type Script } from './script'
-import { nameOf, nothingKnown, valueIn, type Known } from './values'
+import { looksIn, nameOf, nothingKnown, valueIn, type Known } from './values'
 
 const nameFrom = (file: string) => {
   const base = file
@@ -317,6 +317,10 @@ class Template {
         return
       }
       if (!p.exp) return add({ name: arg, kind: 'bound', value: arg })
+      if (arg === 'class') {
+        const look = looksIn(p.exp.loc.source, this.known).trim().replace(/\s+/g, ' ')
+        if (look) node.look = look
+      }
       return add({ name: arg, ...this.expression(p.exp) })
     }
     if (p.name === 'model')

@@ -1,0 +1,184 @@
+package e2e_test
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/kit/pack"
+	"ubiquant/internal/testkit"
+	"ubiquant/internal/testkit/database"
+	"ubiquant/server"
+	"ubiquant/server/assets"
+	"ubiquant/server/repo"
+)
+
+// ownKit is an application whose kit is a folder of its own, with styles that a build makes of classes,
+// an alias, a picture of a package, a component that cannot be without what stands around it, one that
+// cannot be bundled, and a part that is told what it says.
+var ownKit = map[string]string{
+	"package.json":   `{"name":"seed-shop","private":true,"dependencies":{"react":"^19","react-dom":"^19","leaf-icons":"1.0.0"}}`,
+	"tsconfig.json":  `{"compilerOptions":{"jsx":"react-jsx","baseUrl":".","paths":{"~/*":["./src/*"]}}}`,
+	"src/index.css":  "@import \"tailwindcss\";\n@custom-variant dark (&:where(.dark, .dark *));\n@theme {\n  --color-moss: rgb(20 90 40);\n}\n:root { --ground: rgb(250, 250, 245); }\n.dark { --ground: rgb(10, 20, 10); }\n",
+	"src/main.tsx":   "import './index.css'\nimport { createBrowserRouter } from 'react-router'\nimport { Seeds } from '~/pages/Seeds'\nimport { NewSeed } from '~/pages/NewSeed'\nexport default createBrowserRouter([{ path: '/seeds', element: <Seeds /> }, { path: '/seeds/new', element: <NewSeed /> }])\n",
+	"src/ui/join.ts": "export const join = (...all: (string | undefined | false)[]) => all.filter(Boolean).join(' ')\n",
+	"src/ui/press.tsx": `import { join } from '~/ui/join'
+const looks = { plain: 'border border-moss text-moss', full: 'bg-moss text-white' }
+export interface PressProps extends React.ButtonHTMLAttributes<HTMLButtonElement> { look?: 'plain' | 'full'; size?: 'small' | 'large' }
+export function Press({ look = 'plain', size = 'small', className, ...rest }: PressProps) {
+  return <button className={join('rounded', size === 'large' ? 'h-12 px-6' : 'h-8 px-3', looks[look], className)} {...rest} />
+}
+`,
+	"src/ui/sheet.tsx": `import { join } from './join'
+export function Sheet({ className, children }: { className?: string; children?: React.ReactNode }) {
+  return <section className={join('rounded-lg border p-4 data-[open=yes]:shadow', className)} data-open="yes">{children}</section>
+}
+export const SheetTitle = ({ children }: { children?: React.ReactNode }) => <h2 className="text-lg font-bold dark:text-white">{children}</h2>
+`,
+	"src/ui/hint.tsx": `import { createContext, useContext } from 'react'
+const Ground = createContext<string | null>(null)
+export const HintProvider = ({ children }: { children?: React.ReactNode }) => <Ground.Provider value="low">{children}</Ground.Provider>
+export function Hint({ children }: { children?: React.ReactNode }) {
+  if (useContext(Ground) === null) throw new Error('Hint stands in a HintProvider')
+  return <em data-hint="">{children}</em>
+}
+`,
+	"src/ui/chart.tsx":   "import { draw } from './made-by-a-build'\nexport const Chart = ({ title }: { title?: string }) => <figure>{draw(title)}</figure>\n",
+	"src/parts/Head.tsx": "export function Head({ title, children }: { title: string; children?: React.ReactNode }) {\n  return <header className=\"flex justify-between\"><h1 className=\"text-2xl\">{title}</h1><div>{children}</div></header>\n}\n",
+	"src/pages/Seeds.tsx": `import { Leaf } from 'leaf-icons'
+import { Press } from '~/ui/press'
+import { Sheet, SheetTitle } from '~/ui/sheet'
+import { Hint } from '~/ui/hint'
+import { Chart } from '~/ui/chart'
+import { Head } from '~/parts/Head'
+export function Seeds() {
+  return <div className="p-6 bg-[var(--ground)]">
+    <Head title="Seeds"><Press look="full"><Leaf className="size-4" />New seed</Press></Head>
+    <div className="grid grid-cols-2 gap-4">
+      <Sheet><SheetTitle>Ferns</SheetTitle><p><b>Nine</b> kinds</p><Press>Sow</Press></Sheet>
+      <Sheet className="w-full"><SheetTitle>Mosses</SheetTitle><Hint>Keep them wet</Hint><Press>Sow</Press></Sheet>
+    </div>
+    <Chart title="Sown" />
+  </div>
+}
+`,
+	"src/pages/NewSeed.tsx": `import { Press } from '~/ui/press'
+import { Sheet, SheetTitle } from '~/ui/sheet'
+import { Head } from '~/parts/Head'
+export const NewSeed = () => <div className="p-6"><Head title="New seed" /><Sheet><SheetTitle>Facts</SheetTitle><Press size="large">Keep</Press></Sheet></div>
+`,
+	"node_modules/leaf-icons/package.json": `{"name":"leaf-icons","version":"1.0.0","main":"index.js","peerDependencies":{"react":"*"}}`,
+	"node_modules/leaf-icons/index.js":     "import { createElement } from 'react'\nexport const Leaf = p => createElement('svg', { ...p, 'data-leaf': '' })\n",
+}
+
+// ownRepository writes an application beside the framework that one of our kits has installed.
+func ownRepository(t *testing.T, files map[string]string, of string, packages ...string) string {
+	t.Helper()
+	dir := filepath.Join(t.TempDir(), "seed-shop")
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "node_modules"), 0o755))
+	for name, text := range files {
+		file := filepath.Join(dir, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	}
+	installed := filepath.Join(testkit.Root(), "kits", of, "node_modules")
+	for _, name := range packages {
+		require.NoError(t, os.Symlink(filepath.Join(installed, name), filepath.Join(dir, "node_modules", name)))
+	}
+	return dir
+}
+
+// opened reads a repository and what draws it, as serve --code does.
+func openedCode(t *testing.T, dir string) (*repo.Repository, *pack.Archive, []string) {
+	t.Helper()
+	r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+	require.NoError(t, err)
+	r.W = r.Judge("2026-01-01").W
+	reader, err := assets.Reader()
+	require.NoError(t, err)
+	var with repo.Making
+	with.Classes, err = assets.Classes()
+	require.NoError(t, err)
+	with.Single, err = assets.Single()
+	require.NoError(t, err)
+	a, said, err := r.Drawn(t.Context(), repo.Options{Declarations: reader}, with, nil)
+	require.NoError(t, err)
+	return r, a, said
+}
+
+// An application whose kit is a folder of its own is drawn by that code, with its own styles, in its own
+// layout, in light and dark; what cannot be drawn is an outline, and that is said.
+func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
+	r, a, said := openedCode(t, ownRepository(t, ownKit, "yarrow", "react", "react-dom", "scheduler"))
+	assert.Len(t, said, 1)
+	assert.Contains(t, said[0], "Chart cannot be drawn: src/ui/chart.tsx:1")
+	assert.Equal(t, "./src/ui", a.Meta.Name)
+
+	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W})
+	const look = `(() => {
+		const page = (d => d.shadowRoot ?? d)(document.querySelector('body > div'))
+		const all = tag => [...page.querySelectorAll(tag)]
+		const has = (words, tag) => all(tag).find(e => e.textContent === words)
+		const style = (e, name) => e && getComputedStyle(e)[name]
+		const press = has('New seed', 'button'), ferns = has('Ferns', 'h2')
+		return Object.entries({
+			filled: style(press, 'backgroundColor') === 'rgb(20, 90, 40)', small: style(press, 'height') === '32px',
+			picture: !!press?.firstElementChild?.matches('svg[data-leaf].size-4'),
+			told: style(has('Seeds', 'h1'), 'fontSize') === '24px',
+			columns: style(page.querySelector('.grid'), 'gridTemplateColumns')?.split(' ').length === 2,
+			bold: style(ferns, 'fontWeight') === '700', condition: style(ferns?.parentElement, 'boxShadow')?.includes('rgb'),
+			provided: !!has('Keep them wet', 'em[data-hint]'),
+			once: all('p').filter(p => p.innerText === 'Nine kinds').length === 1,
+			outlined: !!page.querySelector('ui-chart'), broken: !page.querySelector('[data-broken]'),
+		}).filter(([, ok]) => !ok).map(([name]) => name).join(' ')
+	})()`
+	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/seeds"))
+	j.untilInFrame("", look)
+	const ground = `(() => { for (let e = (d => d.shadowRoot ?? d)(document.querySelector('body > div')).querySelector('.grid'); e; e = e.parentElement ?? e.getRootNode().host) { const c = getComputedStyle(e).backgroundColor; if (c !== 'rgba(0, 0, 0, 0)') return c } })()`
+	j.untilInFrame("rgb(250, 250, 245)", ground)
+	j.choose("Theme", "dark")
+	j.untilInFrame("rgb(10, 20, 10)", ground)
+
+	// The kit, one by one.
+	j.run(chromedp.Navigate(j.server.URL + "/shelf"))
+	j.until(`document.body.innerText.includes('Sheet title') || document.body.innerText.includes('sheet title')`)
+}
+
+// The same of an application of Vue, whose settings of classes are a file of code: what is written there
+// counts, what would have to be run is said.
+func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
+	r, a, said := openedCode(t, ownRepository(t, map[string]string{
+		"package.json":         `{"name":"bed-plan","private":true,"dependencies":{"vue":"^3"}}`,
+		"vite.config.js":       "import { fileURLToPath } from 'node:url'\nexport default { resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } } }\n",
+		"tailwind.config.js":   "const moss = 'rgb(20 90 40)'\nmodule.exports = { darkMode: 'class', theme: { extend: { colors: { moss, soft: tint(moss) }, spacing: { 18: '72px' } } }, plugins: [require('leaf-shapes')] }\n",
+		"src/style.css":        "@tailwind base;\n@tailwind components;\n@tailwind utilities;\n@layer components { .bar { @apply flex gap-4; } }\n",
+		"src/main.ts":          "import './style.css'\nimport { createRouter } from 'vue-router'\nimport Beds from './views/Beds.vue'\nimport NewBed from './views/NewBed.vue'\nexport default createRouter({ routes: [{ path: '/beds', component: Beds }, { path: '/beds/new', component: NewBed }] })\n",
+		"src/looks.ts":         "export interface Looks { kind?: 'main' | 'quiet' }\n",
+		"src/ui/Press.vue":     "<script setup lang=\"ts\">\nimport type { Looks } from '@/looks'\nwithDefaults(defineProps<Looks & { wide?: boolean }>(), { kind: 'main' })\n</script>\n<template><button :class=\"[kind === 'main' ? 'bg-moss text-white' : 'border', wide && 'w-full', 'h-18']\"><slot /></button></template>\n",
+		"src/ui/Panel.vue":     "<script>\nexport default { props: { title: String } }\n</script>\n<template><section class=\"p-4\"><h2>{{ title }}</h2><slot /><footer v-if=\"$slots.foot\"><slot name=\"foot\" /></footer></section></template>\n<style scoped>\nfooter { text-align: right }\n</style>\n<style lang=\"scss\">\n$a: red;\n</style>\n",
+		"src/views/Beds.vue":   "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><div class=\"bar\"><Panel title=\"North\"><p>Fern</p><template #foot><Press kind=\"quiet\">Open</Press></template></Panel><Panel title=\"South\"><Press>Sow</Press></Panel></div></template>\n",
+		"src/views/NewBed.vue": "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><Panel title=\"New bed\"><Press wide>Keep</Press></Panel></template>\n",
+	}, "tansy", "vue", "@vue"))
+	assert.Equal(t, []string{
+		"src/style.css: tailwind.config.js:2: tint() is code, and is not run: what it gives is left out of what is drawn",
+		"src/style.css: tailwind.config.js:2: \"leaf-shapes\" is code, and is not run: what it gives is left out of what is drawn",
+		"src/ui/Panel.vue: its styles are written in scss: they are left out of what is drawn",
+	}, said)
+	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W})
+	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/beds"))
+	j.untilInFrame("", `(() => {
+		const page = (d => d.shadowRoot ?? d)(document.querySelector('body > div'))
+		const has = (words, tag) => [...page.querySelectorAll(tag)].find(e => e.textContent === words)
+		const style = (e, name) => e && getComputedStyle(e)[name]
+		return Object.entries({
+			bar: style(page.querySelector('.bar'), 'columnGap') === '16px', told: !!has('North', 'h2'),
+			main: style(has('Sow', 'button'), 'backgroundColor') === 'rgb(20, 90, 40)', high: style(has('Sow', 'button'), 'height') === '72px',
+			quiet: style(has('Open', 'button'), 'borderTopWidth') === '1px', line: style(has('Open', 'button'), 'borderTopColor').includes('oklch'),
+			scoped: style(has('Open', 'button')?.parentElement, 'textAlign') === 'right',
+		}).filter(([, ok]) => !ok).map(([name]) => name).join(' ')
+	})()`)
+}
