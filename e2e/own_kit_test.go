@@ -113,7 +113,8 @@ func openedCode(t *testing.T, dir string) (*repo.Repository, *pack.Archive, []st
 // An application whose kit is a folder of its own is drawn by that code, with its own styles, in its own
 // layout, in light and dark; what cannot be drawn is an outline, and that is said.
 func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
-	r, a, said := openedCode(t, ownRepository(t, ownKit, "yarrow", "react", "react-dom", "scheduler"))
+	dir := ownRepository(t, ownKit, "yarrow", "react", "react-dom", "scheduler")
+	r, a, said := openedCode(t, dir)
 	assert.Len(t, said, 1)
 	assert.Contains(t, said[0], "Chart cannot be drawn: src/ui/chart.tsx:1")
 	assert.Equal(t, "./src/ui", a.Meta.Name)
@@ -142,6 +143,14 @@ func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
 	j.untilInFrame("rgb(250, 250, 245)", ground)
 	j.choose("Theme", "dark")
 	j.untilInFrame("rgb(10, 20, 10)", ground)
+
+	// A screen of one's own is made of what stands in code; that its classes stay there is said.
+	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/new-seed"))
+	j.click(button("Assemble"))
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('p-6')`) // what is left out is said
+	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.innerText.trim() === 'Assemble it')`)
+	j.until(`location.pathname.endsWith('new-seed-assembled')`)
+	j.untilInFrame("true", `!!(d => d.shadowRoot ?? d)(document.querySelector('body > div')).querySelector('button.h-12')`)
 
 	// The kit, one by one.
 	j.run(chromedp.Navigate(j.server.URL + "/shelf"))

@@ -229,6 +229,9 @@ func (a *assembler) element(e *screen.Element, sc scope) []*screen.Element {
 	default:
 		a.props(e, out, def, title, inside)
 	}
+	if e.FromCode() && e.Origin.Look != "" {
+		a.leave(out, title, "class", e.Origin.Look, "how its code has it look is no setting here")
+	}
 	out.Text = a.text(e.Text, out, title, inside)
 	out.Children = a.elements(e.Children, inside)
 	if out.Type == "stack" && e.Type != "stack" && out.Text.Kind != screen.None {

@@ -93,6 +93,7 @@ type Home struct {
 	Router   string // package that React's router is taken from; empty is react-router
 	Elements bool   // its routes stand as elements, in <Routes>
 	NoVite   bool   // what builds it knows process.env, and not import.meta.env
+	At       string // folder of the delivery in the repository; empty where it is an application of its own
 	Folders  bool   // its routes are the folders of its pages: the screens bring a router of their own
 }
 
@@ -198,6 +199,12 @@ func Dependencies(in Input, t Target) (map[string]string, []File, error) {
 		out[messages] = messagesVersion
 	}
 	kits := append([]Part{{Name: in.Kit.Name, Version: in.Kit.Published(), Published: in.Published, Files: in.KitFiles, Peers: in.Peers}}, in.Parts...)
+	if folder := in.Kit.Folder(); folder != "" {
+		if in.Home.At == "" {
+			return nil, nil, fmt.Errorf("the components are code of a repository, in its folder %s: deliver into that repository, where they are", folder)
+		}
+		kits = in.Parts
+	}
 	var files []File
 	for _, k := range kits {
 		for name, version := range k.Peers {

@@ -13,6 +13,9 @@ func (in *Input) Take(b *pack.Bundle) {
 	in.Published = b.PackageFiles == nil
 	in.Styles, in.Setup, in.Wrap, in.Peers = b.Meta.Styles, b.Meta.Setup, b.Meta.Wrap, b.Meta.Peers
 	in.WrapTheme = b.Meta.WrapTheme
+	if in.Kit.Folder() != "" { // what stands around it is the application
+		in.Styles, in.Setup, in.Wrap, in.WrapTheme = nil, nil, "", nil
+	}
 	in.Unbrought = nil
 	for _, theme := range in.Kit.Tokens.Themes {
 		for _, family := range in.Kit.MissingFonts(theme, b.Sheet(), in.Fonts) {

@@ -415,6 +415,39 @@ func (k *Kit) ImportOf(c *Component) string {
 	return strings.ReplaceAll(code.Part, "{module}", strings.TrimSuffix(name, path.Ext(name)))
 }
 
+// Folder is the folder of a repository whose own code the kit is; empty for a kit that is a package.
+func (k *Kit) Folder() string {
+	folder, own := strings.CutPrefix(k.Name, "./")
+	if !own {
+		return ""
+	}
+	return folder
+}
+
+// codeFile is a file of code; what imports it leaves its ending out, but for single files.
+var codeFile = regexp.MustCompile(`\.(tsx?|jsx?|mjs|vue)$`)
+
+// ModuleOf is what an import of a component names, in a file one folder below the folder at of the
+// repository; an empty at is its root. Only code of the repository itself depends on it.
+func (k *Kit) ModuleOf(c *Component, at string) string {
+	if k.Folder() == "" || c.Part > 0 || !codeFile.MatchString(c.Module) {
+		return cmp.Or(c.Module, k.Name)
+	}
+	to := c.Module
+	if path.Ext(to) != ".vue" {
+		to = codeFile.ReplaceAllString(to, "")
+	}
+	if at == "" {
+		return "./" + to
+	}
+	from := strings.Split(path.Join(at, "in"), "/")
+	parts := strings.Split(to, "/")
+	for len(from) > 0 && len(parts) > 1 && from[0] == parts[0] {
+		from, parts = from[1:], parts[1:]
+	}
+	return strings.Repeat("../", len(from)) + strings.Join(parts, "/")
+}
+
 // Specifier is what an import statement names: of "import '@a/b/c.css'" it is
 // "@a/b/c.css".
 func Specifier(statement string) string {

@@ -93,7 +93,7 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		attrs = append(attrs, Attr{Name: "class", Value: n.Look})
 	}
 	if !drawn {
-		tag := plainTag(c.Tag)
+		tag := PlainTag(c.Tag)
 		switch {
 		case !slices.Contains(ofTables, tag):
 			return tag, attrs, nil
@@ -171,10 +171,11 @@ var ofTables = []string{"table", "thead", "tbody", "tfoot", "tr", "td", "th"}
 // harmless are plain elements that are drawn as what they are; others are drawn as a box.
 var harmless = []string{
 	"p", "span", "section", "main", "article", "header", "footer", "nav", "aside", "ul", "ol", "li", "h1", "h2", "h3", "h4", "h5", "h6", "strong", "em", "b", "i", "small",
-	"label", "fieldset", "figure", "blockquote", "code", "pre", "dl", "dt", "dd", "hr", "br", "table", "thead", "tbody", "tfoot", "tr", "td", "th", "button",
+	"label", "fieldset", "figure", "blockquote", "code", "a", "pre", "dl", "dt", "dd", "hr", "br", "table", "thead", "tbody", "tfoot", "tr", "td", "th", "button",
 }
 
-func plainTag(typ string) string {
+// PlainTag is the tag that a plain element is drawn and delivered as, by its type.
+func PlainTag(typ string) string {
 	if tag, ok := strings.CutPrefix(typ, kit.HostPrefix); ok && slices.Contains(harmless, tag) {
 		return tag
 	}

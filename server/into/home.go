@@ -24,7 +24,7 @@ var builders = []string{"react-scripts", "next", "webpack", "@vue/cli-service", 
 
 // home is what the application around the folder is made with.
 func (r *Repo) home(ctx context.Context) deliver.Home {
-	var h deliver.Home
+	h := deliver.Home{At: r.Folder}
 	m, err := r.manifest()
 	if err != nil || r.Folder == "." {
 		return h
@@ -65,7 +65,9 @@ func leastOf(t deliver.Target, in deliver.Input, needs map[string]string) map[st
 			}
 		}
 	}
-	whole(in.Kit.Name, in.Kit.Published(), in.Peers)
+	if in.Kit.Folder() == "" {
+		whole(in.Kit.Name, in.Kit.Published(), in.Peers)
+	}
 	for _, p := range in.Parts {
 		whole(p.Name, p.Version, p.Peers)
 	}

@@ -54,6 +54,7 @@ func TestWhatAnApplicationIsMadeWith(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			r := open(t, Repo{Dir: repository(t, c.files), App: "Office", Target: c.target})
+			c.want.At = r.Folder
 			assert.Equal(t, c.want, r.home(t.Context()))
 		})
 	}

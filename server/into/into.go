@@ -129,6 +129,11 @@ func (r *Repo) at(name string) string { return path.Join(r.Folder, name) }
 // Files are those of the folder, with what else the application needs for them.
 func (r *Repo) Files(ctx context.Context, t deliver.Target, in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 	in.Home = r.home(ctx)
+	if folder := in.Kit.Folder(); folder != "" {
+		if info, err := r.root.Stat(filepath.FromSlash(folder)); err != nil || !info.IsDir() {
+			return nil, nil, fmt.Errorf("there is no folder %s here: the screens are made of the components that another repository has in it", folder)
+		}
+	}
 	files, notes, err := t.Inside(in)
 	if err != nil || t.Framework == "" {
 		return append(files, t.Pictures(in)...), notes, err

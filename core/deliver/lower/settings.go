@@ -1,7 +1,6 @@
 package lower
 
 import (
-	"cmp"
 	"encoding/json"
 	"maps"
 	"slices"
@@ -31,6 +30,11 @@ func (b *builder) settings(el *El, e *screen.Element, sc scope) {
 			b.p.note(b.doc, e.ID, "%s is drawn as an outline here: its code is elsewhere; an empty box stands for it", def.Title)
 		} else {
 			b.p.note(b.doc, e.ID, "the kit has no %s; an empty box stands for it", e.Type)
+		}
+	case def.Plain:
+		el.Tag = Tag{Name: render.PlainTag(def.Tag), Def: def}
+		if e.FromCode() && e.Origin.Look != "" {
+			el.Class = emit.Str(e.Origin.Look)
 		}
 	case def.Level == kit.Layout:
 		b.layout(el, e, def)
@@ -232,7 +236,7 @@ func Literal(v any) emit.Expr {
 func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc scope) {
 	el.Tag = Tag{Name: def.Tag, Custom: true, Def: def}
 	if def.Export != "" {
-		el.Tag = Tag{Name: def.Export, Module: cmp.Or(def.Module, b.p.in.Kit.Name), Def: def}
+		el.Tag = Tag{Name: def.Export, Module: b.p.in.Kit.ModuleOf(def, b.p.in.Home.At), Def: def}
 	}
 	over := map[string]emit.Expr{}
 	for _, p := range b.over[e.ID] {

@@ -89,7 +89,9 @@ func Setup(in deliver.Input) (SetUp, []deliver.File) {
 			s.Imports = append(s.Imports, plain(l))
 		}
 	}
-	style(in.Styles, in.Kit.Code)
+	if in.Kit.Folder() == "" { // the application around it has its own styles
+		style(in.Styles, in.Kit.Code)
+	}
 	setup := in.Setup
 	var ties strings.Builder
 	for _, p := range in.Parts {
