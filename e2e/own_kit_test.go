@@ -1,6 +1,7 @@
 package e2e_test
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -190,4 +191,39 @@ func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
 			scoped: style(has('Open', 'button')?.parentElement, 'textAlign') === 'right',
 		}).filter(([, ok]) => !ok).map(([name]) => name).join(' ')
 	})()`)
+}
+
+// A library that is installed is drawn with the styles of the application around it, which are no part of
+// what is known of the library; a sheet that cannot be found takes none of the others along.
+func TestALibraryIsDrawnWithTheStylesOfItsApplication(t *testing.T) {
+	page := "import { Panel, Press } from '@acme/plum'\nexport const %s = () => <div className=\"grid gap-4\"><Panel><Press>Go</Press><Press>On</Press></Panel><Panel /></div>\n"
+	r, a, said := openedCode(t, ownRepository(t, map[string]string{
+		"package.json":                         `{"name":"plums","private":true,"dependencies":{"@acme/plum":"1.0.0"}}`,
+		"src/main.tsx":                         "import './index.css'\nimport './lost.css'\nimport { createBrowserRouter } from 'react-router'\nimport { One } from './one'\nimport { Two } from './two'\nexport default createBrowserRouter([{ path: '/one', element: <One /> }, { path: '/two', element: <Two /> }])\n",
+		"src/index.css":                        "@import \"tailwindcss\";\n@import \"./lines.css\";\n:root { --app-line: rgb(1, 2, 3); }\n",
+		"src/lines.css":                        ".line { border: 1px solid var(--app-line); }\n",
+		"src/one.tsx":                          fmt.Sprintf(page, "One"),
+		"src/two.tsx":                          fmt.Sprintf(page, "Two"),
+		"node_modules/@acme/plum/package.json": `{"name":"@acme/plum","version":"1.0.0","main":"index.js","types":"index.d.ts","style":"plum.css","peerDependencies":{"react":"*"}}`,
+		"node_modules/@acme/plum/index.js":     "import { createElement as h } from 'react'\nexport const Press = p => h('button', { className: 'plum-press', ...p })\nexport const Panel = p => h('section', p)\n",
+		"node_modules/@acme/plum/index.d.ts":   "import * as React from 'react'\nexport declare const Press: React.FC<{ children?: React.ReactNode }>\nexport declare const Panel: React.FC<{ children?: React.ReactNode }>\n",
+		"node_modules/@acme/plum/plum.css":     ":root { --plum-ink: rgb(9, 9, 9); }\n.plum-press { color: var(--plum-ink) }\n",
+	}, "yarrow", "react", "react-dom", "scheduler", "@types", "csstype"))
+	assert.Equal(t, []string{"src/main.tsx asks for the style sheet ./lost.css, which is not there: it is drawn without"}, said)
+	assert.Equal(t, "@acme/plum", a.Meta.Name)
+	sheet := string(a.Files[pack.SheetFile])
+	for _, has := range []string{".plum-press", ".gap-4", ".line", "--app-line"} {
+		assert.Contains(t, sheet, has)
+	}
+	k, err := a.Kit()
+	require.NoError(t, err)
+	var tokens []string
+	for _, tok := range k.Tokens.List {
+		tokens = append(tokens, tok.CSS)
+	}
+	assert.Contains(t, tokens, "--plum-ink")
+	assert.NotContains(t, tokens, "--app-line")
+	d, ok := r.W.Doc("screen:one")
+	require.True(t, ok)
+	assert.Equal(t, "grid gap-4", d.Root.Origin.Look)
 }

@@ -8,7 +8,7 @@
  *
  * and the answer goes to standard output: { "css": "…", "left": ["what was not understood"] }.
  */
-import { existsSync, readFileSync, statSync } from 'node:fs'
+import { existsSync, readFileSync, realpathSync, statSync } from 'node:fs'
 import { dirname, isAbsolute, join, resolve, sep } from 'node:path'
 import { compile, type Config } from 'tailwindcss'
 import { settings } from './classes/settings'
@@ -25,9 +25,15 @@ interface Question {
 }
 
 const most = 4 << 20
+/** Folder of the repository. */
+let dir = ''
 
-/** Reads a file of the repository, or of a package that is installed for it. */
+/** Reads a file of the repository, or of a package that is installed for it, and nothing else. */
 function read(file: string): string {
+  const real = realpathSync(file)
+  const root = realpathSync(dir)
+  if (!real.startsWith(root + sep) && !real.includes(`${sep}node_modules${sep}`))
+    throw new Error(`${file} is not of the repository`)
   if (statSync(file).size > most) throw new Error(`${file} is larger than ${most >> 20} MB`)
   return readFileSync(file, 'utf8')
 }
@@ -51,7 +57,7 @@ function behind(exports: Exports, key: string): Exports {
   return named ? exports[key] : key === '.' ? exports : undefined
 }
 
-function sheetOf(id: string, base: string, dir: string): string | undefined {
+function sheetOf(id: string, base: string): string | undefined {
   const inside = [id, `${id}.css`].map(name => resolve(base, name))
   const there = inside.find(file => existsSync(file) && statSync(file).isFile())
   if (there && (id.startsWith('.') || isAbsolute(id))) return there
@@ -106,7 +112,7 @@ async function answer(q: Question): Promise<{ css: string; left: string[] }> {
     loadStylesheet: async (id, base) => {
       const own = SHEETS[id.replace(/\.css$/, '')]
       if (own !== undefined) return { path: id, base: q.dir, content: own }
-      const file = sheetOf(id, base, q.dir)
+      const file = sheetOf(id, base)
       if (!file) {
         say(`@import ${JSON.stringify(id)} was not found`)
         return { path: id, base, content: '' }
@@ -127,6 +133,7 @@ async function answer(q: Question): Promise<{ css: string; left: string[] }> {
 
 async function main(): Promise<void> {
   const q = JSON.parse(readFileSync(0, 'utf8')) as Question
+  dir = q.dir
   process.stdout.write(JSON.stringify(await answer(q)))
 }
 

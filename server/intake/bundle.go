@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
@@ -282,6 +283,11 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 			l.meta.Themes.Dark, l.meta.Themes.How = dark, "selectors in its code"
 		}
 	}
+	if l.App != nil && l.Own == nil { // read by now: what the application says is none of the library's
+		sheet, assets := l.applied()
+		maps.Copy(files, assets)
+		files[pack.SheetFile] = append(append(files[pack.SheetFile], '\n'), sheet...)
+	}
 	if l.Drawn == describe.Elements {
 		for _, e := range l.catalog.Entries {
 			_, rest, _ := strings.Cut(e.Tag, "-") // some write what begins all names in one place
@@ -417,7 +423,7 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 			// The framework is the one that the library uses.
 			return api.OnLoadResult{Contents: &text, ResolveDir: l.root, Loader: api.LoaderJS}, err
 		})
-		if l.Own != nil {
+		if l.App != nil {
 			l.ownFiles(b)
 		}
 		if len(linked) > 0 {

@@ -35,7 +35,8 @@ type Options struct {
 	Setup   string   // file of a module that says what is installed once, see README
 	Reader  []byte   // script that reads type declarations; none: they are left out, and it is said
 	Node    string   // program that runs it; empty: as found on the path
-	Own     *Own     // the package is code of the repository itself, not one that is installed
+	App     *App     // the application that it is used in; nil where nothing is known of one
+	Own     *Own     // with App: the package is code of the repository itself, not one that is installed
 	Tell    func(step string)
 }
 
@@ -78,6 +79,11 @@ func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
 		o.Tell = func(string) {}
 	}
 	l := &library{Options: o}
+	if o.App != nil {
+		if err := o.App.find(); err != nil {
+			return nil, err
+		}
+	}
 	if o.Own != nil {
 		if err := l.take(ctx, step{"finding its code", l.findOwn}, step{"looking what kind it is", l.kind}); err != nil {
 			return nil, err

@@ -3,11 +3,9 @@ package intake
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"iter"
 	"maps"
-	"os"
 	"path"
 	"path/filepath"
 	"regexp"
@@ -25,9 +23,14 @@ import (
 // own, its code is in the making, and the application around it has its styles.
 type Own struct {
 	Catalog *describe.Catalog // its components; each one's module is a file of the repository
-	Sheets  []string          // style sheets of the application: files of the repository, or modules of packages
 	// Around are components of it that stand around everything, by the names they are exported under.
 	Around []string
+}
+
+// App is the application that a library is used in, with the styles of its pages.
+type App struct {
+	Dir    string   // folder of the repository
+	Sheets []string // style sheets of whole pages: files of the repository, or modules of packages
 	// Paths are the files of the repository that an import may mean, the likeliest first.
 	Paths func(from, spec string) iter.Seq[string]
 	// Words are what may be the name of a class in the code of the application.
@@ -38,16 +41,86 @@ type Own struct {
 	Classes []byte
 }
 
-// findOwn takes what is known of the repository's own code as the package that it is not.
-func (l *library) findOwn(context.Context) error {
-	dir, err := filepath.Abs(l.Dir)
+// find follows links, so that files are what they are called.
+func (a *App) find() error {
+	dir, err := filepath.Abs(a.Dir)
 	if err == nil {
 		dir, err = filepath.EvalSymlinks(dir)
 	}
-	if err != nil {
-		return err
+	a.Dir = dir
+	return err
+}
+
+// file is a file of the application by its path; empty where there is none, or where it leads out of it.
+func (a *App) file(name string) string {
+	if a == nil {
+		return ""
 	}
-	l.Dir, l.root = dir, dir
+	return (&library{root: a.Dir}).inside(name)
+}
+
+// sheets are its style sheets as they are imported.
+func (a *App) sheets() []string {
+	out := make([]string, len(a.Sheets))
+	for i, sheet := range a.Sheets {
+		if out[i] = a.file(sheet); out[i] == "" {
+			out[i] = sheet
+		}
+	}
+	return out
+}
+
+// applied makes the style sheet of the application around a library, with what belongs to it. What does
+// not come along is said, and the library stays as it is.
+func (l *library) applied() (sheet []byte, assets map[string][]byte) {
+	left := l.App.sheets()
+	for len(left) > 0 {
+		var entry strings.Builder
+		for _, s := range left {
+			q, _ := json.Marshal(s)
+			fmt.Fprintf(&entry, "import %s\n", q)
+		}
+		r := l.build(entry.String(), nil, nil)
+		if len(r.Errors) == 0 {
+			assets = map[string][]byte{}
+			for _, f := range r.OutputFiles {
+				switch name := path.Base(filepath.ToSlash(f.Path)); name {
+				case "kit.css":
+					sheet = f.Contents
+				case "kit.js":
+				default:
+					assets[pack.Assets+name] = f.Contents
+				}
+			}
+			return sheet, assets
+		}
+		before := len(left)
+		for _, e := range r.Errors {
+			left = slices.DeleteFunc(left, func(s string) bool {
+				at := ""
+				if e.Location != nil {
+					at = filepath.Join(l.Dir, e.Location.File)
+				}
+				return strings.Contains(e.Text, `"`+s+`"`) || at == s || at != "" && sameFile(at, s)
+			})
+		}
+		what := "the style sheets of the application"
+		if len(left) == before {
+			left = nil
+		}
+		l.miss(pack.Missing{What: fmt.Sprintf("%s are not all drawn with: %s", what, r.Errors[0].Text), Remedy: "what they say is left out"})
+	}
+	return nil, nil
+}
+
+func sameFile(a, b string) bool {
+	real, err := filepath.EvalSymlinks(a)
+	return err == nil && real == b
+}
+
+// findOwn takes what is known of the repository's own code as the package that it is not.
+func (l *library) findOwn(context.Context) error {
+	l.Dir, l.root = l.App.Dir, l.App.Dir
 	c := *l.Own.Catalog
 	c.Entries = slices.Clone(c.Entries)
 	c.Left = slices.Clone(c.Left)
@@ -82,13 +155,8 @@ func (l *library) ownModules() {
 		files[e.Module] = true
 	}
 	l.specs = slices.Sorted(maps.Keys(files))
-	for _, sheet := range l.Own.Sheets {
-		if file := l.inside(sheet); file != "" {
-			sheet = file
-		}
-		l.sheets = append(l.sheets, sheet)
-	}
-	l.meta.Styles = l.Own.Sheets
+	l.sheets = l.App.sheets()
+	l.meta.Styles = l.App.Sheets
 }
 
 // endings are what an import may leave out of a file's name.
@@ -100,7 +168,7 @@ var bareStyle = regexp.MustCompile(`\.(scss|sass|less|styl)$`)
 // are written in classes, frameworks that want something around them.
 func (l *library) ownFiles(b api.PluginBuild) {
 	rel := func(file string) (string, bool) {
-		out, err := filepath.Rel(l.Dir, file)
+		out, err := filepath.Rel(l.App.Dir, file)
 		out = filepath.ToSlash(out)
 		return out, err == nil && !strings.HasPrefix(out, "../") && !strings.Contains("/"+out, "/node_modules/")
 	}
@@ -112,13 +180,13 @@ func (l *library) ownFiles(b api.PluginBuild) {
 			return api.OnResolveResult{Path: stand, Namespace: "stands"}, nil
 		}
 		from, own := rel(a.Importer)
-		if !own || l.Own.Paths == nil || filepath.IsAbs(a.Path) && l.inside(strings.TrimPrefix(a.Path, l.Dir)) != "" {
+		if !own || l.App.Paths == nil || filepath.IsAbs(a.Path) && l.App.file(strings.TrimPrefix(a.Path, l.App.Dir)) != "" {
 			return api.OnResolveResult{}, nil
 		}
 		spec, query, _ := strings.Cut(a.Path, "?")
-		for p := range l.Own.Paths(from, spec) {
+		for p := range l.App.Paths(from, spec) {
 			for _, end := range endings {
-				if file := l.inside(p + end); file != "" {
+				if file := l.App.file(p + end); file != "" {
 					return api.OnResolveResult{Path: file, Suffix: suffix(query)}, nil
 				}
 			}
@@ -128,7 +196,7 @@ func (l *library) ownFiles(b api.PluginBuild) {
 	b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "stands"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
 		text, err := adapters.ReadFile("adapters/" + a.Path)
 		src := string(text)
-		return api.OnLoadResult{Contents: &src, ResolveDir: l.Dir, Loader: api.LoaderJS}, err
+		return api.OnLoadResult{Contents: &src, ResolveDir: l.App.Dir, Loader: api.LoaderJS}, err
 	})
 	var once sync.Mutex // sheets are made one after the other: each takes a process
 	b.OnLoad(api.OnLoadOptions{Filter: `\.css$`, Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
@@ -151,154 +219,14 @@ func (l *library) ownFiles(b api.PluginBuild) {
 	})
 	l.singles(b, rel)
 	b.OnLoad(api.OnLoadOptions{Filter: bareStyle.String(), Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
-		name, _ := rel(a.Path)
+		name, own := rel(a.Path)
+		if !own {
+			return api.OnLoadResult{}, nil
+		}
 		l.miss(pack.Missing{What: name + " is written in another language than CSS, and left out", Remedy: "name the sheet that is built of it with --style"})
 		text := ""
 		return api.OnLoadResult{Contents: &text, Loader: api.LoaderCSS}, nil
 	})
-}
-
-// single is what was made of a single file.
-type single struct {
-	JS   string
-	TS   bool
-	CSS  []string
-	Left []string
-	Why  string
-}
-
-// singles has Vue's single files made modules: all that give components at once, others as they are met.
-func (l *library) singles(b api.PluginBuild, rel func(string) (string, bool)) {
-	if l.single == nil {
-		l.single = map[string]*single{}
-	}
-	var one sync.Mutex
-	load := func(file string) (*single, error) {
-		one.Lock()
-		defer one.Unlock()
-		if made := l.single[file]; made != nil {
-			return made, nil
-		}
-		list := []string{file}
-		for _, spec := range l.specs {
-			if in := l.inside(spec); in != file && l.single[in] == nil && strings.HasSuffix(spec, ".vue") {
-				list = append(list, in)
-			}
-		}
-		if err := l.compile(list); err != nil {
-			return nil, err
-		}
-		return l.single[file], nil
-	}
-	b.OnLoad(api.OnLoadOptions{Filter: `\.vue$`, Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
-		made, err := load(a.Path)
-		if err == nil && made.Why != "" {
-			err = errors.New(made.Why)
-		}
-		if err != nil { // told at the file itself
-			return api.OnLoadResult{Errors: []api.Message{{Text: err.Error(), Location: &api.Location{File: relativeTo(l.Dir, a.Path), Line: 1}}}}, nil
-		}
-		name, _ := rel(a.Path)
-		for _, what := range made.Left {
-			l.miss(pack.Missing{What: name + ": " + what, Remedy: "they are left out of what is drawn"})
-		}
-		text, loader := made.JS, api.LoaderJS
-		if made.TS {
-			loader = api.LoaderTS
-		}
-		if len(made.CSS) > 0 {
-			q, _ := json.Marshal("styles-of:" + a.Path)
-			text += "import " + string(q) + "\n"
-		}
-		return api.OnLoadResult{Contents: &text, Loader: loader, ResolveDir: filepath.Dir(a.Path)}, nil
-	})
-	b.OnResolve(api.OnResolveOptions{Filter: `^styles-of:`}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
-		return api.OnResolveResult{Path: strings.TrimPrefix(a.Path, "styles-of:"), Namespace: "styles-of"}, nil
-	})
-	b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "styles-of"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
-		made, err := load(a.Path)
-		if err != nil {
-			return api.OnLoadResult{}, err
-		}
-		text := strings.Join(made.CSS, "\n")
-		if name, _ := rel(a.Path); madeOfClasses.MatchString(text) {
-			if text, err = l.ofClasses(a.Path, name, text); err != nil {
-				l.miss(pack.Missing{What: fmt.Sprintf("%s is drawn without its styles: %s", name, err), Remedy: "what they say of classes is left out"})
-			}
-		}
-		return api.OnLoadResult{Contents: &text, Loader: api.LoaderCSS, ResolveDir: filepath.Dir(a.Path)}, nil
-	})
-}
-
-// from is where a script says what it imports.
-var from = regexp.MustCompile(`(from\s+["'])([^."'\s][^"'\n]*)(["'])`)
-
-// nearer writes what a single file imports of the repository by paths, which types are followed by.
-func (l *library) nearer(file, text string) string {
-	if l.Own.Paths == nil {
-		return text
-	}
-	in := relativeTo(l.Dir, file)
-	return from.ReplaceAllStringFunc(text, func(whole string) string {
-		m := from.FindStringSubmatch(whole)
-		for p := range l.Own.Paths(in, m[2]) {
-			for _, end := range endings {
-				if l.inside(p+end) == "" {
-					continue
-				}
-				to := relativeTo(path.Dir(in), p)
-				if !strings.HasPrefix(to, ".") {
-					to = "./" + to
-				}
-				return m[1] + to + m[3]
-			}
-		}
-		return whole
-	})
-}
-
-func relativeTo(dir, file string) string {
-	out, err := filepath.Rel(dir, file)
-	if err != nil {
-		return file
-	}
-	return filepath.ToSlash(out)
-}
-
-// compile makes modules of single files.
-func (l *library) compile(files []string) error {
-	if len(l.Own.Single) == 0 {
-		return errors.New("this program was built without what makes modules of single files")
-	}
-	at, done, err := script(l.Own.Single, "single.cjs")
-	if err != nil {
-		return err
-	}
-	defer done()
-	type asked struct {
-		File string `json:"file"`
-		Text string `json:"text"`
-	}
-	var ask []asked
-	for _, file := range files {
-		src, err := readFile(file, 1<<20)
-		if err != nil {
-			return err
-		}
-		ask = append(ask, asked{file, l.nearer(file, string(src))})
-	}
-	out, err := l.runNode(context.Background(), at, map[string]any{"files": ask})
-	if err != nil {
-		return err
-	}
-	var made []*single
-	if err := json.Unmarshal(out, &made); err != nil || len(made) != len(files) {
-		return errors.Join(err, errors.New("what was answered is not of these files"))
-	}
-	for i, file := range files {
-		l.single[file] = made[i]
-	}
-	return nil
 }
 
 func suffix(query string) string {
@@ -320,57 +248,6 @@ func (l *library) miss(m pack.Missing) {
 var standsFor = map[string]string{
 	"next/link": "next-link.js", "next/image": "next-image.js", "next/navigation": "next-navigation.js", "next/router": "next-navigation.js",
 	"next/dynamic": "next-dynamic.js", "next/font/google": "next-font.js", "next/font/local": "next-font.js",
-}
-
-// madeOfClasses tells of a sheet that a build fills with what classes in code stand for.
-var madeOfClasses = regexp.MustCompile(`@tailwind\b|@import\s+["']tailwindcss|@apply\b|@theme\b|@utility\b|@custom-variant\b`)
-
-// darkVariant is how a sheet that is made of classes says that some hold in the dark alone.
-var darkVariant = regexp.MustCompile(`:(?:is|where)\(\.([\w-]*dark)\b`)
-
-// ofClasses makes a style sheet of one that leaves to a build what classes stand for.
-func (l *library) ofClasses(file, name, text string) (string, error) {
-	if len(l.Own.Classes) == 0 {
-		return "", errors.New("this program was built without its reader of classes")
-	}
-	at, done, err := script(l.Own.Classes, "classes.cjs")
-	if err != nil {
-		return "", err
-	}
-	defer done()
-	out, err := l.runNode(context.Background(), at, map[string]any{
-		"dir": l.Dir, "file": file, "text": text, "words": l.Own.Words(), "config": l.classSettings(filepath.Dir(file)),
-	})
-	if err != nil {
-		return "", err
-	}
-	var answer struct {
-		CSS  string
-		Left []string
-	}
-	if err := json.Unmarshal(out, &answer); err != nil {
-		return "", err
-	}
-	for _, what := range answer.Left {
-		l.miss(pack.Missing{What: name + ": " + what, Remedy: "what it gives is left out of what is drawn"})
-	}
-	return answer.CSS, nil
-}
-
-// classSettings finds the file with the settings of classes that holds for a folder.
-func (l *library) classSettings(dir string) string {
-	for at := dir; strings.HasPrefix(at, l.Dir); at = filepath.Dir(at) {
-		for _, name := range []string{"tailwind.config.js", "tailwind.config.ts", "tailwind.config.cjs", "tailwind.config.mjs"} {
-			file := filepath.Join(at, name)
-			if info, err := os.Stat(file); err == nil && info.Mode().IsRegular() {
-				return file
-			}
-		}
-		if at == filepath.Dir(at) {
-			break
-		}
-	}
-	return ""
 }
 
 // loaders are those of files that are no code; a repository's own scripts may have markup in them.
@@ -467,8 +344,9 @@ func (l *library) reaching(file string) []string {
 	if slices.Contains(l.specs, file) {
 		return []string{file}
 	}
-	all, entries := l.specs, l.catalog.Entries
-	defer func() { l.specs, l.catalog.Entries = all, entries }()
+	all, entries, sheets := l.specs, l.catalog.Entries, l.sheets
+	defer func() { l.specs, l.catalog.Entries, l.sheets = all, entries, sheets }()
+	l.sheets = nil
 	var out []string
 	for _, one := range all {
 		l.specs = []string{one}
@@ -506,7 +384,7 @@ func Joined(dir string, list []*describe.Catalog, used func(id string) bool, bes
 				n++
 				continue
 			}
-			if pkg := importedOf(e.Module); !isFile(l.inside(e.Module)) {
+			if pkg := importedOf(e.Module); l.inside(e.Module) == "" {
 				if _, ok := l.installed(pkg); !ok {
 					n++
 					continue
@@ -525,5 +403,3 @@ func Joined(dir string, list []*describe.Catalog, used func(id string) bool, bes
 	}
 	return &first, left
 }
-
-func isFile(name string) bool { return name != "" }

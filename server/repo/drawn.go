@@ -2,11 +2,16 @@ package repo
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
+
+	"github.com/tailscale/hujson"
 
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
@@ -60,21 +65,24 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 			return true
 		})
 	}
+	sheets, said := r.sheets()
+	app := &intake.App{Dir: r.Dir, Sheets: sheets, Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single}
 	var rest []*describe.Catalog
 	for i, c := range r.Catalogs {
 		switch {
 		case i < len(r.Survey.Kits) && r.Survey.Kits[i].Package == "*":
-		case i > 0 || r.Survey.Kits[0].Folder != "":
+		case i > 0 || len(r.Survey.Kits) == 0 || r.Survey.Kits[0].Folder != "":
 			rest = append(rest, c)
 		default:
 			o.Tell("packing " + c.Name + ", to draw its components")
 			dir, at := (&reader{Options: Options{Dir: r.Dir}, packages: r.packages}).dirOf(c.Name)
-			base, err := intake.Pack(ctx, intake.Options{Dir: dir, Package: at, Reader: o.Declarations, Node: o.Node})
+			base, err := intake.Pack(ctx, intake.Options{Dir: dir, Package: at, Reader: o.Declarations, Node: o.Node, App: app})
 			if err != nil {
 				said = append(said, fmt.Sprintf("%s is drawn as outlines: %s", c.Name, err))
 				continue
 			}
 			a = base
+			said = append(said, missing(a)...)
 		}
 	}
 	rest = slices.DeleteFunc(rest, func(c *describe.Catalog) bool {
@@ -92,6 +100,10 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 		catalog.Entries = slices.DeleteFunc(catalog.Entries, func(e describe.Entry) bool { return !used[e.ID] })
 	}
 	o.Tell("packing " + catalog.Name + ", to draw its components")
+	if a != nil {
+		beside := *app
+		app, beside.Sheets = &beside, nil // they are with the library
+	}
 	around := []string{}
 	for _, k := range r.Survey.Kits {
 		if k.Folder == "" {
@@ -101,15 +113,11 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 			around = append(around, c.Name)
 		}
 	}
-	own, err := intake.Pack(ctx, intake.Options{Dir: r.Dir, Node: o.Node, Own: &intake.Own{
-		Catalog: catalog, Around: around, Sheets: r.sheets(), Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single,
-	}})
+	own, err := intake.Pack(ctx, intake.Options{Dir: r.Dir, Node: o.Node, App: app, Own: &intake.Own{Catalog: catalog, Around: around}})
 	if err != nil {
 		return a, append(said, fmt.Sprintf("the components of %s are drawn as outlines: %s", catalog.Name, err))
 	}
-	for _, m := range own.Meta.Missing {
-		said = append(said, m.What+": "+m.Remedy)
-	}
+	said = append(said, missing(own)...)
 	if a == nil {
 		return own, said
 	}
@@ -124,9 +132,22 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	return both, said
 }
 
+// mostMissing is how much is said of what could not be packed; Intake lists all of it.
+const mostMissing = 12
+
+// missing says what could not be packed.
+func missing(a *pack.Archive) (out []string) {
+	for i, m := range a.Meta.Missing {
+		if i == mostMissing {
+			return append(out, fmt.Sprintf("and %d more of %s, listed in Intake", len(a.Meta.Missing)-i, a.Meta.Name))
+		}
+		out = append(out, m.What+": "+m.Remedy)
+	}
+	return out
+}
+
 // sheets are the style sheets of the application: files of the repository, or modules of packages.
-func (r *Repository) sheets() []string {
-	var out []string
+func (r *Repository) sheets() (out, said []string) {
 	add := func(s string) {
 		if !slices.Contains(out, s) {
 			out = append(out, s)
@@ -137,6 +158,50 @@ func (r *Repository) sheets() []string {
 			add(file)
 		} else if s.Spec[0] != '.' && s.Spec[0] != '/' {
 			add(s.Spec)
+		} else {
+			said = append(said, s.From+" asks for the style sheet "+s.Spec+", which is not there: it is drawn without")
+		}
+	}
+	for _, file := range r.listed() {
+		add(file)
+	}
+	return out, said
+}
+
+// builds is where Angular's applications say what is built.
+const builds = "angular.json"
+
+// listed are the style sheets that the settings of a build name: texts, or objects with an input.
+func (r *Repository) listed() []string {
+	src, err := os.ReadFile(filepath.Join(r.Dir, builds))
+	if err != nil {
+		return nil
+	}
+	if src, err = hujson.Standardize(src); err != nil {
+		return nil
+	}
+	var says struct {
+		Projects map[string]struct {
+			Architect, Targets map[string]struct {
+				Options struct{ Styles []json.RawMessage }
+			}
+		}
+	}
+	if json.Unmarshal(src, &says) != nil {
+		return nil
+	}
+	var out []string
+	for _, name := range slices.Sorted(maps.Keys(says.Projects)) {
+		p := says.Projects[name]
+		for _, raw := range append(p.Architect["build"].Options.Styles, p.Targets["build"].Options.Styles...) {
+			var file string
+			var given struct{ Input string }
+			if json.Unmarshal(raw, &file) != nil && json.Unmarshal(raw, &given) == nil {
+				file = given.Input
+			}
+			if file != "" {
+				out = append(out, strings.TrimPrefix(strings.TrimPrefix(file, "./"), "node_modules/"))
+			}
 		}
 	}
 	return out
