@@ -188,3 +188,52 @@ func TestDecisionsOfARepositoryComeInAndPeoplesStay(t *testing.T) {
 	assert.Contains(t, running.Said[0], "what was decided here stays")
 	assert.Zero(t, serve(func(*store.Live, *model.Workspace) {}).Decided, "once")
 }
+
+// A kit that is a folder of the repository is drawn by its code as it is now when it is served again, as
+// one change; a library that is installed waits in Intake.
+func TestOwnComponentsAreDrawnAnewWhereTheirCodeChanged(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "seeds")
+	put := func(name, text string) {
+		t.Helper()
+		file := filepath.Join(dir, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	}
+	put("package.json", `{"name":"seeds","dependencies":{"react":"*"}}`)
+	put("src/ui/press.tsx", "export const Press = ({ children }) => <button>{children}</button>\n")
+	put("src/ui/sheet.tsx", "export const Sheet = ({ children }) => <section>{children}</section>\n")
+	put("src/pages/Seeds.tsx", "import { Press } from '../ui/press'\nimport { Sheet } from '../ui/sheet'\nexport const Seeds = () => <Sheet><Press>A</Press><Press>B</Press><Press>C</Press><Sheet>D</Sheet></Sheet>\n")
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "node_modules"), 0o755))
+	for _, name := range []string{"react", "react-dom", "scheduler"} {
+		require.NoError(t, os.Symlink(filepath.Join(testkit.Root(), "kits", "yarrow", "node_modules", name), filepath.Join(dir, "node_modules", name)))
+	}
+	at := database.Empty(t)
+	serve := func(look func(r *server.Running, w *model.Workspace)) {
+		t.Helper()
+		r, err := repo.Open(t.Context(), repo.Options{Dir: dir})
+		require.NoError(t, err)
+		a, said, err := r.Drawn(t.Context(), repo.Options{}, repo.Making{}, nil)
+		require.NoError(t, err)
+		require.Empty(t, said)
+		running, err := server.Start(context.Background(), server.Options{
+			Database: at, Kit: a, Workspace: r.W, Code: &server.Code{Name: "seeds", Settings: r.Settings}, Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		})
+		require.NoError(t, err)
+		defer func() { assert.NoError(t, running.Stop()) }()
+		require.NoError(t, running.API.Live.Read(t.Context(), func(l *live.Live, _ int64) error { look(running, l.W); return nil }))
+	}
+	var first string
+	serve(func(_ *server.Running, w *model.Workspace) { first = w.Kit.Hash })
+	serve(func(_ *server.Running, w *model.Workspace) { assert.Equal(t, first, w.Kit.Hash, "nothing changed") })
+	put("src/ui/press.tsx", "export const Press = ({ children }) => <button className=\"tall\">{children}</button>\n")
+	var second string
+	serve(func(r *server.Running, w *model.Workspace) {
+		second = w.Kit.Hash
+		assert.NotEqual(t, first, second)
+		assert.Empty(t, r.Said)
+		list, err := r.Store.Kits(t.Context())
+		assert.NoError(t, err)
+		assert.Len(t, list, 2)
+	})
+	serve(func(_ *server.Running, w *model.Workspace) { assert.Equal(t, second, w.Kit.Hash) })
+}

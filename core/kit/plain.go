@@ -61,8 +61,8 @@ func (k *Kit) Draw(exports map[string]string) {
 func (k *Kit) drawPlain() {
 	for typ, by := range k.draws {
 		c, ok := k.Component(typ)
-		if !ok {
-			continue
+		if !ok || !c.Plain {
+			continue // what is of the kit is drawn by what it is
 		}
 		drawn := *c
 		drawn.Export, drawn.Part = by.export, by.part

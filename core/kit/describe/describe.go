@@ -184,6 +184,7 @@ func (e *Entry) Prop(name string) (*Prop, bool) {
 var (
 	tagName  = regexp.MustCompile(`^[a-z][a-z0-9._]*-[a-z0-9._-]*$`)
 	attrName = regexp.MustCompile(`^[A-Za-z][A-Za-z0-9._:-]*$`)
+	exported = regexp.MustCompile(`^[A-Za-z_$][\w$]*$`)
 	propName = regexp.MustCompile(`^[A-Za-z$][A-Za-z0-9$_:.-]*$`)
 )
 
@@ -258,6 +259,15 @@ func (c *Catalog) Check() error {
 	}
 	if len(c.Entries) > MaxEntries {
 		return fmt.Errorf("/components: %d components; at most %d are taken", len(c.Entries), MaxEntries)
+	}
+	if len(c.Besides) > MaxEntries {
+		return fmt.Errorf("/besides: %d pictures of other packages; at most %d are taken", len(c.Besides), MaxEntries)
+	}
+	for i, b := range c.Besides {
+		if !strings.HasPrefix(b.Type, kit.OtherPrefix) || !tagName.MatchString(b.Type) || b.Module == "" || !exported.MatchString(b.Export) {
+			return fmt.Errorf("/besides/%d: %q of %q cannot draw a plain element %q; accepted: a name that a module gives, and a type that begins with %q",
+				i, clip(b.Export, 60), clip(b.Module, 60), clip(b.Type, 60), kit.OtherPrefix)
+		}
 	}
 	seen := map[string]bool{}
 	for i := range c.Entries {
