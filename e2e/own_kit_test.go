@@ -174,8 +174,8 @@ func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
 		"src/views/NewBed.vue": "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><Panel title=\"New bed\"><Press wide>Keep</Press></Panel></template>\n",
 	}, "tansy", "vue", "@vue"))
 	assert.Equal(t, []string{
-		"src/style.css: tailwind.config.js:2: tint() is code, and is not run: what it gives is left out of what is drawn",
 		"src/style.css: tailwind.config.js:2: \"leaf-shapes\" is code, and is not run: what it gives is left out of what is drawn",
+		"src/style.css: tailwind.config.js:2: tint() is code, and is not run: what it gives is left out of what is drawn",
 		"src/ui/Panel.vue: its styles are written in scss: they are left out of what is drawn",
 	}, said)
 	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W})

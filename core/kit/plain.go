@@ -18,6 +18,9 @@ var places = []string{
 	"form", "header", "footer", "nav", "aside", "table", "thead", "tbody", "tr", "dialog", "ul", "ol", "li", "fieldset", "td", "th", "dl",
 }
 
+// Inlines are plain elements that set words apart in what is said around them.
+var Inlines = []string{"span", "b", "strong", "em", "i", "small", "u", "mark", "code", "sub", "sup"}
+
 var plains sync.Map // type to *Component
 
 // plain is a plain element by its type: "html-form". Every kit has them.

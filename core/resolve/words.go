@@ -8,9 +8,6 @@ import (
 	"ubiquant/core/screen"
 )
 
-// inlines are plain elements that set words apart in what is said around them.
-var inlines = []string{"span", "b", "strong", "em", "i", "small", "u", "mark", "code", "sub", "sup"}
-
 // wordsOnce finds, in an element that was read from code, the words that it says itself and by plain
 // elements in it as well: they are shown once. apart is true where those elements say all of it, so that
 // they say it and the element does not; else the elements are left out, which would say part of it again.
@@ -22,7 +19,7 @@ func wordsOnce(e *screen.Element) (out []*screen.Element, apart bool) {
 	var all []string
 	for _, c := range e.Children {
 		tag, host := strings.CutPrefix(c.Type, kit.HostPrefix)
-		if host && c.Slot == "" && c.Text.Text != "" && slices.Contains(inlines, tag) {
+		if host && c.Slot == "" && c.Text.Text != "" && slices.Contains(kit.Inlines, tag) {
 			out = append(out, c)
 			all = append(all, plain.Replace(c.Text.Text))
 		}

@@ -230,7 +230,7 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 func (t *tree) inside(here at, e *screen.Element, n *Node) (behind int) {
 	says := slices.IndexFunc(n.Children, func(c *Node) bool {
 		return c.Slot == "" && c.Value != nil && (c.Kind == "value" || c.Kind == "text" && strings.TrimSpace(c.Value.Value) != "") ||
-			c.Kind == "element" && inline[c.Name] && wordsOnly(c)
+			c.Kind == "element" && inline(c.Name) && wordsOnly(c)
 	})
 	before := n.Children[:max(says, 0)]
 	e.Children = t.list(here, before)
@@ -424,8 +424,8 @@ func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
 	return screen.Value{Kind: screen.Bound, Text: orElse(v.Value, "…")}, true
 }
 
-// inline are elements that only set words apart.
-var inline = map[string]bool{"span": true, "b": true, "strong": true, "em": true, "i": true, "small": true, "u": true, "mark": true, "code": true, "sub": true, "sup": true, "Trans": true}
+// inline reports whether an element of a name only sets words apart, those that a translation puts in too.
+func inline(name string) bool { return name == "Trans" || slices.Contains(kit.Inlines, name) }
 
 // text is what an element says itself; the literal where it is one.
 func (t *tree) text(here at, e *screen.Element, n *Node) (screen.Value, *Value) {
@@ -459,7 +459,7 @@ func (t *tree) text(here at, e *screen.Element, n *Node) (screen.Value, *Value) 
 					parts = append(parts, v.Text)
 					only = nil
 				}
-			case c.Kind == "element" && inline[c.Name] && wordsOnly(c):
+			case c.Kind == "element" && inline(c.Name) && wordsOnly(c):
 				gather(c.Children)
 			}
 		}
@@ -484,7 +484,7 @@ func (t *tree) text(here at, e *screen.Element, n *Node) (screen.Value, *Value) 
 // wordsOnly reports whether an element holds nothing but words.
 func wordsOnly(n *Node) bool {
 	for _, c := range n.Children {
-		if c.Kind == "element" && !(inline[c.Name] && wordsOnly(c)) || c.Kind == "slot" || c.Kind == "group" {
+		if c.Kind == "element" && !(inline(c.Name) && wordsOnly(c)) || c.Kind == "slot" || c.Kind == "group" {
 			return false
 		}
 	}

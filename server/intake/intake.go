@@ -18,6 +18,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
@@ -59,6 +60,7 @@ type library struct {
 	definer  string              // module that gives a call which registers all elements
 	gave     map[string][]string // what modules export, as far as it was asked
 	single   map[string]*single  // what was made of single files, by their places
+	missing  sync.Mutex          // held while something is noted that lacks: files are loaded side by side
 }
 
 type packageFile struct {
@@ -101,6 +103,9 @@ func Pack(ctx context.Context, o Options) (*pack.Archive, error) {
 	files, err := l.bundle(ctx)
 	if err != nil {
 		return nil, err
+	}
+	if l.App != nil { // noted as files came, which is another order each time, and another archive
+		slices.SortFunc(l.meta.Missing, func(a, b pack.Missing) int { return strings.Compare(a.What, b.What) })
 	}
 	l.catalog.Format = describe.Format
 	if err := l.catalog.Check(); err != nil {

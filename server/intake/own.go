@@ -238,6 +238,8 @@ func suffix(query string) string {
 
 // miss notes what lacks, once.
 func (l *library) miss(m pack.Missing) {
+	l.missing.Lock()
+	defer l.missing.Unlock()
 	if !slices.Contains(l.meta.Missing, m) {
 		l.meta.Missing = append(l.meta.Missing, m)
 	}

@@ -79,7 +79,7 @@ func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string
 		if slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
 			return s.Tag == "" && len(s.Classes) == 0 && slices.Equal(s.Attrs, way.Attrs)
 		}) {
-			w.brought(lower.Tag{Name: def.Export, Module: cmp.Or(def.Module, w.p.In.Kit.Name), Def: def})
+			w.brought(lower.Tag{Name: def.Export, Module: w.p.In.Kit.ModuleOf(def, w.p.In.Home.At), Def: def})
 			break
 		}
 	}
