@@ -86,6 +86,26 @@ func project(t *testing.T, target, dir, service string) string {
 	return filepath.Join(dir, "dist")
 }
 
+// plainly puts plain elements on a screen, set to something of each kind.
+func plainly(t *testing.T, l *live.Live) {
+	t.Helper()
+	_, err := l.Take(change.Change{Title: "plain elements", Steps: []change.Step{&change.Edit{Doc: "screen:edit-ticket", Edits: []screen.Edit{
+		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"plain","type":"html-fieldset","props":{"id":"plain"},"children":[
+			{"id":"plain-1","type":"html-legend","text":"Plainly"},
+			{"id":"plain-2","type":"html-label","text":"How many","props":{"for":"plain-many"}},
+			{"id":"plain-3","type":"html-input","props":{"id":"plain-many","type":"number","value":"3","min":"1","required":true,"readonly":true,"tabindex":"0","autocomplete":"off"}},
+			{"id":"plain-4","type":"html-label","text":"Why {{ not }}","props":{"for":"plain-why"}},
+			{"id":"plain-5","type":"html-textarea","props":{"id":"plain-why","rows":"3","maxlength":80,"placeholder":"{{ so }}"}},
+			{"id":"plain-6","type":"html-input","props":{"type":"checkbox","checked":true,"disabled":true,"aria-label":"Late"}},
+			{"id":"plain-7","type":"html-select","props":{"aria-label":"Side"},"children":[{"id":"plain-8","type":"html-option","text":"North","props":{"value":"n"}}]},
+			{"id":"plain-9","type":"html-a","text":"Beds","props":{"href":"/beds","title":{"expr":"'All ' + text(size(beds))"}}},
+			{"id":"plain-10","type":"html-progress","props":{"value":"3","max":"10","aria-label":"Done"}},
+			{"id":"plain-11","type":"html-time","text":"Today","props":{"datetime":"2026-09-14"}},
+			{"id":"plain-12","type":"html-details","props":{"open":true},"children":[{"id":"plain-13","type":"html-summary","text":"More"},{"id":"plain-14","type":"html-p","text":"And more"}]}]}`)},
+	}}}})
+	require.NoError(t, err)
+}
+
 // What is delivered shows and does the same in every framework: each screen has the text
 // and the places of what the one renderer makes of it, each application passes strict
 // compilers, the recommended lint rules and the formatter, and the same journeys lead to
@@ -105,6 +125,7 @@ func TestEveryTargetShowsAndDoesTheSame(t *testing.T) {
 		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"by","type":"sorrel-list","children":[{"id":"by-1","type":"sorrel-list-item","repeat":{"model":"volunteers"},"text":{"expr":"record.name + ': ' + plural(size(tickets.filter(t, t.assignee == record.id && size(beds.filter(b, b.id == t.bed)) > 0)), 'ticket', 'tickets')"}}]}`)},
 	}}}})
 	require.NoError(t, err)
+	plainly(t, l)
 	for _, run := range []piece.Run{{Doc: "screen:tickets", Elements: []string{"tickets-5"}}, {Doc: "shell:staff", Elements: []string{"bar"}}, {Doc: "screen:messages", Elements: []string{"messages-8", "messages-13"}}} {
 		extract(t, l, run)
 	}

@@ -5,6 +5,7 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -120,7 +121,7 @@ func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
 	assert.Contains(t, said[0], "Chart cannot be drawn: src/ui/chart.tsx:1")
 	assert.Equal(t, "./src/ui", a.Meta.Name)
 
-	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W})
+	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W, Repositories: map[string]string{"seeds": dir}})
 	const look = `(() => {
 		const page = (d => d.shadowRoot ?? d)(document.querySelector('body > div'))
 		const all = tag => [...page.querySelectorAll(tag)]
@@ -145,13 +146,31 @@ func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
 	j.choose("Theme", "dark")
 	j.untilInFrame("rgb(10, 20, 10)", ground)
 
-	// A screen of one's own is made of what stands in code; that its classes stay there is said.
-	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/new-seed"))
+	// A screen of one's own is made of what stands in code, with its classes, and goes back as such code.
+	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/seeds"))
 	j.click(button("Assemble"))
-	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('p-6')`) // what is left out is said
+	j.until(`document.querySelector('[role=dialog]')?.innerText.includes('code sets it apart in the words')`) // all else comes along
 	j.click(`[...document.querySelectorAll('[role=dialog] button')].find(b => b.innerText.trim() === 'Assemble it')`)
-	j.until(`location.pathname.endsWith('new-seed-assembled')`)
-	j.untilInFrame("true", `!!(d => d.shadowRoot ?? d)(document.querySelector('body > div')).querySelector('button.h-12')`)
+	j.until(`location.pathname.endsWith('seeds-assembled')`)
+	j.untilInFrame("", look)
+	j.fill(`document.querySelector('input[aria-label=class]')`, "p-6 text-moss strangely")
+	j.untilInFrame("rgb(20, 90, 40)", `(d => { const e = (d.shadowRoot ?? d).querySelector(".strangely"); return e ? getComputedStyle(e).color : (d.shadowRoot ?? d).innerHTML.slice(-900) })(document.querySelector("body > div"))`)
+	j.until(`document.body.innerText.includes('no style of the application speaks of the class strangely')`)
+
+	j.run(chromedp.Navigate(j.server.URL + "/deliver"))
+	j.until(`document.querySelector('input[name=into]:checked')?.value === 'seeds'`) // nowhere else
+	j.until(`document.body.innerText.includes('2 more were read from code')`)
+	j.click(button("Write"))
+	made := filepath.Join(dir, "src", "seed-shop", "screens", "SeedsAssembledScreen.tsx")
+	require.Eventually(t, func() bool { _, err := os.Stat(made); return err == nil }, 30*time.Second, 50*time.Millisecond)
+	code, err := os.ReadFile(made)
+	require.NoError(t, err)
+	for _, part := range []string{
+		"import { Leaf } from 'leaf-icons'\n", `className="p-6 text-moss strangely"`, `<Leaf className="size-4" />`, `<Press look="full">`,
+		`<div className="grid grid-cols-2 gap-4">`, `<Sheet className="w-full">`, `<h1 className="text-2xl">`,
+	} {
+		assert.Contains(t, string(code), part)
+	}
 
 	// The kit, one by one.
 	j.run(chromedp.Navigate(j.server.URL + "/shelf"))

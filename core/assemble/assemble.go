@@ -5,6 +5,7 @@ package assemble
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -218,27 +219,91 @@ func (a *assembler) element(e *screen.Element, sc scope) []*screen.Element {
 	}
 	a.show(e, out, title, inside)
 	switch {
-	case strings.HasPrefix(e.Type, kit.OtherPrefix):
+	case strings.HasPrefix(e.Type, kit.OtherPrefix) && (!known || def.Export == ""):
 		a.leave(out, title, "", strings.TrimPrefix(e.Type, kit.OtherPrefix), "it is of no kit; what stands in it came along")
-		out.Type = "stack"
 		if len(e.Children) == 0 && e.Text.Kind == screen.None {
 			return nil
+		}
+		out.Type = "stack"
+		if box, ok := a.l.Cat.Component(kit.HostPrefix + "div"); ok && box.Styled() { // the application says how it lies there
+			out.Type, def = box.Tag, box
 		}
 	case e.Type == "parts":
 		out.Type = "stack"
 	default:
 		a.props(e, out, def, title, inside)
 	}
-	if e.FromCode() && e.Origin.Look != "" {
-		a.leave(out, title, "class", e.Origin.Look, "how its code has it look is no setting here")
+	if e.FromCode() {
+		a.besides(e, out, def, title)
 	}
-	out.Text = a.text(e.Text, out, title, inside)
-	out.Children = a.elements(e.Children, inside)
+	a.inside(e, out, title, inside)
 	if out.Type == "stack" && e.Type != "stack" && out.Text.Kind != screen.None {
 		a.leave(out, title, "text", out.Text.Text, "there is no element of the kit that says it")
 		out.Text = screen.Value{}
 	}
 	return []*screen.Element{out}
+}
+
+// besides takes what code sets of any element of a page, and says what else it sets.
+func (a *assembler) besides(e, out *screen.Element, def *kit.Component, title string) {
+	if look := e.Origin.Look; look != "" {
+		if def != nil && def.Styled() {
+			out.Props = append(out.Props, screen.Prop{Name: kit.ClassProp, Value: screen.Lit(look)})
+		} else {
+			a.leave(out, title, kit.ClassProp, look, "how its code has it look is no setting here")
+		}
+	}
+	for _, p := range e.Origin.Besides {
+		var known *kit.Prop
+		if def != nil {
+			known, _ = def.HandedAs(p.Name)
+		}
+		twice := false
+		if known != nil {
+			_, twice = out.Prop(known.Name)
+		}
+		switch {
+		case known != nil && p.Value.Kind != screen.Bound && !twice:
+			out.Props = append(out.Props, screen.Prop{Name: known.Name, Value: p.Value})
+		case handler.MatchString(p.Name):
+			a.leave(out, title, p.Name, p.Value.Text, "what code does then is not known here")
+		case p.Value.Kind == screen.Bound:
+			a.leave(out, title, p.Name, p.Value.Text, "code computes it, and it is no setting here")
+		default:
+			a.leave(out, title, p.Name, p.Value.Text, "it is no setting here")
+		}
+	}
+	screen.SortProps(out.Props)
+}
+
+// handler is the name of an attribute that says what happens.
+var handler = regexp.MustCompile(`^(on[A-Z]|@|v-on:|\()`)
+
+// inside takes what an element says and holds: words once that code has read in two ways, and in their
+// place among what stands beside them.
+func (a *assembler) inside(e, out *screen.Element, title string, sc scope) {
+	once, apart := resolve.WordsOnce(e)
+	if once != nil || !apart {
+		out.Text = a.text(e.Text, out, title, sc)
+	}
+	behind := 0
+	for i, c := range e.Children {
+		if slices.Contains(once, c) {
+			tag := strings.TrimPrefix(c.Type, kit.HostPrefix)
+			a.leave(out, title, "<"+tag+">", c.Text.Text, "code sets it apart in the words; here they run on")
+			continue
+		}
+		out.Children = append(out.Children, a.element(c, sc)...)
+		if e.FromCode() && i < e.Origin.Behind {
+			behind = len(out.Children)
+		}
+	}
+	if behind == 0 || out.Text.Kind == screen.None {
+		return
+	}
+	words := &screen.Element{ID: screen.FreeName(a.ids, out.ID+"-words"), Type: kit.HostPrefix + "span", Text: out.Text}
+	out.Text = screen.Value{}
+	out.Children = slices.Insert(out.Children, behind, words)
 }
 
 // inline puts what a part of the team's own code is made of in place of its use.

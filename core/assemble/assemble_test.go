@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/assemble"
+	"ubiquant/core/kit"
+	"ubiquant/core/kit/describe"
 	"ubiquant/core/live"
 	"ubiquant/core/model"
 	"ubiquant/core/sample"
@@ -165,6 +167,11 @@ func TestNothingOfCodeStaysAndNothingIsLostInSilence(t *testing.T) {
 				if e.Show != "" {
 					e.Show = pick()
 				}
+				if r.IntN(3) == 0 {
+					e.Origin = &screen.Origin{File: c.Source, Look: "wide", Besides: []screen.Prop{
+						{Name: "onClick", Value: screen.Value{Kind: screen.Bound, Text: "go"}}, {Name: "data-row", Value: screen.Lit("3")},
+					}}
+				}
 			})
 			w.Docs[i] = &c
 			read = append(read, &c)
@@ -195,6 +202,11 @@ func TestNothingOfCodeStaysAndNothingIsLostInSilence(t *testing.T) {
 					_, kept := e.Prop(p.Name)
 					assert.True(t, kept || told[e.ID+" "+p.Name], "%s %s.%s = %s is lost in silence", d.ID, e.ID, p.Name, p.Value.Text)
 				}
+				if was.FromCode() {
+					for _, name := range []string{"class", "onClick", "data-row"} {
+						assert.True(t, told[e.ID+" "+name], "%s %s: %s", d.ID, e.ID, name)
+					}
+				}
 				assert.True(t, was.Text.Kind != screen.Bound || e.Text.Kind == screen.Expr || told[e.ID+" text"], "%s %s: %s", d.ID, e.ID, was.Text.Text)
 				assert.True(t, was.Show == "" || e.Show != "" || told[e.ID+" shown if"], "%s %s: %s", d.ID, e.ID, was.Show)
 				return true
@@ -219,4 +231,35 @@ func copyOf(e *screen.Element, change func(*screen.Element)) *screen.Element {
 		c.Children = append(c.Children, copyOf(child, change))
 	}
 	return &c
+}
+
+// What code sets of any element of a page comes along where the kit hands it on; words are said once, where
+// code says them.
+func TestWhatCodeSetsOfAnyElementComesAlong(t *testing.T) {
+	k, err := kit.Read(kit.Sources{Name: "./ui", Version: "1", Drawn: "react", Components: (&describe.Catalog{Drawn: describe.React, Entries: []describe.Entry{
+		{ID: "ui-press", Export: "Press", Handed: []string{"aria-label", "asChild", "class", "id"}, Slots: []describe.Slot{{}}},
+		{ID: "ui-bare", Export: "Bare", Slots: []describe.Slot{{}}},
+	}}).Components()})
+	require.NoError(t, err)
+	k.Style([]string{"wide"})
+	k.Draw(map[string]string{"other-leaf": "leaf-icons#Leaf"})
+	code := `"origin":{"file":"src/Beds.tsx","look":"wide","besides":{"aria-label":"Sow","asChild":true,"onClick":{"bound":"sow"},"data-row":"3","id":{"bound":"at"}}}`
+	w := &model.Workspace{Name: "shed", Apps: []model.App{{ID: "app", Name: "Shed"}}, Docs: []*screen.Document{{
+		Kind: screen.ScreenDoc, ID: "beds", Title: "Beds", Route: "/beds", App: "app", Source: "src/Beds.tsx", Root: testkit.Tree(t, `{"id":"r","type":"html-div","origin":{"file":"src/Beds.tsx","look":"wide"},"children":[
+			{"id":"p","type":"ui-press",`+code+`},{"id":"b","type":"ui-bare",`+code+`},
+			{"id":"w","type":"ui-press","text":"Sow ferns","origin":{"file":"src/Beds.tsx","behind":1},"children":[{"id":"i","type":"other-leaf","props":{"size":16}},{"id":"f","type":"html-b","text":"ferns"}]},
+			{"id":"o","type":"other-plot","origin":{"file":"src/Beds.tsx","look":"wide"},"children":[{"id":"x","type":"ui-bare"}]}]}`),
+	}}}
+	d, left := take(t, live.Open(w, k, "2026-12-01"), "/made")
+	b, err := d.Root.MarshalJSON()
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"id":"r","type":"html-div","props":{"class":"wide"},"children":[
+		{"id":"p","type":"ui-press","props":{"aria-label":"Sow","asChild":true,"class":"wide"}},{"id":"b","type":"ui-bare"},
+		{"id":"w","type":"ui-press","children":[{"id":"i","type":"other-leaf","props":{"size":16}},{"id":"w-words","type":"html-span","text":"Sow ferns"}]},
+		{"id":"o","type":"html-div","props":{"class":"wide"},"children":[{"id":"x","type":"ui-bare"}]}]}`, string(b))
+	var told []string
+	for _, l := range left {
+		told = append(told, l.Element+" "+l.What)
+	}
+	assert.Equal(t, []string{"p onClick", "p data-row", "p id", "b class", "b aria-label", "b asChild", "b onClick", "b data-row", "b id", "w <b>", "o "}, told)
 }

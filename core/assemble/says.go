@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ubiquant/core/expr"
+	"ubiquant/core/kit/describe"
 	"ubiquant/core/sample"
 	"ubiquant/core/screen"
 )
@@ -245,10 +246,10 @@ func (l *list) with(fields []string, source string) *list {
 	return &out
 }
 
-// What fields hold is told by their names, as far as it is.
+// What fields hold is told by their names, as far as it is: by the words in them, with spaces between.
 var (
-	dated    = regexp.MustCompile(`(?i)(date|due|planted|born|since|until|deadline|expires|day)$|(^|[a-z])(At|On)$|^(created|updated|sent|joined|ordered)$`)
-	counted  = regexp.MustCompile(`(?i)(count|total|amount|number|quantity|qty|age|size|height|width|hours|stock|minutes|price|cost|score|index|length|percent)$`)
+	dated    = regexp.MustCompile(`(^| )(date|due|planted|born|since|until|deadline|expires|day|birthday)$| (at|on)$|^(created|updated|sent|joined|ordered)$`)
+	counted  = regexp.MustCompile(`(^| )(count|total|subtotal|amount|number|quantity|qty|age|size|height|width|hours|stock|minutes|price|cost|score|index|length|percent)$`)
 	decided  = regexp.MustCompile(`^(is|has|can)[A-Z]|^(active|enabled|done|open|closed|late|paid|visible|archived|selected|required)$`)
 	pictured = regexp.MustCompile(`(?i)(picture|photo|image|avatar|thumbnail)(Url|Src)?$`)
 )
@@ -259,6 +260,7 @@ func (l *list) typed() []sample.Field {
 	out := slices.Clone(l.model.Fields)
 	for _, name := range l.used {
 		f := sample.Field{Name: name, Type: sample.Text}
+		says := strings.ReplaceAll(describe.Kebab(name), "-", " ")
 		switch words := l.met[name]; {
 		case len(words) > 0:
 			f.Type = sample.Choice
@@ -266,9 +268,9 @@ func (l *list) typed() []sample.Field {
 			if len(words) == 1 {
 				f.Choices = append(f.Choices, "other")
 			}
-		case dated.MatchString(name):
+		case dated.MatchString(says):
 			f.Type = sample.Date
-		case counted.MatchString(name):
+		case counted.MatchString(says):
 			f.Type = sample.Number
 		case decided.MatchString(name):
 			f.Type = sample.YesNo

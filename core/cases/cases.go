@@ -280,6 +280,7 @@ func (r *Reader) component(typ string) *component {
 			p := &def.Props[i]
 			level := def.Heading != nil && def.Heading.LevelProp == p.Name
 			switch {
+			case p.Handed: // any element has it
 			case usage.Tracked(p) || level:
 				g := Group{Kind: Prop, Comp: c.number, A: r.Word(p.Name)}
 				t := tracked{name: p.Name, number: g.A, def: p.Default, defN: r.Word(p.Default), group: r.GroupNumber(g)}

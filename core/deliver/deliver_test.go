@@ -394,3 +394,37 @@ func TestCodeGoesByTheApplicationAround(t *testing.T) {
 		assert.NotContains(t, []string{"Shown.tsx", "loaded.ts", "lib/arrival.ts"}, name, "what only routes of elements want")
 	}
 }
+
+// Plain elements are what they are in every target, set to what they are set to, under the names that each
+// language has for it.
+func TestPlainElementsAreDeliveredAsWhatTheyAre(t *testing.T) {
+	w, err := wsfile.Read(testkit.Demo(t))
+	require.NoError(t, err)
+	d, _ := w.Doc("screen:tickets")
+	d.Root.Children = append(d.Root.Children,
+		&screen.Element{ID: "zz-1", Type: "html-label", Text: screen.Lit("Bed"), Props: []screen.Prop{{Name: "for", Value: screen.Lit("bed")}}},
+		&screen.Element{ID: "zz-2", Type: "html-input", Props: []screen.Prop{
+			{Name: "checked", Value: screen.FlagValue(true)}, {Name: "disabled", Value: screen.FlagValue(false)}, {Name: "id", Value: screen.Lit("bed")},
+			{Name: "readonly", Value: screen.Lit("true")}, {Name: "tabindex", Value: screen.Lit("2")}, {Name: "type", Value: screen.Lit("checkbox")},
+		}},
+		&screen.Element{ID: "zz-3", Type: "html-a", Text: screen.Lit("Go"), Props: []screen.Prop{{Name: "href", Value: screen.Lit("javascript:x")}}},
+		&screen.Element{ID: "zz-4", Type: "html-img", Props: []screen.Prop{{Name: "alt", Value: screen.Lit("")}, {Name: "src", Value: screen.Lit("/fern.png")}}},
+	)
+	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
+	for target, want := range map[string][]string{
+		"react":   {`<label htmlFor="bed">`, `<input defaultChecked id="bed" readOnly tabIndex={2} type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"vue":     {`<label for="bed">`, `<input checked id="bed" readonly :tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"angular": {`<label for="bed">`, `<input checked id="bed" readonly tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"html":    {` for="bed">Bed</label>`, `id="bed"`, `src="/fern.png"`},
+	} {
+		code := ""
+		for _, text := range deliveryOf(t, l, target, "tickets") {
+			code += text
+		}
+		for _, part := range want {
+			assert.Contains(t, code, part, target)
+		}
+		assert.NotContains(t, code, "javascript:x", target)
+		assert.NotContains(t, code, "disabled={false}", target)
+	}
+}

@@ -91,7 +91,7 @@ func (c *Component) called(names []string, fits func(*Prop) bool) *Prop {
 	for _, name := range names {
 		for i := range c.Props {
 			p := &c.Props[i]
-			if strings.EqualFold(unhyphened.Replace(p.Name), name) && fits(p) {
+			if !p.Handed && strings.EqualFold(unhyphened.Replace(p.Name), name) && fits(p) {
 				return p
 			}
 		}

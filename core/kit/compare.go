@@ -111,9 +111,11 @@ func compareComponent(was, is *Component) (out []Difference) {
 		}
 	}
 	prop := func(p Prop) string { return p.Name }
-	out = append(out, compareNames(is.Tag, "prop", names(was.Props, prop), names(is.Props, prop))...)
-	for i := range is.Props {
-		p := &is.Props[i]
+	handed := func(p Prop) bool { return p.Handed } // none of the library's own
+	wasProps, isProps := slices.DeleteFunc(slices.Clone(was.Props), handed), slices.DeleteFunc(slices.Clone(is.Props), handed)
+	out = append(out, compareNames(is.Tag, "prop", names(wasProps, prop), names(isProps, prop))...)
+	for i := range isProps {
+		p := &isProps[i]
 		before, ok := was.Prop(p.Name)
 		if !ok {
 			continue

@@ -58,6 +58,7 @@ type Prop struct {
 	Open       bool     `json:"open,omitempty"`       // of an Enum: any other text may stand as well
 	Numbers    bool     `json:"numbers,omitempty"`    // the values of an Enum are numbers in code
 	JSON       bool     `json:"json,omitempty"`       // a Text that holds structured data, written as JSON
+	Handed     bool     `json:"handed,omitempty"`     // of any element of a page: handed on to what the component draws
 	Shape      string   `json:"shape,omitempty"`      // its type as declared, where that says more
 	From       string   `json:"from,omitempty"`       // where it is known from: manifest, types, web-types, a person
 }
@@ -360,6 +361,9 @@ func (c *Component) index() {
 	for i, p := range c.Props {
 		c.props[p.Name] = i
 	}
+	if c.Plain {
+		return // nothing is meant by what it is set to
+	}
 	c.meant = c.means()
 	if c.Holds == "" {
 		c.Holds, c.HoldsAt = c.held()
@@ -476,6 +480,9 @@ type Kit struct {
 	Snippets   []Snippet    `json:"-"`               // whole arrangements, made from a model or from routes
 	Roles      *Roles       `json:"-"`               // of its tokens in making a theme, where the notes say
 	Parts      []Part       `json:"parts,omitempty"` // from elsewhere, beside the kit's own components
+	// Classes are those of the application whose styles the kit is drawn with, in order; elements can be
+	// given them. Without such an application there are none.
+	Classes []string `json:"classes,omitempty"`
 	// Left are the entries that the team does not use, with the reason.
 	Left map[string]string `json:"-"`
 
@@ -495,7 +502,7 @@ func (k *Kit) Component(typ string) (*Component, bool) {
 	if c, ok := k.byTag[typ]; ok {
 		return c, ok
 	}
-	return plain(typ)
+	return plain(typ, len(k.Classes) > 0)
 }
 
 // Bare is the kit as its makers publish it.

@@ -67,6 +67,9 @@ func (k *Kit) Beside(named string, parts []*Kit, ties [][]Tie) (*Kit, error) {
 		}
 		family := Family{ID: fmt.Sprintf("part-%d", i+1), Name: p.Title}
 		out.Families = append(out.Families, family)
+		if len(p.Classes) > 0 {
+			out.Classes = slices.Compact(slices.Sorted(slices.Values(slices.Concat(out.Classes, p.Classes))))
+		}
 		out.Parts = append(slices.Clone(out.Parts), Part{p.Name, p.Version, p.Title, p.Drawn, p.Code, ties[i]})
 		for _, c := range p.Components {
 			if is, taken := out.byTag[c.Tag]; taken {

@@ -354,7 +354,7 @@ func (s *Scene) In(language string) *Scene {
 func (s *Scene) bind(in *deliver.Input) {
 	in.Page = func(d *screen.Document, state string, params map[string]string) string {
 		n, _ := s.ResolveTree(d, in.Root(d, state), View{State: state, Whole: true, Params: params})
-		return render.HTML(s.Kit, n).HTML
+		return render.Delivered(s.Kit, n)
 	}
 	in.Records = func(d *screen.Document) (string, []string) {
 		return resolve.ShownBy(s.input(d))

@@ -44,10 +44,18 @@ func HTML(k *kit.Kit, root *resolve.Node) Page {
 	return w.page
 }
 
+// Delivered renders a tree for a page that stands by itself: its pictures are beside it, or where they are.
+func Delivered(k *kit.Kit, root *resolve.Node) string {
+	w := writer{kit: k, alone: true, page: Page{Props: map[string]map[string]any{}}}
+	w.node(root)
+	return string(w.b)
+}
+
 type writer struct {
-	kit  *kit.Kit
-	b    []byte
-	page Page
+	kit   *kit.Kit
+	b     []byte
+	page  Page
+	alone bool // pictures that are kept elsewhere can be loaded
 }
 
 func (w *writer) text(s string) {
@@ -89,21 +97,25 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 		attrs = append(attrs, Attr{Name: "slot", Value: n.Slot})
 	}
 	drawn := !c.Plain || c.Export != ""
+	if c.Level == kit.Layout && drawn && c.Export == "" {
+		classes := strings.TrimSpace(strings.Join(Classes(n), " ") + " " + n.Look)
+		return TagOf(n), append(attrs, Attr{Name: "class", Value: classes}), nil
+	}
 	if n.Look != "" && (!drawn || w.kit.Drawn == "") {
 		attrs = append(attrs, Attr{Name: "class", Value: n.Look})
 	}
 	if !drawn {
 		tag := PlainTag(c.Tag)
-		switch {
-		case !slices.Contains(ofTables, tag):
-			return tag, attrs, nil
-		case w.kit.Drawn != "": // made by the framework, whatever it stands in
+		attrs = append(attrs, w.plain(n)...)
+		switch of, kept := slices.Contains(ofTables, tag), slices.Contains(ofChoices, tag); {
+		case tag == "img" && !w.alone:
+			return pictured(attrs)
+		case w.kit.Drawn != "" && (of || kept): // made by the framework, whatever it stands in
 			return "u-h", append(attrs, Attr{Name: "data-h", Value: tag}), nil
+		case of:
+			return "div", attrs, nil
 		}
-		return "div", attrs, nil
-	}
-	if c.Level == kit.Layout && c.Export == "" {
-		return TagOf(n), append(attrs, Attr{Name: "class", Value: strings.Join(Classes(n), " ")}), nil
+		return tag, attrs, nil
 	}
 	for _, p := range n.Props {
 		def, ok := c.Prop(p.Name)
@@ -165,14 +177,77 @@ func (w *writer) attributes(n *resolve.Node) (tag string, attrs []Attr, props ma
 	return c.Tag, attrs, props
 }
 
+// plain are the attributes that a plain element is set to.
+func (w *writer) plain(n *resolve.Node) (attrs []Attr) {
+	for _, p := range n.Props {
+		def, ok := n.Component.Prop(p.Name)
+		if !ok {
+			continue // reported by the audit
+		}
+		switch v := p.Value.(type) {
+		case bool:
+			switch {
+			case def.Type != kit.Bool:
+				attrs = append(attrs, Attr{Name: def.Attr, Value: strconv.FormatBool(v)})
+			case v:
+				attrs = append(attrs, Attr{Name: def.Attr, Flag: true})
+			}
+		case float64:
+			attrs = append(attrs, Attr{Name: def.Attr, Value: strconv.FormatFloat(v, 'f', -1, 64)})
+		case string:
+			switch {
+			case strings.HasPrefix(v, resolve.TokenMark): // none of them is a style
+			case def.URL && !SafeURL(v):
+				w.page.Unsafe = append(w.page.Unsafe, Dropped{n.ID, p.Name})
+			case def.Type != kit.Bool:
+				attrs = append(attrs, Attr{Name: def.Attr, Value: picture.From(v)})
+			case v == "true":
+				attrs = append(attrs, Attr{Name: def.Attr, Flag: true})
+			}
+		}
+	}
+	return attrs
+}
+
+// pictured draws a plain picture: one that is not kept here as a box of its own, that says what is to be
+// seen, since nothing of it can be loaded.
+func pictured(attrs []Attr) (tag string, _ []Attr, props map[string]any) {
+	kept, at, box := false, picture.From(picture.Folder), []Attr{{Name: "role", Value: "img"}}
+	look := "u-picture"
+	for _, a := range attrs {
+		switch a.Name {
+		case "src":
+			kept = strings.HasPrefix(a.Value, "data:") || strings.HasPrefix(a.Value, at)
+		case "class":
+			look += " " + a.Value
+		case "alt":
+			box = append(box, Attr{Name: "aria-label", Value: a.Value})
+		case "id", "title", "slot", "data-t":
+			box = append(box, a)
+		}
+	}
+	if kept {
+		return "img", attrs, nil
+	}
+	return "div", append(box, Attr{Name: "class", Value: look}), nil
+}
+
 // ofTables are plain elements that a page keeps only in each other.
-var ofTables = []string{"table", "thead", "tbody", "tfoot", "tr", "td", "th"}
+var ofTables = []string{"table", "caption", "thead", "tbody", "tfoot", "tr", "td", "th"}
+
+// ofChoices are plain elements in which a page keeps nothing but each other.
+var ofChoices = []string{"select", "optgroup", "option"}
 
 // harmless are plain elements that are drawn as what they are; others are drawn as a box.
 var harmless = []string{
 	"p", "span", "section", "main", "article", "header", "footer", "nav", "aside", "ul", "ol", "li", "h1", "h2", "h3", "h4", "h5", "h6", "strong", "em", "b", "i", "small",
-	"label", "fieldset", "figure", "blockquote", "code", "a", "pre", "dl", "dt", "dd", "hr", "br", "table", "thead", "tbody", "tfoot", "tr", "td", "th", "button",
+	"label", "fieldset", "legend", "figure", "figcaption", "blockquote", "code", "a", "pre", "dl", "dt", "dd", "hr", "br", "table", "caption", "thead", "tbody", "tfoot",
+	"tr", "td", "th", "button", "form", "img", "input", "textarea", "select", "optgroup", "option", "time", "mark", "u", "sub", "sup", "kbd", "abbr", "address",
+	"details", "summary", "progress", "meter", "search", "hgroup",
 }
+
+// voids are elements of HTML in which nothing stands.
+var voids = []string{"img", "input", "hr", "br"}
 
 // PlainTag is the tag that a plain element is drawn and delivered as, by its type.
 func PlainTag(typ string) string {
@@ -197,6 +272,12 @@ func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 			attrs = append(attrs, Attr{Name: "data-k", Value: strconv.Itoa(c.Part)})
 		}
 	}
+	named := func(def *kit.Prop) string { // as code of the framework has it
+		if def.Handed && w.kit.Drawn == "react" && c.Export != "" {
+			return kit.NameInReact(def.Name)
+		}
+		return def.Name
+	}
 	settings := map[string]any{}
 	for _, p := range n.Props {
 		def, ok := c.Prop(p.Name)
@@ -218,15 +299,11 @@ func (w *writer) drawn(n *resolve.Node, attrs []Attr) []Attr {
 			p.Value = picture.From(s)
 		}
 		if v, ok := valueOf(def, p.Value); ok {
-			settings[p.Name] = v
+			settings[named(def)] = v
 		}
 	}
-	switch {
-	case n.Look == "":
-	case w.kit.Drawn == "react" && c.Export != "":
-		settings["className"] = n.Look
-	default:
-		settings["class"] = n.Look
+	if n.Look != "" {
+		settings[named(&kit.Prop{Name: kit.ClassProp, Handed: true})] = n.Look
 	}
 	if len(settings) > 0 {
 		b, err := json.Marshal(settings, json.Deterministic(true))
@@ -353,6 +430,9 @@ func (w *writer) node(n *resolve.Node) {
 		}
 	}
 	w.b = append(w.b, '>')
+	if slices.Contains(voids, tag) {
+		return
+	}
 	if n.Component == nil {
 		w.text("Unknown here: " + n.Type)
 	}
@@ -473,23 +553,35 @@ type differ struct {
 	out []Patch
 }
 
-// pairs matches the children that stay: same parent, key and type.
-func pairs(from, to *resolve.Node) map[string]*resolve.Node {
+// pairs matches the children that stay: same parent, key and type, drawn as the same element.
+func (d *differ) pairs(from, to *resolve.Node) map[string]*resolve.Node {
 	old := make(map[string]*resolve.Node, len(from.Children))
 	for _, c := range from.Children {
 		old[c.Key] = c
 	}
 	kept := make(map[string]*resolve.Node, len(to.Children))
 	for _, c := range to.Children {
-		if o := old[c.Key]; o != nil && o.Type == c.Type {
+		if o := old[c.Key]; o != nil && o.Type == c.Type && d.drawnAlike(o, c) {
 			kept[c.Key] = o
 		}
 	}
 	return kept
 }
 
+// drawnAlike tells whether two nodes of one type are the same element on the page: what plain markup is
+// drawn as hangs on its settings.
+func (d *differ) drawnAlike(from, to *resolve.Node) bool {
+	if from.Type != "markup" && from.Type != kit.HostPrefix+"img" {
+		return true
+	}
+	w := writer{kit: d.kit}
+	was, _, _ := w.attributes(from)
+	is, _, _ := w.attributes(to)
+	return was == is
+}
+
 func (d *differ) removals(from, to *resolve.Node) {
-	kept := pairs(from, to)
+	kept := d.pairs(from, to)
 	for _, c := range from.Children {
 		if kept[c.Key] == nil {
 			d.out = append(d.out, Patch{Op: "remove", Key: c.Key})
@@ -503,7 +595,7 @@ func (d *differ) removals(from, to *resolve.Node) {
 }
 
 func (d *differ) changes(from, to *resolve.Node) {
-	if !slices.Equal(from.Props, to.Props) || !slices.Equal(from.Does, to.Does) || from.Slot != to.Slot ||
+	if !slices.Equal(from.Props, to.Props) || !slices.Equal(from.Does, to.Does) || from.Slot != to.Slot || from.Look != to.Look ||
 		(from.Component == nil) != (to.Component == nil) {
 		w := writer{kit: d.kit}
 		_, attrs, props := w.attributes(to)
@@ -516,7 +608,7 @@ func (d *differ) changes(from, to *resolve.Node) {
 	if from.Text != to.Text {
 		d.out = append(d.out, Patch{Op: "text", Key: to.Key, Text: to.Text})
 	}
-	kept := pairs(from, to)
+	kept := d.pairs(from, to)
 	current := make([]string, 0, len(to.Children)) // the list on the page as patches are made
 	for _, c := range from.Children {
 		if kept[c.Key] != nil {

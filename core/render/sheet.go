@@ -64,6 +64,7 @@ func Sheet(k *kit.Kit) string {
 .u-least-160{--u-least:160px}.u-least-200{--u-least:200px}.u-least-320{--u-least:320px}.u-least-400{--u-least:400px}
 .u-align-start{align-items:flex-start}.u-align-center{align-items:center}.u-align-end{align-items:flex-end}.u-align-stretch{align-items:stretch}
 .u-spread-center{justify-content:center}.u-spread-end{justify-content:flex-end}.u-spread-between{justify-content:space-between}
+.u-picture{min-width:16px;min-height:16px;background:repeating-linear-gradient(135deg,color-mix(in srgb,currentColor 14%%,transparent) 0 2px,transparent 2px 8px)}
 .u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 monospace}
 `, space(usual))
 	rules := func(suffix string) {

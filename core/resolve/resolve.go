@@ -490,12 +490,17 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 			continue
 		}
 		if v, ok := r.value(e, sc, n, p.Name, p.Value); ok && v != nil {
+			if p.Name == kit.ClassProp && n.Component != nil && n.Component.Styled() {
+				n.Look = strings.Join(strings.Fields(n.Look+" "+sample.Plain(v)), " ")
+				continue
+			}
 			n.Props = append(n.Props, Prop{p.Name, v})
-			if s, ok := v.(string); ok && away(s) && n.Component != nil && n.Component.ShowsPicture(p.Name) {
+			if s, ok := v.(string); ok && away(s) && !e.FromCode() && n.Component != nil && n.Component.ShowsPicture(p.Name) {
 				r.report(e, sc, nil, "the picture at "+s+" is not kept here, so that it is not shown; choose one to keep it")
 			}
 		}
 	}
+	r.handed(e, n)
 	if err := r.weigh(n); err != nil {
 		r.report(e, sc, nil, err.Error())
 		return nil
@@ -506,7 +511,7 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		}
 	}
 	n.Children = make([]*Node, 0, len(e.Children))
-	once, apart := wordsOnce(e)
+	once, apart := WordsOnce(e)
 	if once == nil && apart {
 		n.Text = ""
 	}
@@ -525,6 +530,24 @@ func (r *resolver) once(e *screen.Element, sc scope) []*Node {
 		r.markPlaces(n.Children, sc.shell)
 	}
 	return []*Node{n}
+}
+
+// handed gives an element that was read from code what its code sets of any element of a page.
+func (r *resolver) handed(e *screen.Element, n *Node) {
+	if !e.FromCode() || n.Component == nil {
+		return
+	}
+	for _, p := range e.Origin.Besides {
+		def, ok := n.Component.HandedAs(p.Name)
+		if !ok || p.Value.Kind == screen.Bound {
+			continue
+		}
+		var v any = p.Value.Text
+		if p.Value.Kind == screen.Flag || def.Type == kit.Bool {
+			v = p.Value.Text == "true" || p.Value.Text == ""
+		}
+		n.Props = append(n.Props, Prop{def.Name, v})
+	}
 }
 
 // outlet puts the screen, or a piece's children, in place of the outlet; what

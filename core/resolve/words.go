@@ -8,10 +8,10 @@ import (
 	"ubiquant/core/screen"
 )
 
-// wordsOnce finds, in an element that was read from code, the words that it says itself and by plain
+// WordsOnce finds, in an element that was read from code, the words that it says itself and by plain
 // elements in it as well: they are shown once. apart is true where those elements say all of it, so that
 // they say it and the element does not; else the elements are left out, which would say part of it again.
-func wordsOnce(e *screen.Element) (out []*screen.Element, apart bool) {
+func WordsOnce(e *screen.Element) (out []*screen.Element, apart bool) {
 	if !e.FromCode() || e.Text.Text == "" {
 		return nil, false
 	}

@@ -70,6 +70,7 @@ type Origin struct {
 	File, Range, Hash string
 	Look              string // classes that it has there, by which it is drawn as it looks there
 	Behind            int    // how many of its children stand there before what it says
+	Besides           []Prop // what it is set to there and no component here knows: by name, as it stands there
 }
 
 // Element is one use of a component, piece or layout.

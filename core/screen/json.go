@@ -122,16 +122,22 @@ func ReadElement(r *jsonread.Reader) (*Element, error) {
 		case "origin":
 			e.Origin = &Origin{}
 			err = r.Object(func(key string) error {
-				if key == "behind" {
-					var err error
+				var err error
+				switch key {
+				case "behind":
 					e.Origin.Behind, err = r.Int()
 					return err
+				case "besides":
+					return r.Object(func(name string) error {
+						v, err := ReadValue(r)
+						e.Origin.Besides = append(e.Origin.Besides, Prop{Name: name, Value: v})
+						return err
+					})
 				}
 				target, ok := map[string]*string{"file": &e.Origin.File, "range": &e.Origin.Range, "hash": &e.Origin.Hash, "look": &e.Origin.Look}[key]
 				if !ok {
-					return r.Unknown(key, "file", "range", "hash", "look", "behind")
+					return r.Unknown(key, "file", "range", "hash", "look", "behind", "besides")
 				}
-				var err error
 				*target, err = r.String()
 				return err
 			})
@@ -332,6 +338,15 @@ func (w *Writer) since(e *Element, was map[string]*Element) {
 		w.Field("look", e.Origin.Look)
 		if e.Origin.Behind > 0 {
 			w.Int("behind", e.Origin.Behind)
+		}
+		if len(e.Origin.Besides) > 0 {
+			w.Key("besides")
+			w.Open('{')
+			for _, p := range e.Origin.Besides {
+				w.Key(p.Name)
+				w.Value(p.Value)
+			}
+			w.Close('}')
 		}
 		w.Close('}')
 	}

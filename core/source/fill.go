@@ -219,11 +219,63 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 	here.seen[typ]++
 	t.around(e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	besides := t.attributes(here, e, n)
 	e.Text, place.Text = t.text(here, e, n)
 	behind := t.inside(inside, e, n)
 	t.settle(e, n, place)
-	e.Origin.Behind = behind
+	e.Origin.Behind, e.Origin.Besides = behind, besides
 	return []*screen.Element{e}
+}
+
+// attributes takes what a plain element is set to, and gives what it is set to besides.
+func (t *tree) attributes(here at, e *screen.Element, n *Node) (besides []screen.Prop) {
+	def, plain := kit.Plain(e.Type)
+	for i := range n.Attributes {
+		a := &n.Attributes[i]
+		var p *kit.Prop
+		if plain && a.Kind != "handler" {
+			if p, _ = def.Prop(a.Name); p == nil {
+				p, _ = def.Prop(kit.AttributeName(a.Name))
+			}
+		}
+		if p == nil {
+			besides = t.besides(besides, here, n, a)
+			continue
+		}
+		if _, twice := e.Prop(p.Name); twice {
+			continue
+		}
+		if v, ok := t.value(here.told(&a.Value), p); ok {
+			e.Props = append(e.Props, screen.Prop{Name: p.Name, Value: v})
+		}
+	}
+	screen.SortProps(e.Props)
+	return besides
+}
+
+// maxBesides bounds what is noted of one element besides its props, maxSource each of it.
+const (
+	maxBesides = 24
+	maxSource  = 240
+)
+
+// noted are attributes of code that say which element it is, or that are noted otherwise.
+var noted = []string{"class", "className", "key", "ref", "slot", "v-if", "v-else", "v-else-if", "v-for", "*ngIf", "*ngFor"}
+
+// besides notes what an element of code is set to and no component here knows.
+func (t *tree) besides(list []screen.Prop, here at, n *Node, a *Attribute) []screen.Prop {
+	if len(list) >= maxBesides || slices.Contains(noted, a.Name) || strings.HasPrefix(a.Name, "#") || n.fills(a.Name) ||
+		slices.ContainsFunc(list, func(p screen.Prop) bool { return p.Name == a.Name }) {
+		return list
+	}
+	v, ok := t.value(here.told(&a.Value), nil)
+	if !ok {
+		return list
+	}
+	if len(v.Text) > maxSource {
+		v.Text = strings.ToValidUTF8(v.Text[:maxSource], "") + "…"
+	}
+	return append(list, screen.Prop{Name: a.Name, Value: v})
 }
 
 // inside makes the children of an element; behind is how many of them stand before what it says.
@@ -342,6 +394,7 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	t.around(e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
 	props := t.props[typ]
+	var besides []screen.Prop
 	for i := range n.Attributes {
 		a := &n.Attributes[i]
 		if a.Kind == "bound" && n.fills(a.Name) {
@@ -351,6 +404,7 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		if !known {
 			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
 			at := typ + "." + plainName(a.Name)
+			besides = t.besides(besides, here, n, a)
 			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[at] && !t.bears[at] {
 				r.Strange[typ+"."+a.Name]++
 			}
@@ -380,7 +434,7 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	inside.way, inside.seen = way, map[string]int{}
 	behind := t.inside(inside, e, n)
 	t.settle(e, n, place)
-	e.Origin.Behind = behind
+	e.Origin.Behind, e.Origin.Besides = behind, besides
 	if found.Component != nil && t.wraps[found.Component] != "" {
 		place.Stands, place.Sets = found.Component.Name, t.sets[found.Component]
 		e.Spread = e.Spread || t.sets[found.Component] // what it passes on besides is its own matter

@@ -200,7 +200,7 @@ func state(p *kit.Prop) bool {
 // Tracked reports whether norms are made of a prop: choices, looks and steps,
 // never texts, ids or states.
 func Tracked(p *kit.Prop) bool {
-	if state(p) {
+	if state(p) || p.Handed {
 		return false
 	}
 	// What takes a number or a text beside yes and no, as a column its width, is a measure.

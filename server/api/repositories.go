@@ -19,14 +19,22 @@ type RepositoryView struct {
 	Target  string `json:"target"`  // that its framework asks for; empty where it has none
 	Version string `json:"version"` // of the framework, as package.json says it
 	Problem string `json:"problem,omitempty"`
+	// Home is set where the kit is code of this very repository, so that what is made of it can go nowhere else.
+	Home bool `json:"home,omitempty"`
 }
 
 type repositoriesOut struct {
 	Repositories []RepositoryView `json:"repositories"`
 }
 
-func (s *Server) listRepositories(_ *Call, _ *none) (*repositoriesOut, error) {
-	out := &repositoriesOut{Repositories: []RepositoryView{}}
+func (s *Server) listRepositories(c *Call, _ *none) (*repositoriesOut, error) {
+	out, folder := &repositoriesOut{Repositories: []RepositoryView{}}, ""
+	if err := s.onScene(c.Context(), func(l *live.Scene) error {
+		folder = l.Kit.Folder()
+		return nil
+	}); err != nil {
+		return nil, err
+	}
 	for _, name := range slices.Sorted(maps.Keys(s.repositories)) {
 		v := RepositoryView{Name: name}
 		r, err := into.Open(into.Repo{Dir: s.repositories[name], Folder: "."})
@@ -35,6 +43,7 @@ func (s *Server) listRepositories(_ *Call, _ *none) (*repositoriesOut, error) {
 			s.Log.Warn("a repository cannot be opened", "name", name, "error", err)
 		} else {
 			v.Target, v.Version = r.Detect()
+			v.Home = folder != "" && r.Has(folder)
 			_ = r.Close() // it was read alone
 		}
 		out.Repositories = append(out.Repositories, v)

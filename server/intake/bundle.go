@@ -287,6 +287,10 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 		sheet, assets := l.applied()
 		maps.Copy(files, assets)
 		files[pack.SheetFile] = append(append(files[pack.SheetFile], '\n'), sheet...)
+		l.settings(sheet)
+	}
+	if l.Own != nil {
+		l.settings(files[pack.SheetFile])
 	}
 	if l.Drawn == describe.Elements {
 		for _, e := range l.catalog.Entries {

@@ -15,6 +15,7 @@ import (
 
 	"github.com/evanw/esbuild/pkg/api"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 )
@@ -33,6 +34,8 @@ type App struct {
 	Sheets []string // style sheets of whole pages: files of the repository, or modules of packages
 	// Paths are the files of the repository that an import may mean, the likeliest first.
 	Paths func(from, spec string) iter.Seq[string]
+	// Handed are what its code sets of components, by their ids, besides their props: settings of any element of a page.
+	Handed map[string][]string
 	// Words are what may be the name of a class in the code of the application.
 	Words func() []string
 	// Single is a script that makes modules of Vue's single files, run by Node; none: they cannot be drawn.
@@ -111,6 +114,25 @@ func (l *library) applied() (sheet []byte, assets map[string][]byte) {
 		l.miss(pack.Missing{What: fmt.Sprintf("%s are not all drawn with: %s", what, r.Errors[0].Text), Remedy: "what they say is left out"})
 	}
 	return nil, nil
+}
+
+// settings notes what the application can set of components besides their props: its classes, which are
+// those of its style sheet, and what its code sets.
+func (l *library) settings(sheet []byte) {
+	l.catalog.Classes = describe.ClassesOf(sheet)
+	always := []string{"id", "aria-label"}
+	if len(l.catalog.Classes) > 0 {
+		always = append(always, kit.ClassProp)
+	}
+	for i := range l.catalog.Entries {
+		e := &l.catalog.Entries[i]
+		e.Handed = l.App.Handed[e.ID]
+		if l.Drawn != describe.React { // there not every component takes what it does not know
+			e.Handed = append(slices.Clone(e.Handed), always...)
+		}
+		slices.Sort(e.Handed)
+		e.Handed = slices.Compact(e.Handed)
+	}
 }
 
 func sameFile(a, b string) bool {

@@ -126,11 +126,17 @@ func (r *Repo) read(name string) []byte {
 
 func (r *Repo) at(name string) string { return path.Join(r.Folder, name) }
 
+// Has tells whether a folder, by its path from the root, is there.
+func (r *Repo) Has(folder string) bool {
+	info, err := r.root.Stat(filepath.FromSlash(folder))
+	return err == nil && info.IsDir()
+}
+
 // Files are those of the folder, with what else the application needs for them.
 func (r *Repo) Files(ctx context.Context, t deliver.Target, in deliver.Input) ([]deliver.File, []deliver.Note, error) {
 	in.Home = r.home(ctx)
 	if folder := in.Kit.Folder(); folder != "" {
-		if info, err := r.root.Stat(filepath.FromSlash(folder)); err != nil || !info.IsDir() {
+		if !r.Has(folder) {
 			return nil, nil, fmt.Errorf("there is no folder %s here: the screens are made of the components that another repository has in it", folder)
 		}
 	}

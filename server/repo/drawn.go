@@ -13,6 +13,7 @@ import (
 
 	"github.com/tailscale/hujson"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 	"ubiquant/core/screen"
@@ -58,15 +59,18 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	if o.Tell == nil {
 		o.Tell = func(string) {}
 	}
-	used := map[string]bool{}
+	used, handed := map[string]bool{}, map[string][]string{}
 	for _, d := range r.W.Docs {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			used[e.Type] = true
+			if e.FromCode() {
+				handed[e.Type] = append(handed[e.Type], handedOn(e)...)
+			}
 			return true
 		})
 	}
 	sheets, said := r.sheets()
-	app := &intake.App{Dir: r.Dir, Sheets: sheets, Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single}
+	app := &intake.App{Dir: r.Dir, Sheets: sheets, Paths: r.Survey.Paths, Words: r.Survey.Words, Handed: handed, Classes: with.Classes, Single: with.Single}
 	var rest []*describe.Catalog
 	for i, c := range r.Catalogs {
 		switch {
@@ -130,6 +134,19 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 		return a, append(said, fmt.Sprintf("the components of %s are drawn as outlines: %s", catalog.Name, err))
 	}
 	return both, said
+}
+
+// handedOn are the settings of any element of a page that the code of an element has.
+func handedOn(e *screen.Element) (names []string) {
+	if e.Origin.Look != "" {
+		names = append(names, kit.ClassProp)
+	}
+	for _, p := range e.Origin.Besides {
+		for _, known := range kit.Handed([]string{p.Name}) {
+			names = append(names, known.Name)
+		}
+	}
+	return names
 }
 
 // mostMissing is how much is said of what could not be packed; Intake lists all of it.

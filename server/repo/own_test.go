@@ -67,6 +67,40 @@ export const Two = () => <Sheet><Head title="Two" /><Press wide className={join(
 	assert.Equal(t, press.Origin, again.Origin)
 }
 
+// Plain elements have what they are set to, under the names of HTML; what else code sets is noted as it
+// stands there, on elements of every kind.
+func TestWhatCodeSetsBesidesIsKept(t *testing.T) {
+	r := read(t, put(t, own(map[string]string{
+		"src/pages/one.tsx": `import { Press } from '../ui/press'
+import { Sheet } from '../ui/sheet'
+export const One = () => <Sheet data-row="3"><form action={send}><label htmlFor="bed" className="wide">Bed</label><input id="bed" type="text" defaultValue="North" readOnly maxLength={20} style={{ color: late }} onChange={e => set(e)} /></form><Press wide aria-label="Go" onClick={go} key="x">Go</Press></Sheet>`,
+		"src/pages/two.tsx": `import { Press } from '../ui/press'
+import { Sheet } from '../ui/sheet'
+export const Two = () => <Sheet><Press wide>Go</Press><Press wide>Stop</Press></Sheet>`,
+	})), nil)
+	d, ok := r.W.Doc("screen:one")
+	require.True(t, ok)
+	var got []string
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		line := e.Type
+		for _, p := range e.Props {
+			line += " " + p.Name + "=" + p.Value.Text
+		}
+		for _, p := range e.Origin.Besides {
+			line += " +" + p.Name + "=" + p.Value.Text
+		}
+		got = append(got, line)
+		return true
+	})
+	require.Len(t, got, 5)
+	assert.Equal(t, `ui-sheet +data-row=3`, got[0])
+	assert.Equal(t, `html-form +action=send`, got[1])
+	assert.Equal(t, `html-label for=bed`, got[2])
+	assert.Contains(t, got[3], `html-input id=bed maxlength=20 readonly=true type=text value=North +style=`)
+	assert.Contains(t, got[3], `+onChange=`)
+	assert.Equal(t, `ui-press wide=true +aria-label=Go +onClick=go`, got[4])
+}
+
 // A prop may be what is declared of it, and is what the code takes where nothing is set.
 func TestPropsOfOwnComponentsAreWhatIsDeclaredAndTaken(t *testing.T) {
 	r := read(t, put(t, own(map[string]string{

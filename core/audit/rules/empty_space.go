@@ -34,6 +34,9 @@ var _ = add(&audit.Rule{
 		if n.Parent == nil || len(n.Children) > 0 || !blank || n.Element.Type == "spacer" || n.Element.Type == "outlet" {
 			return
 		}
+		if n.Def.Plain && n.Type != kit.HostPrefix+"div" && n.Type != kit.HostPrefix+"section" || n.Def.Plain && len(n.Props) > 0 {
+			return // a line, a field, or a box that a style draws
+		}
 		layout := n.Def.Level == kit.Layout && len(n.Def.Slots) > 0 && n.Element.Type != "column"
 		words := n.Def.Labelled && n.Def.Role == "" && n.Def.NameProp == "" && len(n.Def.Parents) == 0
 		if layout || words && !shows(n) {
@@ -53,7 +56,7 @@ func shows(n *audit.Node) bool {
 	for i := range n.Props {
 		p := &n.Props[i]
 		def, ok := n.Def.Prop(p.Name)
-		if ok && (def.Type == kit.Text || def.Type == kit.Number || def.Icon) && def.Tokens == "" && p.Value.Text != "" {
+		if ok && !def.Handed && (def.Type == kit.Text || def.Type == kit.Number || def.Icon) && def.Tokens == "" && p.Value.Text != "" {
 			return true
 		}
 	}

@@ -1,6 +1,7 @@
 package rules
 
 import (
+	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -31,6 +32,18 @@ var _ = add(&audit.Rule{
 		}
 		if n.Def.LabelledBy != "" &&
 			n.Closest(func(a *audit.Node) bool { return a.Type == n.Def.LabelledBy }) != nil {
+			return
+		}
+		if named(p, n) {
+			return
+		}
+		if label, by, ok := beside(p, n); ok {
+			id, has := fixed(n, "id")
+			if !has {
+				id = screen.PlainName(label.Text.Text)
+			}
+			p.Report(n, "", n.Def.Title+" has no label: “"+label.Text.Text+"” beside it does not say that it is one", "Let “"+label.Text.Text+"” label it",
+				set(label.ID, by, id), set(n.ID, "id", id))
 			return
 		}
 		if n.Def.NameProp != "" {
@@ -67,3 +80,64 @@ var _ = add(&audit.Rule{
 		p.Report(n, "", n.Def.Title+" has no label", "")
 	},
 })
+
+// named tells whether something else on a screen names a control: a label around it or one that says whose
+// it is, or words for those who cannot see.
+func named(p *audit.Pass, n *audit.Node) bool {
+	for _, prop := range []string{"aria-label", "aria-labelledby"} {
+		if _, ok := fixed(n, prop); ok {
+			return true
+		}
+	}
+	if n.Closest(func(a *audit.Node) bool { return a.Type == kit.HostPrefix+"label" }) != nil {
+		return true
+	}
+	id, ok := fixed(n, "id")
+	if !ok || id == "" {
+		return false
+	}
+	labelled := audit.Remember[map[string]bool](p)
+	if *labelled == nil {
+		*labelled = map[string]bool{}
+		p.Doc.Root.Walk(func(e, _ *screen.Element) bool {
+			for i := range e.Props {
+				if name := kit.AttributeName(e.Props[i].Name); name == "for" {
+					(*labelled)[e.Props[i].Value.Text] = true
+				}
+			}
+			return true
+		})
+	}
+	return (*labelled)[id]
+}
+
+// beside finds the label that stands right before a control, or right behind it, that could say whose it is
+// and does not; by is the setting that says it.
+func beside(p *audit.Pass, n *audit.Node) (label *screen.Element, by string, ok bool) {
+	if _, can := n.Def.Prop("id"); !can || n.Parent == nil {
+		return nil, "", false
+	}
+	at := slices.IndexFunc(n.Parent.Children, func(c *screen.Element) bool { return c.ID == n.ID })
+	for _, i := range []int{at - 1, at + 1} {
+		if at < 0 || i < 0 || i >= len(n.Parent.Children) {
+			continue
+		}
+		if i > at && i+1 < len(n.Parent.Children) {
+			if next, ok := p.Cat.Component(n.Parent.Children[i+1].Type); ok && next.Role == n.Def.Role {
+				continue // it is that one's
+			}
+		}
+		e := n.Parent.Children[i]
+		def, known := p.Cat.Component(e.Type)
+		if !known || e.Text.Kind != screen.Literal || e.Text.Text == "" || e.Slot != n.Slot {
+			continue
+		}
+		for j := range def.Props {
+			name := def.Props[j].Name
+			if _, taken := e.Prop(name); kit.AttributeName(name) == "for" && !taken {
+				return e, name, true
+			}
+		}
+	}
+	return nil, "", false
+}

@@ -119,6 +119,7 @@ var elsewhere = map[string]bool{
 	"idle-state":     true,
 	"copied-piece":   true,
 	"plain-element":  true,
+	"unknown-class":  true,
 }
 
 func TestEachRuleFindsItsBadExampleAndNotItsGoodOne(t *testing.T) {

@@ -9,6 +9,7 @@ import (
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/lower"
 	"ubiquant/core/deliver/shared"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -600,8 +601,14 @@ func (w *component) attribute(x *lower.El, a lower.Attr) emit.Doc {
 	if s, ok := a.Static(); ok && x.Tag.Piece == "" && !interpolates(s) {
 		return cmp.Or(a.Attr, a.Prop) + `="` + quoted(s) + `"`
 	}
+	if n, ok := a.Value.(emit.Name); ok && x.Tag.Def != nil && x.Tag.Def.Plain && a.Def != nil && a.Def.Type == kit.Number {
+		return a.Attr + `="` + string(n) + `"`
+	}
 	if a.Value == emit.Expr(emit.Name("true")) && x.Tag.Piece == "" && a.Attr != "" {
 		return a.Attr
+	}
+	if a.Def != nil && (a.Def.Handed || x.Tag.Def != nil && x.Tag.Def.Plain) { // no property has each of their names
+		return style.Attr("[attr."+a.Attr+"]", w.inTemplate(a.Value, a.Prop))
 	}
 	return style.Attr("["+a.Prop+"]", w.inTemplate(a.Value, a.Prop+" of "+cmp.Or(x.Own, last(x.Tag.Name))))
 }

@@ -31,11 +31,11 @@ func (b *builder) settings(el *El, e *screen.Element, sc scope) {
 		} else {
 			b.p.note(b.doc, e.ID, "the kit has no %s; an empty box stands for it", e.Type)
 		}
+	case def.Plain && def.Export != "":
+		b.elsewhere(el, e, def, sc)
 	case def.Plain:
 		el.Tag = Tag{Name: render.PlainTag(def.Tag), Def: def}
-		if e.FromCode() && e.Origin.Look != "" {
-			el.Class = emit.Str(e.Origin.Look)
-		}
+		b.plain(el, e, def, sc)
 	case def.Level == kit.Layout:
 		b.layout(el, e, def)
 	case def.Level == kit.Piece:
@@ -50,6 +50,54 @@ func (b *builder) settings(el *El, e *screen.Element, sc scope) {
 			taken = len(b.c.Refs) - 1
 		}
 		el.Ref = b.c.Refs[taken].Var // one of several states is there at a time
+	}
+}
+
+// elsewhere writes what another package draws, as code of the application takes it: a picture.
+func (b *builder) elsewhere(el *El, e *screen.Element, def *kit.Component, sc scope) {
+	own := *def
+	module, name, ok := def.FromElsewhere()
+	own.Module, own.Export, own.Default = module, name, name == "default"
+	if own.Default {
+		own.Export = emit.Pascal(strings.TrimPrefix(def.Tag, kit.OtherPrefix))
+	}
+	if !ok || b.p.in.Kit.Folder() == "" {
+		b.p.note(b.doc, e.ID, "%s is of the package %s, which the application has to have", own.Export, module)
+	}
+	b.component(el, e, own.Seal(), sc)
+}
+
+// plain writes what an element of HTML is set to. In the templates of frameworks a setting has the name of
+// the attribute; printers of code that calls it otherwise know that.
+func (b *builder) plain(el *El, e *screen.Element, def *kit.Component, sc scope) {
+	if e.FromCode() && e.Origin.Look != "" {
+		el.Class = emit.Str(e.Origin.Look)
+	}
+	for _, p := range b.propsOf(e) {
+		prop, ok := def.Prop(p.Name)
+		if !ok {
+			b.p.note(b.doc, e.ID, "%s has no attribute %s; it is left out", def.Title, p.Name)
+			continue
+		}
+		v := b.setting(e, p, prop, sc)
+		s, text := v.(emit.Str)
+		switch {
+		case v == nil || v == emit.Expr(emit.Name("false")):
+			continue
+		case prop.Name == kit.ClassProp:
+			el.Class = v
+			continue
+		case text && prop.Type == kit.Bool:
+			if s != "true" {
+				continue
+			}
+			v = emit.Name("true")
+		case text && prop.Type == kit.Number:
+			if f, err := strconv.ParseFloat(string(s), 64); err == nil {
+				v = emit.Name(strconv.FormatFloat(f, 'f', -1, 64))
+			}
+		}
+		el.Attrs = append(el.Attrs, Attr{Prop: prop.Name, Attr: prop.Attr, Value: v, Def: prop})
 	}
 }
 
@@ -275,6 +323,8 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 		case p.Name == kit.Does:
 		case !ok:
 			b.p.note(b.doc, e.ID, "%s has no prop %s; it is left out", def.Title, p.Name)
+		case p.Name == kit.ClassProp && prop.Handed:
+			el.Class = b.setting(e, p, prop, sc)
 		case p.Name == def.Holds && holds != nil, p.Name == def.OpensBy && target != nil,
 			b.c.InShell && p.Name == marked:
 		case over[p.Name] != nil:

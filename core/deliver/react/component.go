@@ -10,6 +10,7 @@ import (
 	"ubiquant/core/deliver/emit"
 	"ubiquant/core/deliver/lower"
 	"ubiquant/core/deliver/shared"
+	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
 
@@ -497,6 +498,9 @@ func (w *component) tagged(x *lower.El, root bool, key emit.Expr) emit.Doc {
 		if x.Tag.Module != "" || x.Tag.Piece != "" {
 			name = a.Prop
 		}
+		if a.Def != nil && (a.Def.Handed || x.Tag.Def != nil && x.Tag.Def.Plain) {
+			name = inCode(x.Tag.Name, name)
+		}
 		add(name, w.read(a.Value))
 	}
 	for _, tell := range x.Tells {
@@ -601,6 +605,15 @@ func (w *component) on(x *lower.El, on lower.On) (string, emit.Expr) {
 		}
 	}
 	return name, fn
+}
+
+// inCode is what React calls an attribute of HTML. What fields hold is what they begin with: people go on
+// from there.
+func inCode(tag, attr string) string {
+	if (attr == "value" || attr == "checked") && slices.Contains([]string{"input", "select", "textarea"}, tag) {
+		return "default" + emit.Pascal(attr)
+	}
+	return kit.NameInReact(attr)
 }
 
 // listener is the prop that takes a listener of an event.

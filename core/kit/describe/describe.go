@@ -56,6 +56,8 @@ type Catalog struct {
 	Named []NamedType `json:"named,omitempty"`
 	// Besides are drawn as they are and belong to no kit: pictures of other packages.
 	Besides []Beside `json:"besides,omitempty"`
+	// Classes are those that the styles of the application speak of that it is drawn with.
+	Classes []string `json:"classes,omitempty"`
 }
 
 // Entry is one component as described.
@@ -80,6 +82,8 @@ type Entry struct {
 	CSS        []Slot `json:"css,omitempty"` // custom properties that its styles speak of
 
 	Inside []string `json:"inside,omitempty"` // components that it draws in itself
+	// Handed are settings of any element of a page that it hands on to what it draws, as code has it.
+	Handed []string `json:"handed,omitempty"`
 }
 
 // Beside is something of another package that is drawn where a screen has it, and is no component of the
@@ -263,6 +267,14 @@ func (c *Catalog) Check() error {
 	if len(c.Besides) > MaxEntries {
 		return fmt.Errorf("/besides: %d pictures of other packages; at most %d are taken", len(c.Besides), MaxEntries)
 	}
+	if len(c.Classes) > MaxClasses {
+		return fmt.Errorf("/classes: %d classes; at most %d are taken", len(c.Classes), MaxClasses)
+	}
+	for i, name := range c.Classes {
+		if name == "" || len(name) > maxClass || strings.ContainsAny(name, " \t\n") {
+			return fmt.Errorf("/classes/%d: %q is no name of a class", i, clip(name, 60))
+		}
+	}
 	for i, b := range c.Besides {
 		if !strings.HasPrefix(b.Type, kit.OtherPrefix) || !tagName.MatchString(b.Type) || b.Module == "" || !exported.MatchString(b.Export) {
 			return fmt.Errorf("/besides/%d: %q of %q cannot draw a plain element %q; accepted: a name that a module gives, and a type that begins with %q",
@@ -351,6 +363,11 @@ func (e *Entry) component(drawn string) *kit.Component {
 			out.JSON = true
 		}
 		c.Props = append(c.Props, out)
+	}
+	for _, p := range kit.Handed(e.Handed) {
+		if !slices.ContainsFunc(c.Props, func(own kit.Prop) bool { return own.Name == p.Name }) {
+			c.Props = append(c.Props, p)
+		}
 	}
 	for _, s := range e.Slots {
 		c.Slots = append(c.Slots, kit.Slot{Name: s.Name, Summary: s.Summary, Text: s.Name == "" || drawn != Elements && drawn != Angular})

@@ -338,6 +338,7 @@ func (a *Archive) alone() (*kit.Kit, error) {
 	for i := range c.Besides {
 		draws[c.Besides[i].Type] = c.Besides[i].Draws()
 	}
+	k.Style(c.Classes)
 	k.Draw(draws)
 	if k.Code.Import == "" {
 		k.Code.Import = "import '" + c.Name + "'"

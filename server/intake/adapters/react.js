@@ -40,7 +40,14 @@ export function make(kit) {
     rowspan: 'rowSpan',
     readonly: 'readOnly',
     maxlength: 'maxLength',
+    minlength: 'minLength',
+    autocomplete: 'autoComplete',
+    novalidate: 'noValidate',
+    datetime: 'dateTime',
   }
+  // What a field begins with, so that people can go on from there.
+  const begins = { value: 'defaultValue', checked: 'defaultChecked' }
+  const fields = ['input', 'select', 'textarea']
 
   function one(n) {
     let el = made.get(n)
@@ -50,7 +57,10 @@ export function make(kit) {
     const props = {}
     // Elements of a kind of their own have properties of their own names.
     const own = n.html && !n.c.includes('-')
-    for (const [k, v] of Object.entries(n.props)) props[own ? (attributes[k] ?? k) : k] = v
+    for (const [k, v] of Object.entries(n.props)) {
+      const name = (n.html && fields.includes(n.c) && begins[k]) || attributes[k] || k
+      props[own ? name : k] = v
+    }
     if (n.html) props['data-e'] = n.id
     const kids = [...(n.text ? [n.text] : [])]
     for (const [slot, list] of Object.entries(n.slots)) {

@@ -32,6 +32,11 @@ export interface Tells {
   closes: (el: Element, args: unknown[]) => void
 }
 
+/** Attributes of HTML that are there or not. */
+const flags = new Set(
+  'checked disabled hidden multiple novalidate open readonly required reversed selected'.split(' '),
+)
+
 const nodes = new WeakMap<Element, DrawNode>()
 
 /** Forgets what was read of an element and of all that it stands in. */
@@ -90,7 +95,7 @@ export function nodeOf(el: Element, tells: Tells): DrawNode {
   else
     for (const a of el.attributes)
       if (a.name !== 'data-e' && a.name !== 'data-h' && a.name !== 'slot')
-        node.props[a.name] = a.value
+        node.props[a.name] = a.value === '' && flags.has(a.name) ? true : a.value
   for (const child of el.childNodes) {
     if (child.nodeType === Node.TEXT_NODE) node.text += child.textContent ?? ''
     else if (child instanceof Element) {

@@ -22,6 +22,8 @@ const {
   texts,
   into,
   off,
+  screens,
+  inCode,
   files,
   plan,
   notes,
@@ -151,13 +153,13 @@ async function write(connect: boolean) {
       </div>
       <fieldset>
         <legend class="label flex w-full items-baseline gap-2">
-          Screens <span>{{ chosen.length }} of {{ ws.screens.length }}</span>
+          Screens <span>{{ chosen.length }} of {{ screens.length }}</span>
         </legend>
         <div class="mb-1 flex gap-2">
           <button class="underline" @click="off = new Set()">all</button
-          ><button class="underline" @click="off = new Set(ws.screens.map(s => s.id))">none</button>
+          ><button class="underline" @click="off = new Set(screens.map(s => s.id))">none</button>
         </div>
-        <label v-for="s in ws.screens" :key="s.id" class="flex gap-2"
+        <label v-for="s in screens" :key="s.id" class="flex gap-2"
           ><input
             type="checkbox"
             :checked="!off.has(s.id)"
@@ -165,6 +167,10 @@ async function write(connect: boolean) {
             @change="d.toggle(s.id)"
           /><span class="truncate">{{ s.title }}</span></label
         >
+        <p v-if="inCode" class="mt-2 text-xs text-ink2">
+          {{ inCode === 1 ? '1 more was' : `${inCode} more were` }} read from code, and stand there
+          already.
+        </p>
       </fieldset>
     </section>
     <section class="flex min-h-0 flex-col border-r border-line" aria-label="Files">
@@ -209,7 +215,13 @@ async function write(connect: boolean) {
         </ul>
       </details>
       <FileList v-model="open" :files="listed" />
-      <p v-if="!chosen.length" class="p-3 text-ink2">Choose at least one screen.</p>
+      <p v-if="!chosen.length" class="p-3 text-ink2">
+        {{
+          screens.length
+            ? 'Choose at least one screen.'
+            : 'All screens were read from code. One that is assembled here can be delivered.'
+        }}
+      </p>
     </section>
     <section class="flex min-h-0 min-w-0 flex-col" aria-label="Code">
       <div class="flex min-h-[45px] items-center gap-2 border-b border-line px-3 py-2">

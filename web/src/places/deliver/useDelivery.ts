@@ -34,7 +34,10 @@ export function useDelivery(wanted?: string) {
   const notes = shallowRef<Schemas['DeliverNote'][]>([])
   const busy = ref(false)
   const error = ref('')
-  const chosen = computed(() => ws.screens.filter(s => !off.value.has(s.id)).map(s => s.id))
+  /** What was read from code is there already. */
+  const screens = computed(() => ws.screens.filter(s => !s.source))
+  const inCode = computed(() => ws.screens.length - screens.value.length)
+  const chosen = computed(() => screens.value.filter(s => !off.value.has(s.id)).map(s => s.id))
   const repository = computed(() => repositories.value.find(r => r.name === into.value))
 
   onMounted(async () => {
@@ -44,6 +47,8 @@ export function useDelivery(wanted?: string) {
     ])
     targets.value = known.targets
     repositories.value = allowed.repositories
+    // A kit that is code of a repository is of use nowhere else.
+    into.value = allowed.repositories.find(r => r.home && !r.problem)?.name ?? ''
     const usable = known.targets.filter(t => !t.refuses)
     target.value = (usable.find(t => t.id === wanted) ?? usable[0])?.id ?? ''
   })
@@ -147,6 +152,8 @@ export function useDelivery(wanted?: string) {
     notes,
     busy,
     error,
+    screens,
+    inCode,
     chosen,
     repository,
     listed,
