@@ -93,13 +93,13 @@ func plainly(t *testing.T, l *live.Live) {
 		{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"plain","type":"html-fieldset","props":{"id":"plain"},"children":[
 			{"id":"plain-1","type":"html-legend","text":"Plainly"},
 			{"id":"plain-2","type":"html-label","text":"How many","props":{"for":"plain-many"}},
-			{"id":"plain-3","type":"html-input","props":{"id":"plain-many","type":"number","value":"3","min":"1","required":true,"readonly":true,"tabindex":"0","autocomplete":"off"}},
+			{"id":"plain-3","type":"html-input","props":{"id":"plain-many","type":"number","value":"3","min":"1","required":true,"readonly":true,"tabindex":0,"autocomplete":"off"}},
 			{"id":"plain-4","type":"html-label","text":"Why {{ not }}","props":{"for":"plain-why"}},
-			{"id":"plain-5","type":"html-textarea","props":{"id":"plain-why","rows":"3","maxlength":80,"placeholder":"{{ so }}"}},
+			{"id":"plain-5","type":"html-textarea","props":{"id":"plain-why","rows":3,"maxlength":80,"placeholder":"{{ so }}"}},
 			{"id":"plain-6","type":"html-input","props":{"type":"checkbox","checked":true,"disabled":true,"aria-label":"Late"}},
 			{"id":"plain-7","type":"html-select","props":{"aria-label":"Side"},"children":[{"id":"plain-8","type":"html-option","text":"North","props":{"value":"n"}}]},
 			{"id":"plain-9","type":"html-a","text":"Beds","props":{"href":"/beds","title":{"expr":"'All ' + text(size(beds))"}}},
-			{"id":"plain-10","type":"html-progress","props":{"value":"3","max":"10","aria-label":"Done"}},
+			{"id":"plain-10","type":"html-progress","props":{"value":3,"max":10,"aria-label":"Done"}},
 			{"id":"plain-11","type":"html-time","text":"Today","props":{"datetime":"2026-09-14"}},
 			{"id":"plain-12","type":"html-details","props":{"open":true},"children":[{"id":"plain-13","type":"html-summary","text":"More"},{"id":"plain-14","type":"html-p","text":"And more"}]}]}`)},
 	}}}})

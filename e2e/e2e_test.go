@@ -5,13 +5,10 @@ package e2e_test
 import (
 	"context"
 	"encoding/json"
-	"flag"
 	"fmt"
 	"io"
 	"log/slog"
 	"os"
-	machine "runtime"
-	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -43,10 +40,6 @@ type journey struct {
 var shared = sync.OnceValues(func() (*browser.Browser, error) { return browser.Start(context.Background()) })
 
 func TestMain(m *testing.M) {
-	// Tests that install and build wait for each other: while they do, others have the machine.
-	if err := flag.Set("test.parallel", strconv.Itoa(2*machine.GOMAXPROCS(0))); err != nil {
-		panic(err)
-	}
 	code := database.Main(m)
 	if !testing.Short() {
 		if b, err := shared(); err == nil {

@@ -180,22 +180,33 @@ func TestAKitThatIsAFolderOfTheApplicationIsDrawn(t *testing.T) {
 // The same of an application of Vue, whose settings of classes are a file of code: what is written there
 // counts, what would have to be run is said.
 func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
-	r, a, said := openedCode(t, ownRepository(t, map[string]string{
-		"package.json":         `{"name":"bed-plan","private":true,"dependencies":{"vue":"^3"}}`,
-		"vite.config.js":       "import { fileURLToPath } from 'node:url'\nexport default { resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } } }\n",
-		"tailwind.config.js":   "const moss = 'rgb(20 90 40)'\nmodule.exports = { darkMode: 'class', theme: { extend: { colors: { moss, soft: tint(moss) }, spacing: { 18: '72px' } } }, plugins: [require('leaf-shapes')] }\n",
-		"src/style.css":        "@tailwind base;\n@tailwind components;\n@tailwind utilities;\n@layer components { .bar { @apply flex gap-4; } }\n",
-		"src/main.ts":          "import './style.css'\nimport { createRouter } from 'vue-router'\nimport Beds from './views/Beds.vue'\nimport NewBed from './views/NewBed.vue'\nexport default createRouter({ routes: [{ path: '/beds', component: Beds }, { path: '/beds/new', component: NewBed }] })\n",
-		"src/looks.ts":         "export interface Looks { kind?: 'main' | 'quiet' }\n",
-		"src/ui/Press.vue":     "<script setup lang=\"ts\">\nimport type { Looks } from '@/looks'\nwithDefaults(defineProps<Looks & { wide?: boolean }>(), { kind: 'main' })\n</script>\n<template><button :class=\"[kind === 'main' ? 'bg-moss text-white' : 'border', wide && 'w-full', 'h-18']\"><slot /></button></template>\n",
-		"src/ui/Panel.vue":     "<script>\nexport default { props: { title: String } }\n</script>\n<template><section class=\"p-4\"><h2>{{ title }}</h2><slot /><footer v-if=\"$slots.foot\"><slot name=\"foot\" /></footer></section></template>\n<style scoped>\nfooter { text-align: right }\n</style>\n<style lang=\"scss\">\n$a: red;\n</style>\n",
-		"src/views/Beds.vue":   "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><div class=\"bar\"><Panel title=\"North\"><p>Fern</p><template #foot><Press kind=\"quiet\">Open</Press></template></Panel><Panel title=\"South\"><Press>Sow</Press></Panel></div></template>\n",
-		"src/views/NewBed.vue": "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><Panel title=\"New bed\"><Press wide>Keep</Press></Panel></template>\n",
-	}, "tansy", "vue", "@vue"))
+	dir := ownRepository(t, map[string]string{
+		"package.json":          `{"name":"bed-plan","private":true,"dependencies":{"vue":"^3"}}`,
+		"vite.config.js":        "import { fileURLToPath } from 'node:url'\nexport default { resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } }, css: { preprocessorOptions: { scss: { additionalData: '@use \"@/styles/wide\" as *;' } } } }\n",
+		"src/styles/_wide.scss": "$gap: 24px;\n@mixin wide { row-gap: $gap; }\n",
+		"src/styles/tones.scss": "@forward 'inks';\n",
+		"src/styles/_inks.scss": "$ink: rgb(7, 8, 9);\n",
+		"src/all.scss":          "@use './styles/tones';\n.bar { @include wide; > section { color: tones.$ink; } }\n",
+		"src/out.scss":          "@use '../../secret';\n",
+		"src/bad.sass":          ".a\n  color: $lost\n",
+		"tailwind.config.js":    "const moss = 'rgb(20 90 40)'\nmodule.exports = { darkMode: 'class', theme: { extend: { colors: { moss, soft: tint(moss) }, spacing: { 18: '72px' } } }, plugins: [require('leaf-shapes')] }\n",
+		"src/style.css":         "@tailwind base;\n@tailwind components;\n@tailwind utilities;\n@layer components { .bar { @apply flex gap-4; } }\n",
+		"src/main.ts":           "import './style.css'\nimport './all.scss'\nimport './bad.sass'\nimport './out.scss'\nimport { createRouter } from 'vue-router'\nimport Beds from './views/Beds.vue'\nimport NewBed from './views/NewBed.vue'\nexport default createRouter({ routes: [{ path: '/beds', component: Beds }, { path: '/beds/new', component: NewBed }] })\n",
+		"src/looks.ts":          "export interface Looks { kind?: 'main' | 'quiet' }\n",
+		"src/ui/Press.vue":      "<script setup lang=\"ts\">\nimport type { Looks } from '@/looks'\nwithDefaults(defineProps<Looks & { wide?: boolean }>(), { kind: 'main' })\n</script>\n<template><button :class=\"[kind === 'main' ? 'bg-moss text-white' : 'border', wide && 'w-full', 'h-18']\"><slot /></button></template>\n",
+		"src/ui/Panel.vue":      "<script>\nexport default { props: { title: String } }\n</script>\n<template><section class=\"p-4\"><h2>{{ title }}</h2><slot /><footer v-if=\"$slots.foot\"><slot name=\"foot\" /></footer></section></template>\n<style scoped>\nfooter { text-align: right }\n</style>\n<style lang=\"scss\">\n@use '@/styles/tones' as t;\nh2 { @include wide; letter-spacing: $gap; background: t.$ink }\n</style>\n<style lang=\"less\">\n@a: red;\n</style>\n",
+		"src/views/Beds.vue":    "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><div class=\"bar\"><Panel title=\"North\"><p>Fern</p><template #foot><Press kind=\"quiet\">Open</Press></template></Panel><Panel title=\"South\"><Press>Sow</Press></Panel></div></template>\n",
+		"src/views/NewBed.vue":  "<script setup>\nimport Press from '@/ui/Press.vue'\nimport Panel from '@/ui/Panel.vue'\n</script>\n<template><Panel title=\"New bed\"><Press wide>Keep</Press></Panel></template>\n",
+	}, "tansy", "vue", "@vue")
+	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(dir), "_secret.scss"), []byte(".secret { color: red }"), 0o600))
+	r, a, said := openedCode(t, dir)
+	assert.NotContains(t, string(a.Files[pack.SheetFile]), "secret", "nothing out of the repository is read")
 	assert.Equal(t, []string{
+		"src/bad.sass is not drawn with: Undefined variable (bad.sass:2): its classes look like nothing here",
+		"src/out.scss is not drawn with: Can't find stylesheet to import (out.scss:1): its classes look like nothing here",
 		"src/style.css: tailwind.config.js:2: \"leaf-shapes\" is code, and is not run: what it gives is left out of what is drawn",
 		"src/style.css: tailwind.config.js:2: tint() is code, and is not run: what it gives is left out of what is drawn",
-		"src/ui/Panel.vue: its styles are written in scss: they are left out of what is drawn",
+		"src/ui/Panel.vue: its styles are written in less: they are left out of what is drawn",
 	}, said)
 	j := beginOn(t, "keeper", server.Options{Database: database.Empty(t), Kit: a, Workspace: r.W})
 	j.run(chromedp.Navigate(j.server.URL + "/bench/screen/beds"))
@@ -204,7 +215,9 @@ func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
 		const has = (words, tag) => [...page.querySelectorAll(tag)].find(e => e.textContent === words)
 		const style = (e, name) => e && getComputedStyle(e)[name]
 		return Object.entries({
-			bar: style(page.querySelector('.bar'), 'columnGap') === '16px', told: !!has('North', 'h2'),
+			bar: style(page.querySelector('.bar'), 'columnGap') === '16px', sass: style(page.querySelector('.bar'), 'rowGap') === '24px',
+			parts: style(page.querySelector('.bar > section'), 'color') === 'rgb(7, 8, 9)', inFile: style(has('North', 'h2'), 'letterSpacing') === '24px',
+			forwarded: style(has('North', 'h2'), 'backgroundColor') === 'rgb(7, 8, 9)', told: !!has('North', 'h2'),
 			main: style(has('Sow', 'button'), 'backgroundColor') === 'rgb(20, 90, 40)', high: style(has('Sow', 'button'), 'height') === '72px',
 			quiet: style(has('Open', 'button'), 'borderTopWidth') === '1px', line: style(has('Open', 'button'), 'borderTopColor').includes('oklch'),
 			scoped: style(has('Open', 'button')?.parentElement, 'textAlign') === 'right',

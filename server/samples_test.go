@@ -151,6 +151,32 @@ func TestTheSamples(t *testing.T) {
 		assert.Contains(t, why, "up to 20000")
 	})
 
+	t.Run("what nothing speaks of is told", func(t *testing.T) {
+		unused := func() (ids []string) {
+			var all struct {
+				Models []struct {
+					ID     string
+					Unused bool
+				}
+			}
+			require.Equal(t, 200, lise.get("/api/samples", &all))
+			for _, m := range all.Models {
+				if m.Unused {
+					ids = append(ids, m.ID)
+				}
+			}
+			return ids
+		}
+		before := unused()
+		assert.NotContains(t, before, "tickets", "screens show it")
+		assert.NotContains(t, before, "beds", "records of others refer to it")
+		query := map[string]any{"id": "lateOnes", "name": "Late ones", "from": "tickets", "group": []string{"state"}}
+		require.Equal(t, 200, noor.post("/api/changes", map[string]any{"change": map[string]any{"title": "late", "steps": []any{map[string]any{"do": "query", "query": query}}}}, nil))
+		assert.Equal(t, append(before, "lateOnes"), unused())
+		require.Equal(t, 200, noor.post("/api/changes", map[string]any{"change": map[string]any{"title": "no late", "steps": []any{map[string]any{"do": "unquery", "query": query}}}}, nil))
+		assert.Equal(t, before, unused())
+	})
+
 	t.Run("a change of a model is looked at before it is taken", func(t *testing.T) {
 		var all struct{ Models []map[string]any }
 		require.Equal(t, 200, lise.get("/api/samples", &all))

@@ -412,9 +412,9 @@ func TestPlainElementsAreDeliveredAsWhatTheyAre(t *testing.T) {
 	)
 	l := live.Open(w, testkit.Sorrel(t), "2026-11-23")
 	for target, want := range map[string][]string{
-		"react":   {`<label htmlFor="bed">`, `<input defaultChecked id="bed" readOnly tabIndex={2} type="checkbox" />`, `<img alt="" src="/fern.png" />`},
-		"vue":     {`<label for="bed">`, `<input checked id="bed" readonly :tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
-		"angular": {`<label for="bed">`, `<input checked id="bed" readonly tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"react":   {`<label htmlFor="bed">`, `<input id="bed" defaultChecked readOnly tabIndex={2} type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"vue":     {`<label for="bed">`, `<input id="bed" checked readonly :tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
+		"angular": {`<label for="bed">`, `<input id="bed" checked readonly tabindex="2" type="checkbox" />`, `<img alt="" src="/fern.png" />`},
 		"html":    {` for="bed">Bed</label>`, `id="bed"`, `src="/fern.png"`},
 	} {
 		code := ""

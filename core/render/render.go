@@ -249,6 +249,9 @@ var harmless = []string{
 // voids are elements of HTML in which nothing stands.
 var voids = []string{"img", "input", "hr", "br"}
 
+// Void tells whether nothing stands in an element of HTML, so that it has no end.
+func Void(tag string) bool { return slices.Contains(voids, tag) }
+
 // PlainTag is the tag that a plain element is drawn and delivered as, by its type.
 func PlainTag(typ string) string {
 	if tag, ok := strings.CutPrefix(typ, kit.HostPrefix); ok && slices.Contains(harmless, tag) {
@@ -430,7 +433,7 @@ func (w *writer) node(n *resolve.Node) {
 		}
 	}
 	w.b = append(w.b, '>')
-	if slices.Contains(voids, tag) {
+	if Void(tag) {
 		return
 	}
 	if n.Component == nil {

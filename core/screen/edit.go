@@ -300,7 +300,7 @@ func checkProp(e Edit, c *kit.Component, id, name string, v Value) error {
 		return nil
 	}
 	if v.Kind == Expr || v.Kind == Token {
-		if c.Level == kit.Layout && v.Kind == Expr {
+		if c.Level == kit.Layout && !c.Plain && v.Kind == Expr {
 			return e.refuse(id, "%s of a layout cannot be computed", name)
 		}
 		return nil

@@ -245,13 +245,26 @@ func (t *tree) attributes(here at, e *screen.Element, n *Node) (besides []screen
 		if _, twice := e.Prop(p.Name); twice {
 			continue
 		}
-		if v, ok := t.value(here.told(&a.Value), p); ok {
+		v, ok := t.value(here.told(&a.Value), p)
+		switch {
+		case !ok:
+		case p.Type == kit.Number && v.Kind == screen.Literal:
+			if !number.MatchString(v.Text) {
+				besides = t.besides(besides, here, n, a) // "100%" is none
+				continue
+			}
+			v.Kind = screen.Num
+			fallthrough
+		default:
 			e.Props = append(e.Props, screen.Prop{Name: p.Name, Value: v})
 		}
 	}
 	screen.SortProps(e.Props)
 	return besides
 }
+
+// number is a text that holds one, as HTML writes it.
+var number = regexp.MustCompile(`^-?\d+(\.\d+)?$`)
 
 // maxBesides bounds what is noted of one element besides its props, maxSource each of it.
 const (

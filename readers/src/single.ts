@@ -1,14 +1,17 @@
 /**
- * Makes modules of Vue's single files, as a build of the team's would. Nothing of the repository is
- * run. The question comes as JSON on standard input:
+ * Makes modules of Vue's single files and style sheets of Sass, as a build of the team's would. Nothing of
+ * the repository is run. The question comes as JSON on standard input:
  *
- *   { "files": [{ "file": "/work/shop/src/ui/Press.vue", "text": "…" }] }
+ *   { "dir": "/work/shop", "before": "what the build puts before each sheet of Sass",
+ *     "files": [{ "file": "/work/shop/src/ui/Press.vue", "text": "…" }],
+ *     "sheets": [{ "file": "/work/shop/src/main.scss", "text": "…" }] }
  *
  * and the answer goes to standard output, one for each file in its order:
  *
- *   [{ "js": "…", "ts": true, "css": ["…"], "left": ["what was not understood"], "why": "" }]
+ *   { "files": [{ "js": "…", "ts": true, "css": ["…"], "left": ["what was not understood"], "why": "" }],
+ *     "sheets": [{ "css": "…", "why": "" }] }
  *
- * "why" says why there is no module of a file.
+ * "why" says why there is nothing of a file.
  */
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
@@ -21,6 +24,7 @@ import {
   type SFCDescriptor,
 } from '@vue/compiler-sfc'
 import ts from 'typescript'
+import { css, wrong } from './sass'
 
 registerTS(() => ts)
 
@@ -32,7 +36,7 @@ interface Answer {
   why: string
 }
 
-const said = (e: unknown) => (e instanceof Error ? e.message : String(e)).split('\n')[0]
+const said = (e: unknown) => wrong(e) ?? (e instanceof Error ? e.message : String(e)).split('\n')[0]
 
 /** The script of a file, with its template as a function in it. */
 function script(d: SFCDescriptor, id: string): string {
@@ -70,7 +74,20 @@ function script(d: SFCDescriptor, id: string): string {
   return `${js}export default component\n`
 }
 
-function answer(file: string, text: string): Answer {
+/** The styles of a file as CSS; undefined where they are in a language that is not known here. */
+function plain(
+  dir: string,
+  before: string,
+  file: string,
+  text: string,
+  lang = 'css',
+): string | undefined {
+  if (lang === 'css' || lang === 'postcss') return text
+  if (lang !== 'scss' && lang !== 'sass') return undefined
+  return css(dir, file, text, lang === 'sass' ? 'indented' : 'scss', before)
+}
+
+function answer(dir: string, before: string, file: string, text: string): Answer {
   const out: Answer = { js: '', ts: false, css: [], left: [], why: '' }
   const { descriptor: d, errors } = parse(text, { filename: file, sourceMap: false })
   if (errors.length) return { ...out, why: said(errors[0]) }
@@ -84,12 +101,16 @@ function answer(file: string, text: string): Answer {
     return { ...out, why: said(e) }
   }
   for (const s of d.styles) {
-    if (s.lang && s.lang !== 'css' && s.lang !== 'postcss') {
-      out.left.push(`its styles are written in ${s.lang}`)
-      continue
+    let source: string | undefined
+    try {
+      source = plain(dir, before, file, s.content, s.lang)
+      if (source === undefined) out.left.push(`its styles are written in ${s.lang}`)
+    } catch (e) {
+      out.left.push(`its styles: ${said(e)}`)
     }
+    if (source === undefined) continue
     const made = compileStyle({
-      source: s.content,
+      source,
       filename: file,
       id: `data-v-${id}`,
       scoped: s.scoped,
@@ -101,15 +122,39 @@ function answer(file: string, text: string): Answer {
   return out
 }
 
-const q = JSON.parse(readFileSync(0, 'utf8')) as { files: { file: string; text: string }[] }
+interface Asked {
+  file: string
+  text: string
+}
+
+const q = JSON.parse(readFileSync(0, 'utf8')) as {
+  dir: string
+  before?: string
+  files?: Asked[]
+  sheets?: Asked[]
+}
+/** What is made of each, or why it is not. */
+function each<T extends { why: string }>(
+  list: Asked[] | undefined,
+  none: Omit<T, 'why'>,
+  make: (f: Asked) => T,
+) {
+  return (list ?? []).map(f => {
+    try {
+      return make(f)
+    } catch (e) {
+      return { ...none, why: said(e) }
+    }
+  })
+}
 process.stdout.write(
-  JSON.stringify(
-    q.files.map(f => {
-      try {
-        return answer(f.file, f.text)
-      } catch (e) {
-        return { js: '', ts: false, css: [], left: [], why: said(e) }
-      }
-    }),
-  ),
+  JSON.stringify({
+    files: each<Answer>(q.files, { js: '', ts: false, css: [], left: [] }, f =>
+      answer(q.dir, q.before ?? '', f.file, f.text),
+    ),
+    sheets: each<{ css: string; why: string }>(q.sheets, { css: '' }, f => ({
+      css: css(q.dir, f.file, f.text, f.file.endsWith('.sass') ? 'indented' : 'scss', q.before),
+      why: '',
+    })),
+  }),
 )

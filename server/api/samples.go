@@ -26,6 +26,7 @@ type modelView struct {
 	Uses   []named                 `json:"uses"`   // screens that repeat over it
 	Makers map[string]sample.Maker `json:"makers"` // how each field would be made up
 	Query  *sample.Query           `json:"query,omitempty"`
+	Unused bool                    `json:"unused,omitempty"` // nothing speaks of it: no screen, no model, no list
 }
 
 type setView struct {
@@ -72,6 +73,16 @@ func tones(k *kit.Kit) []string {
 	return []string{}
 }
 
+// unused tells whether nothing speaks of a model, or of a list made of one: no screen, shell or piece, no
+// other model and no other list.
+func unused(l *live.Live, id string) bool {
+	refers := func(m sample.Model) bool {
+		return m.ID != id && slices.ContainsFunc(m.Fields, func(f sample.Field) bool { return f.Model == id })
+	}
+	made := func(q sample.Query) bool { return q.From == id }
+	return !slices.ContainsFunc(l.W.Models, refers) && !slices.ContainsFunc(l.W.Queries, made) && len(data.Speaking(l.W, id, "")) == 0
+}
+
 func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 	out := &samplesOut{Models: []modelView{}, Sets: []setView{}, Kinds: map[string][]string{}, Tones: []string{}}
 	for _, t := range sample.FieldTypes {
@@ -108,7 +119,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 		for _, m := range l.W.Models {
 			v := modelView{Model: m, Counts: map[string]int{}, Uses: uses[m.ID], Makers: map[string]sample.Maker{}}
 			if v.Uses == nil {
-				v.Uses = []named{}
+				v.Uses, v.Unused = []named{}, unused(l, m.ID)
 			}
 			for _, set := range sets {
 				v.Counts[set.ID] = len(set.Records[m.ID])
@@ -135,7 +146,7 @@ func (s *Server) samples(c *Call, _ *none) (*samplesOut, error) {
 				Query:  q,
 			}
 			if v.Uses == nil {
-				v.Uses = []named{}
+				v.Uses, v.Unused = []named{}, unused(l, q.ID)
 			}
 			for _, set := range sets {
 				if set.ID != "many" { // made only when it is looked at

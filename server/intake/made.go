@@ -90,7 +90,7 @@ func (l *library) singles(b api.PluginBuild, rel func(string) (string, bool)) {
 }
 
 // from is where a script says what it imports.
-var from = regexp.MustCompile(`(from\s+["'])([^."'\s][^"'\n]*)(["'])`)
+var from = regexp.MustCompile(`((?:from|@use|@import|@forward)\s+["'])([^."'\s][^"'\n]*)(["'])`)
 
 // nearer writes what a single file imports of the repository by paths, which types are followed by.
 func (l *library) nearer(file, text string) string {
@@ -124,40 +124,89 @@ func relativeTo(dir, file string) string {
 	return filepath.ToSlash(out)
 }
 
-// compile makes modules of single files.
-func (l *library) compile(files []string) error {
+// made is what the script of single files and sheets answers.
+type made struct {
+	Files  []*single
+	Sheets []struct{ CSS, Why string }
+}
+
+// make has modules made of single files, and CSS of sheets that are written in Sass.
+func (l *library) make(files, sheets []string) (*made, error) {
 	if len(l.App.Single) == 0 {
-		return errors.New("this program was built without what makes modules of single files")
+		return nil, errors.New("this program was built without what makes modules of single files, and sheets of Sass")
 	}
 	at, done, err := script(l.App.Single, "single.cjs")
 	if err != nil {
-		return err
+		return nil, err
 	}
 	defer done()
 	type asked struct {
 		File string `json:"file"`
 		Text string `json:"text"`
 	}
-	var ask []asked
-	for _, file := range files {
-		src, err := readFile(file, 1<<20)
-		if err != nil {
-			return err
+	ask := map[string]any{"dir": l.App.Dir, "before": l.before()}
+	for what, list := range map[string][]string{"files": files, "sheets": sheets} {
+		var of []asked
+		for _, file := range list {
+			src, err := readFile(file, 1<<20)
+			if err != nil {
+				return nil, err
+			}
+			of = append(of, asked{file, l.nearer(file, string(src))})
 		}
-		ask = append(ask, asked{file, l.nearer(file, string(src))})
+		ask[what] = of
 	}
-	out, err := l.runNode(context.Background(), at, map[string]any{"files": ask})
+	out, err := l.runNode(context.Background(), at, ask)
+	if err != nil {
+		return nil, err
+	}
+	var answer made
+	if err := json.Unmarshal(out, &answer); err != nil || len(answer.Files) != len(files) || len(answer.Sheets) != len(sheets) {
+		return nil, errors.Join(err, errors.New("what was answered is not of these files"))
+	}
+	return &answer, nil
+}
+
+// compile makes modules of single files.
+func (l *library) compile(files []string) error {
+	got, err := l.make(files, nil)
 	if err != nil {
 		return err
 	}
-	var made []*single
-	if err := json.Unmarshal(out, &made); err != nil || len(made) != len(files) {
-		return errors.Join(err, errors.New("what was answered is not of these files"))
-	}
 	for i, file := range files {
-		l.single[file] = made[i]
+		l.single[file] = got.Files[i]
 	}
 	return nil
+}
+
+// putBefore is where the settings of a build say what stands before each sheet of Sass.
+var putBefore = regexp.MustCompile("additionalData\\s*:\\s*(?:`([^`$]*)`|'([^'\n]*)'|\"([^\"\n]*)\")")
+
+// before is what the build of the application puts before each sheet of Sass, where it is written out.
+func (l *library) before() string {
+	for _, name := range []string{"vite.config.ts", "vite.config.js", "vite.config.mts", "vite.config.mjs", "vue.config.js"} {
+		src, err := readFile(filepath.Join(l.App.Dir, name), 1<<20)
+		if m := putBefore.FindSubmatch(src); err == nil && m != nil {
+			text := string(m[1]) + string(m[2]) + string(m[3])
+			if !strings.HasSuffix(strings.TrimSpace(text), ";") {
+				text += ";"
+			}
+			return text
+		}
+	}
+	return ""
+}
+
+// ofSass makes CSS of a sheet that is written in Sass.
+func (l *library) ofSass(file string) (string, error) {
+	got, err := l.make(nil, []string{file})
+	if err != nil {
+		return "", err
+	}
+	if why := got.Sheets[0].Why; why != "" {
+		return "", errors.New(why)
+	}
+	return got.Sheets[0].CSS, nil
 }
 
 // madeOfClasses tells of a sheet that a build fills with what classes in code stand for.

@@ -184,7 +184,7 @@ func (l *library) ownModules() {
 // endings are what an import may leave out of a file's name.
 var endings = []string{"", ".tsx", ".ts", ".jsx", ".js", ".vue", ".mts", ".mjs", ".css", ".scss", "/index.tsx", "/index.ts", "/index.jsx", "/index.js", "/index.vue"}
 
-var bareStyle = regexp.MustCompile(`\.(scss|sass|less|styl)$`)
+var bareStyle = regexp.MustCompile(`\.(less|styl)$`)
 
 // ownFiles has what a bundler of the team's does for its own files done here: aliases, styles that
 // are written in classes, frameworks that want something around them.
@@ -221,23 +221,26 @@ func (l *library) ownFiles(b api.PluginBuild) {
 		return api.OnLoadResult{Contents: &src, ResolveDir: l.App.Dir, Loader: api.LoaderJS}, err
 	})
 	var once sync.Mutex // sheets are made one after the other: each takes a process
-	b.OnLoad(api.OnLoadOptions{Filter: `\.css$`, Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
+	b.OnLoad(api.OnLoadOptions{Filter: `\.(css|scss|sass)$`, Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
 		name, own := rel(a.Path)
-		if !own {
+		sass := path.Ext(a.Path) != ".css"
+		if !own && !sass {
 			return api.OnLoadResult{}, nil
-		}
-		src, err := readFile(a.Path, 4<<20)
-		if err != nil || !madeOfClasses.Match(src) {
-			return api.OnLoadResult{}, err
 		}
 		once.Lock()
 		defer once.Unlock()
-		text, err := l.ofClasses(a.Path, name, string(src))
+		text, made, err := l.sheetOf(a.Path, name, sass)
 		if err != nil {
 			l.miss(pack.Missing{What: fmt.Sprintf("%s is not drawn with: %s", name, err), Remedy: "its classes look like nothing here"})
 			text = ""
+		} else if !made {
+			return api.OnLoadResult{}, nil
 		}
-		return api.OnLoadResult{Contents: &text, Loader: api.LoaderCSS, ResolveDir: filepath.Dir(a.Path)}, nil
+		loader := api.LoaderCSS
+		if strings.Contains(path.Base(a.Path), ".module.") {
+			loader = api.LoaderLocalCSS
+		}
+		return api.OnLoadResult{Contents: &text, Loader: loader, ResolveDir: filepath.Dir(a.Path)}, nil
 	})
 	l.singles(b, rel)
 	b.OnLoad(api.OnLoadOptions{Filter: bareStyle.String(), Namespace: "file"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
@@ -249,6 +252,25 @@ func (l *library) ownFiles(b api.PluginBuild) {
 		text := ""
 		return api.OnLoadResult{Contents: &text, Loader: api.LoaderCSS}, nil
 	})
+}
+
+// sheetOf is the CSS of a style sheet that a build makes something of; made is false for one that is CSS as
+// it stands.
+func (l *library) sheetOf(file, name string, sass bool) (text string, made bool, err error) {
+	src, err := readFile(file, 4<<20)
+	if err != nil {
+		return "", false, err
+	}
+	if text = string(src); sass {
+		if text, err = l.ofSass(file); err != nil {
+			return "", true, err
+		}
+	}
+	if !madeOfClasses.MatchString(text) {
+		return text, sass, nil
+	}
+	text, err = l.ofClasses(file, name, text)
+	return text, true, err
 }
 
 func suffix(query string) string {

@@ -73,7 +73,7 @@ func TestWhatCodeSetsBesidesIsKept(t *testing.T) {
 	r := read(t, put(t, own(map[string]string{
 		"src/pages/one.tsx": `import { Press } from '../ui/press'
 import { Sheet } from '../ui/sheet'
-export const One = () => <Sheet data-row="3"><form action={send}><label htmlFor="bed" className="wide">Bed</label><input id="bed" type="text" defaultValue="North" readOnly maxLength={20} style={{ color: late }} onChange={e => set(e)} /></form><Press wide aria-label="Go" onClick={go} key="x">Go</Press></Sheet>`,
+export const One = () => <Sheet data-row="3"><form action={send}><label htmlFor="bed" tabIndex="2" className="wide">Bed</label><input id="bed" type="text" defaultValue="North" readOnly maxLength={20} style={{ color: late }} onChange={e => set(e)} /></form><Press wide aria-label="Go" onClick={go} key="x">Go</Press></Sheet>`,
 		"src/pages/two.tsx": `import { Press } from '../ui/press'
 import { Sheet } from '../ui/sheet'
 export const Two = () => <Sheet><Press wide>Go</Press><Press wide>Stop</Press></Sheet>`,
@@ -95,7 +95,7 @@ export const Two = () => <Sheet><Press wide>Go</Press><Press wide>Stop</Press></
 	require.Len(t, got, 5)
 	assert.Equal(t, `ui-sheet +data-row=3`, got[0])
 	assert.Equal(t, `html-form +action=send`, got[1])
-	assert.Equal(t, `html-label for=bed`, got[2])
+	assert.Equal(t, `html-label for=bed tabindex=2`, got[2])
 	assert.Contains(t, got[3], `html-input id=bed maxlength=20 readonly=true type=text value=North +style=`)
 	assert.Contains(t, got[3], `+onChange=`)
 	assert.Equal(t, `ui-press wide=true +aria-label=Go +onClick=go`, got[4])

@@ -10,6 +10,7 @@ import (
 	"ubiquant/core/deliver/lower"
 	"ubiquant/core/deliver/shared"
 	"ubiquant/core/kit"
+	"ubiquant/core/render"
 	"ubiquant/core/screen"
 )
 
@@ -492,7 +493,9 @@ func (w *component) outlet(x *lower.Outlet) emit.Doc {
 }
 
 func (w *component) element(x *lower.El, root bool) emit.Doc {
-	t := emit.Tag{Name: x.Tag.Name, Short: true}
+	// Elements of HTML are written whole, but for those that nothing stands in.
+	short := x.Tag.Def == nil || !x.Tag.Def.Plain || render.Void(x.Tag.Name)
+	t := emit.Tag{Name: x.Tag.Name, Short: short}
 	add := func(d emit.Doc) { t.Attrs = append(t.Attrs, d) }
 	text := func(name, value string) { add(name + `="` + quoted(value) + `"`) }
 	if x.Tag.Piece != "" {

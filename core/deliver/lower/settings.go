@@ -99,6 +99,15 @@ func (b *builder) plain(el *El, e *screen.Element, def *kit.Component, sc scope)
 		}
 		el.Attrs = append(el.Attrs, Attr{Prop: prop.Name, Attr: prop.Attr, Value: v, Def: prop})
 	}
+	el.idFirst()
+}
+
+// idFirst puts what names an element before what it is set to, where people look for it.
+func (el *El) idFirst() {
+	if i := slices.IndexFunc(el.Attrs, func(a Attr) bool { return a.Prop == "id" && a.Def != nil && a.Value != nil }); i > 0 {
+		id := el.Attrs[i]
+		el.Attrs = slices.Insert(slices.Delete(el.Attrs, i, i+1), 0, id)
+	}
 }
 
 func (b *builder) layout(el *El, e *screen.Element, def *kit.Component) {
@@ -366,6 +375,9 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	}
 	if target != nil {
 		b.opening(el, e, def, target, sc)
+	}
+	if _, own := def.Prop("id"); own && (def.Export != "" || def.Plain) {
+		el.idFirst()
 	}
 	b.blamedProps(el, e, def)
 	b.doing(el, e, def, sc)

@@ -304,7 +304,9 @@ function openNew() {
         :class="{ 'bg-mosswash font-semibold': m.id === model?.id }"
         :aria-current="m.id === model?.id ? 'true' : undefined"
         ><span class="truncate">{{ m.name }}</span
-        ><span class="ml-auto font-normal text-ink2">{{ m.counts[set] ?? 0 }}</span></RouterLink
+        ><span class="ml-auto font-normal text-ink2"
+          ><template v-if="m.unused">unused · </template>{{ m.counts[set] ?? 0 }}</span
+        ></RouterLink
       >
       <template v-if="queries.length"
         ><h2 class="px-4 pt-3 pb-1 text-ink2">Made of them</h2>
@@ -316,7 +318,9 @@ function openNew() {
           :class="{ 'bg-mosswash font-semibold': m.id === model?.id }"
           :aria-current="m.id === model?.id ? 'true' : undefined"
           ><span class="truncate">{{ m.name }}</span
-          ><span class="ml-auto font-normal text-ink2">{{ m.counts[set] }}</span></RouterLink
+          ><span class="ml-auto font-normal text-ink2"
+            ><template v-if="m.unused">unused · </template>{{ m.counts[set] }}</span
+          ></RouterLink
         ></template
       >
       <div v-if="ws.canBuild" class="mt-3 grid gap-1 px-3">
@@ -345,6 +349,7 @@ function openNew() {
           </button>
         </div>
         <span class="ml-auto truncate text-ink2"
+          ><template v-if="model.unused">nothing speaks of it</template
           ><template v-if="model.uses.length">on </template
           ><template v-for="(u, i) in model.uses.slice(0, 4)" :key="u.id"
             ><template v-if="i">, </template
