@@ -465,7 +465,7 @@ func (r *reader) settings(t, b, n *node, e *screen.Element) {
 			r.leave(t, name, "the screen has changed there, too")
 		case def == nil:
 			r.leave(t, name, "the kit has no "+e.Type)
-		case isClass(name) && def.Level == kit.Layout:
+		case isClass(name) && def.Level == kit.Layout && !def.Plain:
 			r.classes(t, b, e, def)
 		default:
 			r.setting(t, e, def, name)
@@ -579,7 +579,7 @@ func (r *reader) fresh(t *node, c *cursor, slot string) {
 		return
 	}
 	e := &screen.Element{ID: r.free(def.Title), Type: typ, Slot: r.slotOf(c.parent, r.slot(t, slot))}
-	if def.Level == kit.Layout {
+	if def.Level == kit.Layout && !def.Plain {
 		set, strange := layout(t, def)
 		for _, name := range slices.Sorted(maps.Keys(set)) {
 			e.Props = append(e.Props, screen.Prop{Name: name, Value: set[name]})
@@ -624,7 +624,7 @@ func (r *reader) fresh(t *node, c *cursor, slot string) {
 // given takes an attribute of a new element.
 func (r *reader) given(t *node, a *source.Attribute, e *screen.Element, def *kit.Component) {
 	switch {
-	case a.Name == "slot", a.Name == "key", isClass(a.Name) && def.Level == kit.Layout:
+	case a.Name == "slot", a.Name == "key", isClass(a.Name) && def.Level == kit.Layout && !def.Plain:
 	case r.computed(t, a.Name, &a.Value), r.refused(t, a.Name):
 	case a.Name == "data-name" && a.Kind == text:
 		e.Name = a.Value.Value

@@ -76,11 +76,16 @@ func prop(def *kit.Component, name string) (*kit.Prop, string) {
 		return nil, "what happens at an event stands in own code, or is chosen in the screen"
 	case name == "data-name", name == "ref":
 		return nil, "names are given in the screen"
+	case isClass(name) && def.Styled():
+		name, bare = kit.ClassProp, kit.ClassProp
 	case isClass(name), name == "style":
 		return nil, "own styles stand in the file for them"
 	}
 	for i := range def.Props {
 		p := &def.Props[i]
+		if (def.Plain || p.Handed) && p.Name == kit.AttributeName(strings.Trim(name, ":[]")) {
+			return p, ""
+		}
 		if p.Name != kit.Does && (Named(p.Name) == bare || p.Attr != "" && Named(p.Attr) == bare) {
 			return p, ""
 		}

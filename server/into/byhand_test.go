@@ -410,6 +410,32 @@ func TestWhatIsEditedByHandIsTakenIntoTheScreen(t *testing.T) {
 	assert.Zero(t, d.byHand().Files)
 }
 
+// Classes and what plain elements are set to are settings of the screen, however code calls them.
+func TestClassesEditedByHandAreThoseOfTheScreen(t *testing.T) {
+	for target, names := range map[string][3]string{"react": {"className", "htmlFor", "readOnly "}, "vue": {"class", "for", "readonly "}} {
+		w, err := wsfile.Read(testkit.Demo(t))
+		require.NoError(t, err)
+		k := *testkit.Sorrel(t)
+		k.Style([]string{"card", "wide"})
+		l := live.Open(w, &k, "2026-11-23")
+		_, err = l.Take(change.Change{Title: "plain", Steps: []change.Step{&change.Edit{Doc: "screen:edit-ticket", Edits: []screen.Edit{
+			{Op: screen.Insert, Parent: "edit-ticket-1", Tree: testkit.Tree(t, `{"id":"zz","type":"html-div","props":{"class":"card"},"children":[
+				{"id":"zz-1","type":"html-label","text":"Soil","props":{"for":"soil"}},{"id":"zz-2","type":"html-input","props":{"id":"soil","readonly":true,"title":"Of it"}}]}`)},
+		}}}})
+		require.NoError(t, err)
+		d := deliverBare(t, l, target, "edit-ticket")
+		file := map[string]string{"react": "screens/EditTicketScreen.tsx", "vue": "screens/EditTicketScreen.vue"}[target]
+		d.edit(file, names[0]+`="card"`, names[0]+`="card wide"`, names[1]+`="soil"`, names[1]+`="bed"`, `id="soil"`, `id="bed"`, names[2], "")
+		taken, left := texts(d.byHand())
+		assert.ElementsMatch(t, []string{"zz: class “card wide”", "zz-1: for “bed”", "zz-2: id “bed”", "zz-2: readonly taken away"}, taken, target)
+		assert.Empty(t, left, target)
+		d.take(d.byHand())
+		d.in = d.input()
+		taken, _ = texts(d.byHand())
+		assert.Empty(t, taken, target)
+	}
+}
+
 // What both sides changed is theirs; what only the screen changed is no edit by hand.
 func TestWhatBothSidesChangedIsSaid(t *testing.T) {
 	d := deliverBare(t, demo(t), "vue", "edit-ticket")
