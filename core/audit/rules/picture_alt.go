@@ -16,10 +16,12 @@ var _ = add(&audit.Rule{
 	Bad: []string{
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg"}}`,
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg","alt":"IMG_2044.jpg"}}`,
+		`{"id":"a","type":"html-img","props":{"src":"/oak.svg"}}`,
 	},
 	Good: []string{
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/oak.svg","alt":"An oak in March"}}`,
 		`{"id":"a","type":"sorrel-picture","props":{"src":"/line.svg","decorative":true}}`,
+		`{"id":"a","type":"html-img","props":{"src":"/line.svg","alt":""}}`,
 	},
 	Looks: func(c *kit.Component) bool { return c.Picture != nil },
 	Element: func(p *audit.Pass, n *audit.Node) {
@@ -28,6 +30,9 @@ var _ = add(&audit.Rule{
 		}
 		if v, ok := n.Prop(n.Def.Picture.Decorative); ok && v.Text != "false" {
 			return
+		}
+		if alt, said := n.Prop(n.Def.Picture.Alt); said && n.Def.Plain && alt.Text == "" {
+			return // in HTML an empty one says that it is adornment
 		}
 		if _, ok := fixed(n, n.Def.Picture.Alt); !ok {
 			var fix []screen.Edit
