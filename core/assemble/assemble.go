@@ -265,7 +265,7 @@ func (a *assembler) besides(e, out *screen.Element, def *kit.Component, title st
 		switch {
 		case known != nil && p.Value.Kind != screen.Bound && !twice && known.Type != kit.Number:
 			out.Props = append(out.Props, screen.Prop{Name: known.Name, Value: p.Value})
-		case known != nil && !twice && number.MatchString(p.Value.Text):
+		case known != nil && !twice && screen.IsNumber(p.Value.Text):
 			out.Props = append(out.Props, screen.Prop{Name: known.Name, Value: screen.Value{Kind: screen.Num, Text: p.Value.Text}})
 		case handler.MatchString(p.Name):
 			a.leave(out, title, p.Name, p.Value.Text, "what code does then is not known here")
@@ -277,8 +277,6 @@ func (a *assembler) besides(e, out *screen.Element, def *kit.Component, title st
 	}
 	screen.SortProps(out.Props)
 }
-
-var number = regexp.MustCompile(`^-?\d+(\.\d+)?$`)
 
 // handler is the name of an attribute that says what happens.
 var handler = regexp.MustCompile(`^(on[A-Z]|@|v-on:|\()`)

@@ -1,6 +1,7 @@
 package screen
 
 import (
+	"regexp"
 	"slices"
 
 	"ubiquant/core/kit"
@@ -16,24 +17,21 @@ func SetTo(def *kit.Prop, e *Element, value string) Edit {
 	switch {
 	case def.Type == kit.Bool:
 		edit.Value = FlagValue(value == "true")
-	case def.Type == kit.Number || (def.Type == kit.Enum && isNumber(value) && slices.Contains(def.Values, value) && allNumbers(def.Values)):
+	case def.Type == kit.Number || (def.Type == kit.Enum && IsNumber(value) && slices.Contains(def.Values, value) && allNumbers(def.Values)):
 		edit.Value = Value{Kind: Num, Text: value}
 	}
 	return edit
 }
 
-func isNumber(s string) bool {
-	for _, r := range s {
-		if r < '0' || r > '9' {
-			return false
-		}
-	}
-	return s != ""
-}
+// number is a decimal number as both HTML and JSON write it.
+var number = regexp.MustCompile(`^-?(0|[1-9]\d*)(\.\d+)?$`)
+
+// IsNumber tells whether a text is a number that a value can hold.
+func IsNumber(s string) bool { return number.MatchString(s) }
 
 func allNumbers(list []string) bool {
 	for _, s := range list {
-		if !isNumber(s) {
+		if !IsNumber(s) {
 			return false
 		}
 	}

@@ -249,7 +249,7 @@ func (t *tree) attributes(here at, e *screen.Element, n *Node) (besides []screen
 		switch {
 		case !ok:
 		case p.Type == kit.Number && v.Kind == screen.Literal:
-			if !number.MatchString(v.Text) {
+			if !screen.IsNumber(v.Text) {
 				besides = t.besides(besides, here, n, a) // "100%" is none
 				continue
 			}
@@ -262,9 +262,6 @@ func (t *tree) attributes(here at, e *screen.Element, n *Node) (besides []screen
 	screen.SortProps(e.Props)
 	return besides
 }
-
-// number is a text that holds one, as HTML writes it.
-var number = regexp.MustCompile(`^-?\d+(\.\d+)?$`)
 
 // maxBesides bounds what is noted of one element besides its props, maxSource each of it.
 const (

@@ -144,7 +144,7 @@ func Classes() ([]byte, error) {
 	return b, nil
 }
 
-// Single is the script that makes modules of Vue's single files, for Node.
+// Single is the script that makes modules of Vue's single files, and CSS of sheets in Sass, for Node.
 func Single() ([]byte, error) {
 	b, err := files.ReadFile("files/readers/single.cjs")
 	if err != nil {

@@ -124,14 +124,14 @@ func relativeTo(dir, file string) string {
 	return filepath.ToSlash(out)
 }
 
-// made is what the script of single files and sheets answers.
-type made struct {
+// compiled is what the script of single files and sheets answers.
+type compiled struct {
 	Files  []*single
 	Sheets []struct{ CSS, Why string }
 }
 
-// make has modules made of single files, and CSS of sheets that are written in Sass.
-func (l *library) make(files, sheets []string) (*made, error) {
+// compileAll has modules made of single files, and CSS of sheets that are written in Sass.
+func (l *library) compileAll(files, sheets []string) (*compiled, error) {
 	if len(l.App.Single) == 0 {
 		return nil, errors.New("this program was built without what makes modules of single files, and sheets of Sass")
 	}
@@ -160,7 +160,7 @@ func (l *library) make(files, sheets []string) (*made, error) {
 	if err != nil {
 		return nil, err
 	}
-	var answer made
+	var answer compiled
 	if err := json.Unmarshal(out, &answer); err != nil || len(answer.Files) != len(files) || len(answer.Sheets) != len(sheets) {
 		return nil, errors.Join(err, errors.New("what was answered is not of these files"))
 	}
@@ -169,7 +169,7 @@ func (l *library) make(files, sheets []string) (*made, error) {
 
 // compile makes modules of single files.
 func (l *library) compile(files []string) error {
-	got, err := l.make(files, nil)
+	got, err := l.compileAll(files, nil)
 	if err != nil {
 		return err
 	}
@@ -199,7 +199,7 @@ func (l *library) before() string {
 
 // ofSass makes CSS of a sheet that is written in Sass.
 func (l *library) ofSass(file string) (string, error) {
-	got, err := l.make(nil, []string{file})
+	got, err := l.compileAll(nil, []string{file})
 	if err != nil {
 		return "", err
 	}

@@ -38,7 +38,8 @@ type App struct {
 	Handed map[string][]string
 	// Words are what may be the name of a class in the code of the application.
 	Words func() []string
-	// Single is a script that makes modules of Vue's single files, run by Node; none: they cannot be drawn.
+	// Single is a script that makes modules of Vue's single files, and CSS of sheets in Sass, run by Node; none:
+	// they cannot be drawn.
 	Single []byte
 	// Classes is a script that makes style sheets of classes, run by Node; none: such sheets stay as they are.
 	Classes []byte
@@ -126,12 +127,12 @@ func (l *library) settings(sheet []byte) {
 	}
 	for i := range l.catalog.Entries {
 		e := &l.catalog.Entries[i]
-		e.Handed = l.App.Handed[e.ID]
+		names := slices.Clone(l.App.Handed[e.ID])
 		if l.Drawn != describe.React { // there not every component takes what it does not know
-			e.Handed = append(slices.Clone(e.Handed), always...)
+			names = append(names, always...)
 		}
-		slices.Sort(e.Handed)
-		e.Handed = slices.Compact(e.Handed)
+		slices.Sort(names)
+		e.Handed = slices.Compact(names)
 	}
 }
 

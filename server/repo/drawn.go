@@ -24,7 +24,7 @@ import (
 // Making are scripts that make of a repository's own code what a build of the team's would.
 type Making struct {
 	Classes []byte // style sheets of what classes stand for
-	Single  []byte // modules of Vue's single files
+	Single  []byte // modules of Vue's single files, and CSS of sheets in Sass
 }
 
 // Drawn puts the repository's workspace on what draws it: an archive, where there is one, else what can be
@@ -70,7 +70,10 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 		})
 	}
 	sheets, said := r.sheets()
-	app := &intake.App{Dir: r.Dir, Sheets: sheets, Paths: r.Survey.Paths, Words: r.Survey.Words, Handed: handed, Classes: with.Classes, Single: with.Single}
+	app := &intake.App{
+		Dir: r.Dir, Sheets: sheets, Handed: handed,
+		Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single,
+	}
 	var rest []*describe.Catalog
 	for i, c := range r.Catalogs {
 		switch {

@@ -42,8 +42,14 @@ var _ = add(&audit.Rule{
 			if !has {
 				id = screen.PlainName(label.Text.Text)
 			}
-			p.Report(n, "", n.Def.Title+" has no label: “"+label.Text.Text+"” beside it does not say that it is one", "Let “"+label.Text.Text+"” label it",
-				set(label.ID, by, id), set(n.ID, "id", id))
+			p.Report(
+				n,
+				"",
+				n.Def.Title+" has no label: “"+label.Text.Text+"” beside it does not say that it is one",
+				"Let “"+label.Text.Text+"” label it",
+				set(label.ID, by, id),
+				set(n.ID, "id", id),
+			)
 			return
 		}
 		if n.Def.NameProp != "" {

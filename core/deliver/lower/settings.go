@@ -376,7 +376,7 @@ func (b *builder) component(el *El, e *screen.Element, def *kit.Component, sc sc
 	if target != nil {
 		b.opening(el, e, def, target, sc)
 	}
-	if _, own := def.Prop("id"); own && (def.Export != "" || def.Plain) {
+	if def.Export != "" {
 		el.idFirst()
 	}
 	b.blamedProps(el, e, def)
