@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -223,6 +224,42 @@ func TestAKitOfSingleFilesIsDrawn(t *testing.T) {
 			scoped: style(has('Open', 'button')?.parentElement, 'textAlign') === 'right',
 		}).filter(([, ok]) => !ok).map(([name]) => name).join(' ')
 	})()`)
+}
+
+// Libraries whose elements nobody imports are drawn as those that code imports are: the one that is used
+// most, and the others beside it.
+func TestLibrariesThatNoFileImportsAreDrawn(t *testing.T) {
+	library := func(name string, tags ...string) map[string]string {
+		var js, says strings.Builder
+		for i, tag := range tags {
+			class := fmt.Sprintf("C%d", i)
+			fmt.Fprintf(&js, "export class %s extends HTMLElement { connectedCallback() { this.attachShadow({ mode: 'open' }).innerHTML = '<slot></slot>' } }\ncustomElements.define('%s', %[1]s)\n", class, tag)
+			fmt.Fprintf(&says, `{"kind":"class","name":%q,"tagName":%q,"customElement":true,"slots":[{"name":""}],"attributes":[{"name":"look","type":{"text":"'plain' | 'full'"}}]},`, class, tag)
+		}
+		return map[string]string{
+			"package.json":         fmt.Sprintf(`{"name":%q,"version":"1.0.0","module":"index.js","customElements":"custom-elements.json"}`, name),
+			"index.js":             js.String(),
+			"custom-elements.json": `{"schemaVersion":"1.0.0","modules":[{"kind":"javascript-module","path":"index.js","declarations":[` + strings.TrimSuffix(says.String(), ",") + `]}]}`,
+		}
+	}
+	files := map[string]string{
+		"package.json": `{"name":"pond","private":true,"dependencies":{"@acme/reed":"1.0.0","@acme/rush":"1.0.0"}}`,
+		"index.html":   "<!doctype html><html><head><title>Pond</title></head><body><reed-card><reed-press look=\"full\">Fill</reed-press><reed-press>Drain</reed-press><rush-meter look=\"plain\">3 m</rush-meter></reed-card></body></html>",
+	}
+	for name, of := range map[string]map[string]string{"@acme/rush": library("@acme/rush", "rush-meter", "rush-dial"), "@acme/reed": library("@acme/reed", "reed-press", "reed-card", "reed-list")} {
+		for file, text := range of {
+			files["node_modules/"+name+"/"+file] = text
+		}
+	}
+	r, a, said := openedCode(t, ownRepository(t, files, "sorrel"))
+	assert.Empty(t, said)
+	assert.Equal(t, "@acme/reed", a.Meta.Name)
+	require.Len(t, a.Parts, 1)
+	assert.Equal(t, "@acme/rush", a.Parts[0].Meta.Name)
+	assert.Equal(t, []string{"rush-dial", "rush-meter"}, a.Parts[0].Use.Components)
+	k, err := a.Kit()
+	require.NoError(t, err)
+	assert.Empty(t, r.On(k), "all that the screens use can be drawn")
 }
 
 // A library that is installed is drawn with the styles of the application around it, which are no part of

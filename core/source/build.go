@@ -149,7 +149,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	// needs no description by its uses.
 	extra := catalogs[min(len(s.Kits), len(catalogs)):]
 	for i := range s.Kits {
-		if s.Kits[i].Package == loosePackage {
+		if s.Kits[i].Loose() {
 			full[i].Entries = slices.DeleteFunc(full[i].Entries, func(e describe.Entry) bool {
 				return slices.ContainsFunc(catalogs, func(c *describe.Catalog) bool {
 					return c != nil && slices.ContainsFunc(c.Entries, func(known describe.Entry) bool {

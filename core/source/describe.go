@@ -148,7 +148,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 	}
 	out := &describe.Catalog{Name: k.Name(), Version: "0", Drawn: describe.React}
 	short := describe.Short(k.Package)
-	if k.Package == loosePackage {
+	if k.Loose() {
 		short = "global"
 	}
 	if k.Folder != "" {
@@ -164,7 +164,7 @@ func (s *Survey) catalogOf(k *Kit, catalog *describe.Catalog) *describe.Catalog 
 	}
 	entry := func(name, export, module string) *describe.Entry {
 		id := short + "-" + describe.Kebab(name)
-		if k.Package == loosePackage && strings.Contains(describe.Kebab(name), "-") {
+		if k.Loose() && strings.Contains(describe.Kebab(name), "-") {
 			id = describe.Kebab(name) // it is written so
 		}
 		for n := 2; taken[id]; n++ {

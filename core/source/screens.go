@@ -450,7 +450,7 @@ func (b *builder) finish(full, given []*describe.Catalog) {
 				use.Uses += n
 			}
 		}
-		if use.Uses == 0 && i < len(b.Kits) && b.Kits[i].Package == loosePackage {
+		if use.Uses == 0 && i < len(b.Kits) && b.Kits[i].Loose() {
 			continue // all of it is known otherwise
 		}
 		r.Kits = append(r.Kits, use)

@@ -82,9 +82,12 @@ type Kit struct {
 // are registered for a whole application.
 const loosePackage = "*"
 
+// Loose tells whether it is no library, but what is used without an import and is not known otherwise.
+func (k *Kit) Loose() bool { return k.Package == loosePackage }
+
 // Name is how a person knows the kit.
 func (k *Kit) Name() string {
-	if k.Package == loosePackage {
+	if k.Loose() {
 		return "what is used without an import"
 	}
 	if k.Package != "" {

@@ -14,7 +14,7 @@
  */
 import path from 'node:path'
 import ts from 'typescript'
-import { modules } from './declarations/angular'
+import { modules, renamed } from './declarations/angular'
 import { component } from './declarations/component'
 import { defines, element, placesOf } from './declarations/elements'
 import { handed } from './declarations/given'
@@ -87,6 +87,7 @@ function take(name: string, symbol: ts.Symbol, module: string, depth: number) {
     type = checker.getTypeOfSymbolAtLocation(s, at)
     const before = known.get(s) ?? (depth > 0 ? sameAs(name, s, type) : undefined)
     if (type.getProperty('Provider') && type.getProperty('Consumer')) return // a context
+    if (question.drawn === 'angular' && renamed(s, type)) return
     if (before) {
       // The same under two names: the shorter one counts.
       if (before.export && name.length < before.export.length && depth === 0) before.export = name

@@ -36,8 +36,12 @@ function sheetOf(folder: string): string | undefined {
   return named && partOf(join(folder, named))
 }
 
-/** Finds sheets for those of one repository. */
-function importer(dir: string): Importer<'sync'> {
+/** What stands for a sheet of a package that is not installed: it has nothing in it. */
+const absent = 'absent:'
+
+/** Finds sheets for those of one repository; paths are folders of it in which its build looks, too, and
+ * left is told what is not there. */
+function importer(dir: string, paths: string[], left: (what: string) => void): Importer<'sync'> {
   const root = realpathSync(dir)
   const allowed = (file: string) => {
     const real = realpathSync(file)
@@ -54,15 +58,21 @@ function importer(dir: string): Importer<'sync'> {
     }
     // As most builds have it: "@/x" and "~/x" begin at the sources, others at the repository.
     const inside = spec.replace(/^[@~]\//, '')
-    return [join(root, 'src', inside), join(root, inside)].map(partOf).find(Boolean)
+    return [...paths, 'src', ''].map(at => partOf(join(root, at, inside))).find(Boolean)
   }
   return {
     canonicalize(spec, { containingUrl }) {
       const from = containingUrl ? dirname(fileURLToPath(containingUrl)) : root
+      if (spec.startsWith(absent)) return new URL(spec)
       const file = spec.startsWith('file:') ? partOf(fileURLToPath(spec)) : find(spec, from)
-      return file && allowed(file) ? pathToFileURL(file) : null
+      if (file) return allowed(file) ? pathToFileURL(file) : null
+      // What the packages of others would add is left out, and the rest stands: what asks more of it says so.
+      if (/^[a-z]+:/.test(spec) && !spec.startsWith('pkg:')) return null
+      left(`${spec}, which ${basename(from)}/${containingUrl ? basename(fileURLToPath(containingUrl)) : ''} asks for, is not there`)
+      return new URL(absent + encodeURIComponent(spec))
     },
     load(url) {
+      if (url.protocol === absent) return { contents: '', syntax: 'scss' }
       const file = fileURLToPath(url)
       if (statSync(file).size > most) throw new Error(`${file} is larger than ${most >> 20} MB`)
       const syntax = { '.sass': 'indented', '.css': 'css' }[extname(file)] ?? 'scss'
@@ -71,19 +81,30 @@ function importer(dir: string): Importer<'sync'> {
   }
 }
 
-/** The CSS of a sheet; throws with what is wrong and where. What the build puts before each stands on its
- * first line, so that the lines of the sheet keep their numbers. */
-export function css(dir: string, file: string, text: string, syntax: Syntax, before = ''): string {
-  const first = syntax === 'scss' ? before.replace(/\s*\n\s*/g, ' ') : ''
-  const from = importer(dir)
-  return compileString(first + text, {
+/** How the sheets of one repository are made. */
+export interface Build {
+  dir: string
+  /** What the build puts before each sheet. */
+  before?: string
+  /** Folders of the repository in which the build looks for sheets, too. */
+  paths?: string[]
+}
+
+/** The CSS of a sheet, and what is left out of it; throws with what is wrong and where. What the build puts
+ * before each stands on its first line, so that the lines of the sheet keep their numbers. */
+export function css(build: Build, file: string, text: string, syntax: Syntax) {
+  const first = syntax === 'scss' ? (build.before ?? '').replace(/\s*\n\s*/g, ' ') : ''
+  const left = new Set<string>()
+  const from = importer(build.dir, build.paths ?? [], what => left.add(what))
+  const made = compileString(first + text, {
     syntax,
     url: pathToFileURL(file),
     importer: from,
     importers: [from],
     logger: Logger.silent,
     sourceMap: false,
-  }).css
+  })
+  return { css: made.css, left: [...left] }
 }
 
 /** What is wrong in a sheet, and where; undefined for what is no fault of a sheet. */

@@ -3,13 +3,14 @@
  * the repository is run. The question comes as JSON on standard input:
  *
  *   { "dir": "/work/shop", "before": "what the build puts before each sheet of Sass",
+ *     "paths": ["folders of it in which the build looks for sheets, too"],
  *     "files": [{ "file": "/work/shop/src/ui/Press.vue", "text": "…" }],
  *     "sheets": [{ "file": "/work/shop/src/main.scss", "text": "…" }] }
  *
  * and the answer goes to standard output, one for each file in its order:
  *
  *   { "files": [{ "js": "…", "ts": true, "css": ["…"], "left": ["what was not understood"], "why": "" }],
- *     "sheets": [{ "css": "…", "why": "" }] }
+ *     "sheets": [{ "css": "…", "left": ["what it asks for and is not there"], "why": "" }] }
  *
  * "why" says why there is nothing of a file.
  */
@@ -24,7 +25,7 @@ import {
   type SFCDescriptor,
 } from '@vue/compiler-sfc'
 import ts from 'typescript'
-import { css, wrong } from './sass'
+import { type Build, css, wrong } from './sass'
 
 registerTS(() => ts)
 
@@ -75,19 +76,13 @@ function script(d: SFCDescriptor, id: string): string {
 }
 
 /** The styles of a file as CSS; undefined where they are in a language that is not known here. */
-function plain(
-  dir: string,
-  before: string,
-  file: string,
-  text: string,
-  lang = 'css',
-): string | undefined {
-  if (lang === 'css' || lang === 'postcss') return text
+function plain(build: Build, file: string, text: string, lang = 'css') {
+  if (lang === 'css' || lang === 'postcss') return { css: text, left: [] }
   if (lang !== 'scss' && lang !== 'sass') return undefined
-  return css(dir, file, text, lang === 'sass' ? 'indented' : 'scss', before)
+  return css(build, file, text, lang === 'sass' ? 'indented' : 'scss')
 }
 
-function answer(dir: string, before: string, file: string, text: string): Answer {
+function answer(build: Build, file: string, text: string): Answer {
   const out: Answer = { js: '', ts: false, css: [], left: [], why: '' }
   const { descriptor: d, errors } = parse(text, { filename: file, sourceMap: false })
   if (errors.length) return { ...out, why: said(errors[0]) }
@@ -103,8 +98,10 @@ function answer(dir: string, before: string, file: string, text: string): Answer
   for (const s of d.styles) {
     let source: string | undefined
     try {
-      source = plain(dir, before, file, s.content, s.lang)
-      if (source === undefined) out.left.push(`its styles are written in ${s.lang}`)
+      const made = plain(build, file, s.content, s.lang)
+      source = made?.css
+      if (made) out.left.push(...made.left)
+      else out.left.push(`its styles are written in ${s.lang}`)
     } catch (e) {
       out.left.push(`its styles: ${said(e)}`)
     }
@@ -127,9 +124,7 @@ interface Asked {
   text: string
 }
 
-const q = JSON.parse(readFileSync(0, 'utf8')) as {
-  dir: string
-  before?: string
+const q = JSON.parse(readFileSync(0, 'utf8')) as Build & {
   files?: Asked[]
   sheets?: Asked[]
 }
@@ -150,11 +145,12 @@ function each<T extends { why: string }>(
 process.stdout.write(
   JSON.stringify({
     files: each<Answer>(q.files, { js: '', ts: false, css: [], left: [] }, f =>
-      answer(q.dir, q.before ?? '', f.file, f.text),
+      answer(q, f.file, f.text),
     ),
-    sheets: each<{ css: string; why: string }>(q.sheets, { css: '' }, f => ({
-      css: css(q.dir, f.file, f.text, f.file.endsWith('.sass') ? 'indented' : 'scss', q.before),
-      why: '',
-    })),
+    sheets: each<{ css: string; left: string[]; why: string }>(
+      q.sheets,
+      { css: '', left: [] },
+      f => ({ ...css(q, f.file, f.text, f.file.endsWith('.sass') ? 'indented' : 'scss'), why: '' }),
+    ),
   }),
 )

@@ -127,7 +127,10 @@ func relativeTo(dir, file string) string {
 // compiled is what the script of single files and sheets answers.
 type compiled struct {
 	Files  []*single
-	Sheets []struct{ CSS, Why string }
+	Sheets []struct {
+		CSS, Why string
+		Left     []string
+	}
 }
 
 // compileAll has modules made of single files, and CSS of sheets that are written in Sass.
@@ -144,7 +147,7 @@ func (l *library) compileAll(files, sheets []string) (*compiled, error) {
 		File string `json:"file"`
 		Text string `json:"text"`
 	}
-	ask := map[string]any{"dir": l.App.Dir, "before": l.before()}
+	ask := map[string]any{"dir": l.App.Dir, "before": l.before(), "paths": l.App.SheetPaths}
 	for what, list := range map[string][]string{"files": files, "sheets": sheets} {
 		var of []asked
 		for _, file := range list {
@@ -197,14 +200,17 @@ func (l *library) before() string {
 	return ""
 }
 
-// ofSass makes CSS of a sheet that is written in Sass.
-func (l *library) ofSass(file string) (string, error) {
+// ofSass makes CSS of a sheet that is written in Sass; what it asks for and is not there is missed.
+func (l *library) ofSass(file, name string) (string, error) {
 	got, err := l.compileAll(nil, []string{file})
 	if err != nil {
 		return "", err
 	}
 	if why := got.Sheets[0].Why; why != "" {
 		return "", errors.New(why)
+	}
+	for _, what := range got.Sheets[0].Left {
+		l.miss(pack.Missing{What: name + ": " + what, Remedy: "what it gives is left out of what is drawn"})
 	}
 	return got.Sheets[0].CSS, nil
 }

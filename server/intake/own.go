@@ -32,6 +32,8 @@ type Own struct {
 type App struct {
 	Dir    string   // folder of the repository
 	Sheets []string // style sheets of whole pages: files of the repository, or modules of packages
+	// SheetPaths are folders of the repository in which its build looks for sheets of Sass, too.
+	SheetPaths []string
 	// Paths are the files of the repository that an import may mean, the likeliest first.
 	Paths func(from, spec string) iter.Seq[string]
 	// Handed are what its code sets of components, by their ids, besides their props: settings of any element of a page.
@@ -263,7 +265,7 @@ func (l *library) sheetOf(file, name string, sass bool) (text string, made bool,
 		return "", false, err
 	}
 	if text = string(src); sass {
-		if text, err = l.ofSass(file); err != nil {
+		if text, err = l.ofSass(file, name); err != nil {
 			return "", true, err
 		}
 	}

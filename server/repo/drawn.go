@@ -59,52 +59,79 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	if o.Tell == nil {
 		o.Tell = func(string) {}
 	}
-	used, handed := map[string]bool{}, map[string][]string{}
+	used, handed := map[string]int{}, map[string][]string{}
 	for _, d := range r.W.Docs {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
-			used[e.Type] = true
+			used[e.Type]++
 			if e.FromCode() {
 				handed[e.Type] = append(handed[e.Type], handedOn(e)...)
 			}
 			return true
 		})
 	}
-	sheets, said := r.sheets()
+	sheets, paths, said := r.sheets()
 	app := &intake.App{
-		Dir: r.Dir, Sheets: sheets, Handed: handed,
+		Dir: r.Dir, Sheets: sheets, SheetPaths: paths, Handed: handed,
 		Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single,
 	}
-	var rest []*describe.Catalog
-	for i, c := range r.Catalogs {
-		switch {
-		case i < len(r.Survey.Kits) && r.Survey.Kits[i].Package == "*":
-		case i > 0 || len(r.Survey.Kits) == 0 || r.Survey.Kits[0].Folder != "":
-			rest = append(rest, c)
-		default:
-			o.Tell("packing " + c.Name + ", to draw its components")
-			dir, at := (&reader{Options: Options{Dir: r.Dir}, packages: r.packages}).dirOf(c.Name)
-			base, err := intake.Pack(ctx, intake.Options{Dir: dir, Package: at, Reader: o.Declarations, Node: o.Node, App: app})
-			if err != nil {
-				said = append(said, fmt.Sprintf("%s is drawn as outlines: %s", c.Name, err))
-				continue
-			}
-			a = base
+	library := func(c *describe.Catalog, app *intake.App) (*pack.Archive, error) {
+		o.Tell("packing " + c.Name + ", to draw its components")
+		dir, at := (&reader{Options: Options{Dir: r.Dir}, packages: r.packages}).dirOf(c.Name)
+		return intake.Pack(ctx, intake.Options{Dir: dir, Package: at, Reader: o.Declarations, Node: o.Node, App: app})
+	}
+	outlined := func(c *describe.Catalog, why any) {
+		said = append(said, fmt.Sprintf("the components of %s are drawn as outlines: %v", c.Name, why))
+	}
+	first := r.drawsMost(used)
+	if first >= 0 {
+		c, err := r.Catalogs[first], error(nil)
+		if a, err = library(c, app); err != nil {
+			outlined(c, err)
+		} else {
 			said = append(said, missing(a)...)
 		}
 	}
-	rest = slices.DeleteFunc(rest, func(c *describe.Catalog) bool {
-		return !slices.ContainsFunc(c.Entries, func(e describe.Entry) bool { return used[e.ID] && e.Export != "" }) ||
-			c.Drawn != describe.React && c.Drawn != describe.Vue || a != nil && a.Meta.Drawn != c.Drawn && a.Meta.Drawn != describe.Elements
-	})
+	var rest []*describe.Catalog
+	for i, c := range r.Catalogs {
+		ofIt := usesOf(c, used)
+		switch {
+		case i == first || r.loose(i) || ofIt == 0:
+		case c.Drawn == describe.React || c.Drawn == describe.Vue:
+			if !slices.ContainsFunc(c.Entries, func(e describe.Entry) bool { return used[e.ID] > 0 && e.Export != "" }) {
+				continue
+			}
+			if a != nil && a.Meta.Drawn != c.Drawn && a.Meta.Drawn != describe.Elements {
+				outlined(c, fmt.Sprintf("they are drawn by %s, and %s by %s", c.Drawn, a.Meta.Name, a.Meta.Drawn))
+				continue
+			}
+			rest = append(rest, c)
+		case r.folder(i):
+			outlined(c, fmt.Sprintf("of a folder of the repository, those of %s are not drawn", c.Drawn))
+		case a == nil:
+			outlined(c, "what draws the others could not be packed")
+		case c.Drawn != describe.Elements && c.Drawn != a.Meta.Drawn:
+			outlined(c, fmt.Sprintf("they are drawn by %s, and %s by %s", c.Drawn, a.Meta.Name, a.Meta.Drawn))
+		default:
+			one, err := library(c, nil)
+			if err == nil {
+				one, err = beside(a, one)
+			}
+			if err != nil {
+				outlined(c, err)
+				continue
+			}
+			a = one
+		}
+	}
 	if len(rest) == 0 {
 		return a, said
 	}
-	catalog, left := intake.Joined(r.Dir, rest, func(id string) bool { return used[id] }, r.Besides)
+	catalog, left := intake.Joined(r.Dir, rest, func(id string) bool { return used[id] > 0 }, r.Besides)
 	for _, what := range left {
 		said = append(said, what+" are drawn as outlines")
 	}
 	if a != nil { // beside a library only what is used of the rest
-		catalog.Entries = slices.DeleteFunc(catalog.Entries, func(e describe.Entry) bool { return !used[e.ID] })
+		catalog.Entries = slices.DeleteFunc(catalog.Entries, func(e describe.Entry) bool { return used[e.ID] == 0 })
 	}
 	o.Tell("packing " + catalog.Name + ", to draw its components")
 	if a != nil {
@@ -122,21 +149,69 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	}
 	own, err := intake.Pack(ctx, intake.Options{Dir: r.Dir, Node: o.Node, App: app, Own: &intake.Own{Catalog: catalog, Around: around}})
 	if err != nil {
-		return a, append(said, fmt.Sprintf("the components of %s are drawn as outlines: %s", catalog.Name, err))
+		outlined(catalog, err)
+		return a, said
 	}
 	said = append(said, missing(own)...)
 	if a == nil {
 		return own, said
 	}
-	part := pack.Part{Archive: own}
-	for _, e := range own.Catalog.Entries {
-		part.Use.Components = append(part.Use.Components, e.ID)
-	}
-	both, err := a.Beside(append(slices.Clone(a.Parts), part))
+	both, err := beside(a, own)
 	if err != nil {
-		return a, append(said, fmt.Sprintf("the components of %s are drawn as outlines: %s", catalog.Name, err))
+		outlined(catalog, err)
+		return a, said
 	}
 	return both, said
+}
+
+// beside puts all of another archive beside one.
+func beside(a, other *pack.Archive) (*pack.Archive, error) {
+	part := pack.Part{Archive: other}
+	for _, e := range other.Catalog.Entries {
+		part.Use.Components = append(part.Use.Components, e.ID)
+	}
+	return a.Beside(append(slices.Clone(a.Parts), part))
+}
+
+// loose tells whether a catalog stands for what no import and no library explains.
+func (r *Repository) loose(catalog int) bool {
+	return catalog < len(r.Survey.Kits) && r.Survey.Kits[catalog].Loose()
+}
+
+// folder tells whether a catalog is of a folder of the repository.
+func (r *Repository) folder(catalog int) bool {
+	return catalog < len(r.Survey.Kits) && r.Survey.Kits[catalog].Folder != ""
+}
+
+// drawsMost is which catalog is of the library that the screens stand on: the one that settings name
+// first, else the one that is used most; none (-1) where a folder of the repository that can be drawn
+// itself comes before all libraries.
+func (r *Repository) drawsMost(used map[string]int) int {
+	best, most := -1, 0
+	for i, c := range r.Catalogs {
+		n := usesOf(c, used)
+		if r.loose(i) || n == 0 || r.folder(i) && c.Drawn != describe.React && c.Drawn != describe.Vue {
+			continue
+		}
+		if n > most {
+			best, most = i, n
+		}
+		if len(r.Settings.Kits) > 0 {
+			break
+		}
+	}
+	if best >= 0 && r.folder(best) {
+		return -1
+	}
+	return best
+}
+
+// usesOf is how often what a catalog describes is used.
+func usesOf(c *describe.Catalog, used map[string]int) (n int) {
+	for i := range c.Entries {
+		n += used[c.Entries[i].ID]
+	}
+	return n
 }
 
 // handedOn are the settings of any element of a page that the code of an element has.
@@ -166,8 +241,9 @@ func missing(a *pack.Archive) (out []string) {
 	return out
 }
 
-// sheets are the style sheets of the application: files of the repository, or modules of packages.
-func (r *Repository) sheets() (out, said []string) {
+// sheets are the style sheets of the application, files of the repository or modules of packages, and the
+// folders in which its build looks for what they ask for.
+func (r *Repository) sheets() (out, paths, said []string) {
 	add := func(s string) {
 		if !slices.Contains(out, s) {
 			out = append(out, s)
@@ -182,49 +258,55 @@ func (r *Repository) sheets() (out, said []string) {
 			said = append(said, s.From+" asks for the style sheet "+s.Spec+", which is not there: it is drawn without")
 		}
 	}
-	for _, file := range r.listed() {
+	listed, paths := r.listed()
+	for _, file := range listed {
 		add(file)
 	}
-	return out, said
+	return out, paths, said
 }
 
 // builds is where Angular's applications say what is built.
 const builds = "angular.json"
 
-// listed are the style sheets that the settings of a build name: texts, or objects with an input.
-func (r *Repository) listed() []string {
+// listed are the style sheets that the settings of a build name, texts or objects with an input, and the
+// folders in which it looks for what they ask for.
+func (r *Repository) listed() (sheets, paths []string) {
 	src, err := os.ReadFile(filepath.Join(r.Dir, builds))
 	if err != nil {
-		return nil
+		return nil, nil
 	}
 	if src, err = hujson.Standardize(src); err != nil {
-		return nil
+		return nil, nil
+	}
+	type build struct {
+		Options struct {
+			Styles                   []json.RawMessage
+			StylePreprocessorOptions struct{ IncludePaths []string }
+		}
 	}
 	var says struct {
-		Projects map[string]struct {
-			Architect, Targets map[string]struct {
-				Options struct{ Styles []json.RawMessage }
-			}
-		}
+		Projects map[string]struct{ Architect, Targets map[string]build }
 	}
 	if json.Unmarshal(src, &says) != nil {
-		return nil
+		return nil, nil
 	}
-	var out []string
 	for _, name := range slices.Sorted(maps.Keys(says.Projects)) {
 		p := says.Projects[name]
-		for _, raw := range append(p.Architect["build"].Options.Styles, p.Targets["build"].Options.Styles...) {
-			var file string
-			var given struct{ Input string }
-			if json.Unmarshal(raw, &file) != nil && json.Unmarshal(raw, &given) == nil {
-				file = given.Input
-			}
-			if file != "" {
-				out = append(out, strings.TrimPrefix(strings.TrimPrefix(file, "./"), "node_modules/"))
+		for _, of := range []build{p.Architect["build"], p.Targets["build"]} {
+			paths = append(paths, of.Options.StylePreprocessorOptions.IncludePaths...)
+			for _, raw := range of.Options.Styles {
+				var file string
+				var given struct{ Input string }
+				if json.Unmarshal(raw, &file) != nil && json.Unmarshal(raw, &given) == nil {
+					file = given.Input
+				}
+				if file != "" {
+					sheets = append(sheets, strings.TrimPrefix(strings.TrimPrefix(file, "./"), "node_modules/"))
+				}
 			}
 		}
 	}
-	return out
+	return sheets, paths
 }
 
 func (r *Repository) fileOf(s source.Sheet) (string, bool) {

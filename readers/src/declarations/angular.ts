@@ -21,12 +21,21 @@ const told = (t: ts.Type, property: string): Arguments | undefined => {
 /** NgModules by the classes that they give to those who take them, of one module of code. */
 const within = new Map<ts.Symbol, string>()
 
+/** Classes that a module of code gives. */
+const classes = new Set<ts.Symbol>()
+
+/** Tells whether a value is a class that is given beside it, under another name: code knows both by one selector. */
+export const renamed = (s: ts.Symbol, type: ts.Type) =>
+  !!type.symbol && type.symbol !== s && classes.has(type.symbol)
+
 /** Looks which of what a module of code gives are NgModules, and what they give in turn. */
 export function modules(given: ts.Symbol[]) {
   within.clear()
+  classes.clear()
   for (const s of given) {
     const target = s.flags & ts.SymbolFlags.Alias ? checker.getAliasedSymbol(s) : s
     if (!(target.flags & ts.SymbolFlags.Class)) continue
+    classes.add(target)
     const list = told(checker.getTypeOfSymbolAtLocation(target, at), 'ɵmod')?.[3]
     if (!list || !ts.isTupleTypeNode(list)) continue
     for (const of of list.elements) {
