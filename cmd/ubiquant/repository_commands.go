@@ -246,7 +246,7 @@ named with --kit; "ubiquant intake" packs one.`,
 			r.W = r.Judge(today()).W // decisions of the settings come along
 			lost := r.On(bundle.Kit)
 			for _, l := range lost {
-				fmt.Fprintf(cmd.ErrOrStderr(), "  not of %s, and plain there: %s\n", bundle.Kit.Name, l)
+				fmt.Fprintf(cmd.ErrOrStderr(), "  %s\n", l)
 			}
 			b := wsfile.Write(r.W)
 			if _, err := wsfile.Read(b); err != nil {

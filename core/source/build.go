@@ -441,8 +441,12 @@ func nameOf(f *File, c *Component) string {
 	if len(c.Exported) > 0 && !slices.Contains(c.Exported, c.Name) && startsUpper(c.Exported[0]) {
 		return c.Exported[0]
 	}
-	if c.Name != "" && c.Name != "Component" && c.Name != "Page" && startsUpper(c.Name) {
-		return c.Name
+	name := c.Name
+	if f.Language == "angular" || c.Selector != "" { // a class says what it is of Angular's; nobody calls a screen so
+		name = cmp.Or(strings.TrimSuffix(name, "Component"), name)
+	}
+	if name != "" && name != "Component" && name != "Page" && startsUpper(name) {
+		return name
 	}
 	base := path.Base(f.Path)
 	base = strings.TrimSuffix(base, path.Ext(base))

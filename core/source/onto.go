@@ -31,14 +31,14 @@ func (r *Read) On(k *kit.Kit) (lost []string) {
 		switch {
 		case pieces[e.Type]:
 		case !ok:
-			say("%s", e.Type)
+			say("not of %s, and plain there: %s", k.Name, e.Type)
 			e.Type = kit.OtherPrefix + e.Type
 			e.Props = nil
 		default:
 			e.Props = slices.DeleteFunc(slices.Clone(e.Props), func(p screen.Prop) bool {
 				_, has := def.Prop(p.Name)
 				if !has {
-					say("%s of %s", p.Name, e.Type)
+					say("not of %s, and left out there: %s of %s", k.Name, p.Name, e.Type)
 				}
 				return !has
 			})

@@ -297,13 +297,14 @@ func (b *builder) routed() (out []foundScreen) {
 				lists[f] = map[string][]Route{}
 			}
 			lists[f][r.List] = append(lists[f][r.List], r)
-			if r.Below != nil {
-				if to, list, ok := b.listOf(f, *r.Below); ok {
-					if below[to] == nil {
-						below[to] = map[string]bool{}
-					}
-					below[to][list] = true
+			if r.Below == nil {
+				continue
+			}
+			for _, to := range b.listsOf(f, *r.Below) {
+				if below[to.file] == nil {
+					below[to.file] = map[string]bool{}
 				}
+				below[to.file][to.list] = true
 			}
 		}
 	}
@@ -325,11 +326,11 @@ func (b *builder) routed() (out []foundScreen) {
 			}
 			route := joinRoute(prefix, r.Path)
 			if r.Below != nil {
-				if to, name, ok := b.listOf(f, *r.Below); ok {
-					if last != nil {
-						around = append(around, last)
-					}
-					walk(to, name, route, around, depth+1)
+				if last != nil {
+					around = append(around, last)
+				}
+				for _, to := range b.listsOf(f, *r.Below) {
+					walk(to.file, to.list, route, around, depth+1)
 				}
 				continue
 			}
@@ -348,38 +349,60 @@ func (b *builder) routed() (out []foundScreen) {
 	return out
 }
 
-// listOf finds a list of routes by what names it.
-func (b *builder) listOf(f *File, t Target) (*File, string, bool) {
-	has := func(f *File, name string) bool {
-		return slices.ContainsFunc(f.Routes, func(r Route) bool { return r.List == name })
-	}
-	if t.Local != "" {
-		if has(f, t.Local) {
-			return f, t.Local, true
+// routeList is a list of routes in a file.
+type routeList struct {
+	file *File
+	list string
+}
+
+// listsOf finds the lists of routes that something names: a list, or a module, of which it is those of what it imports.
+func (b *builder) listsOf(f *File, t Target) []routeList {
+	if t.Local == "" {
+		if to, ok := b.g.module(f, t.From); ok {
+			return b.listsIn(to, t.Name, map[*File]bool{})
 		}
-		for _, i := range f.Imports {
-			if i.Local == t.Local {
-				return b.listOf(f, Target{From: i.From, Name: i.Name})
-			}
-		}
-		return nil, "", false
+		return nil
 	}
-	to, ok := b.g.module(f, t.From)
-	if !ok {
-		return nil, "", false
+	if f.lists(t.Local) {
+		return []routeList{{f, t.Local}}
 	}
-	if has(to, t.Name) {
-		return to, t.Name, true
-	}
-	for _, e := range to.Exports {
-		if e.Name == t.Name && e.From == "" && has(to, e.Local) {
-			return to, e.Local, true
+	for _, i := range f.Imports {
+		if i.Local == t.Local {
+			return b.listsOf(f, Target{From: i.From, Name: i.Name})
 		}
 	}
-	for _, r := range to.Routes {
-		return to, r.List, true // one list is the file's
+	return nil
+}
+
+// listsIn are the lists of routes that a file gives under a name. A module of Angular has none in its own
+// file as a rule: they are in the modules that it imports, or under a name that it hands to the router.
+func (b *builder) listsIn(f *File, name string, seen map[*File]bool) (out []routeList) {
+	if seen[f] {
+		return nil
 	}
-	return nil, "", false
+	seen[f] = true
+	if f.lists(name) {
+		return []routeList{{f, name}}
+	}
+	for _, e := range f.Exports {
+		if e.Name == name && e.From == "" && f.lists(e.Local) {
+			return []routeList{{f, e.Local}}
+		}
+	}
+	for _, r := range f.Routes {
+		return []routeList{{f, r.List}} // one list is the file's
+	}
+	for _, i := range f.Imports {
+		if to, ok := b.g.module(f, i.From); ok && (to.lists(i.Name) || strings.HasSuffix(i.Name, "Module")) {
+			out = append(out, b.listsIn(to, i.Name, seen)...)
+		}
+	}
+	return out
+}
+
+// lists tells whether a file has a list of routes of a name.
+func (f *File) lists(name string) bool {
+	return slices.ContainsFunc(f.Routes, func(r Route) bool { return r.List == name })
 }
 
 var parameter = regexp.MustCompile(`^(:[A-Za-z0-9_]+)[?*+]?(\(.*\))?[?*+]?$`)

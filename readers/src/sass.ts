@@ -68,7 +68,9 @@ function importer(dir: string, paths: string[], left: (what: string) => void): I
       if (file) return allowed(file) ? pathToFileURL(file) : null
       // What the packages of others would add is left out, and the rest stands: what asks more of it says so.
       if (/^[a-z]+:/.test(spec) && !spec.startsWith('pkg:')) return null
-      left(`${spec}, which ${basename(from)}/${containingUrl ? basename(fileURLToPath(containingUrl)) : ''} asks for, is not there`)
+      left(
+        `${spec}, which ${basename(from)}/${containingUrl ? basename(fileURLToPath(containingUrl)) : ''} asks for, is not there`,
+      )
       return new URL(absent + encodeURIComponent(spec))
     },
     load(url) {

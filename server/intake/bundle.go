@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
-	"os"
 	"path"
 	"path/filepath"
 	"regexp"
@@ -17,18 +16,12 @@ import (
 
 	"github.com/evanw/esbuild/pkg/api"
 
-	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
 )
 
 //go:embed adapters/*.js
 var adapters embed.FS
-
-// linker makes what Angular's libraries ship into what its compiler would have written.
-//
-//go:embed linker.mjs
-var linker []byte
 
 // entry is the module that is bundled: what registers elements or gives components, with
 // the adapter that draws them.
@@ -116,21 +109,7 @@ func (l *library) entry() string {
 	}
 	b.WriteString("}\n")
 	if l.Drawn == describe.Angular {
-		// Directives without an element of their own serve those that have one.
-		b.WriteString("const always = Object.values(components).filter(C => C?.ɵdir)\nconst ways = {\n")
-		for _, e := range l.catalog.Entries {
-			if way, ok := kit.Written(e.Selector, e.Export); ok { // as code that is delivered writes it
-				parts := []string{js(way.Tag)}
-				for i, name := range way.Attrs {
-					parts = append(parts, js(name), js(way.Values[i]))
-				}
-				if len(way.Classes) > 0 {
-					parts = append(parts, js("class"), js(strings.Join(way.Classes, " ")))
-				}
-				fmt.Fprintf(&b, "  %s: [%s],\n", js(e.Export), strings.Join(parts, ", "))
-			}
-		}
-		b.WriteString("}\n")
+		l.ways(&b)
 	}
 	if l.Own != nil {
 		l.stands(&b)
@@ -422,7 +401,11 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 			return api.OnResolveResult{Path: strings.TrimPrefix(a.Path, "ubiquant:"), Namespace: "ubiquant"}, nil
 		})
 		b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "ubiquant"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
-			src, err := adapters.ReadFile("adapters/" + a.Path + ".js")
+			name := a.Path
+			if name == angularVersion {
+				name = l.angular
+			}
+			src, err := adapters.ReadFile("adapters/" + name + ".js")
 			text := string(src)
 			// The framework is the one that the library uses.
 			return api.OnLoadResult{Contents: &text, ResolveDir: l.root, Loader: api.LoaderJS}, err
@@ -696,47 +679,4 @@ func packageOf(file string) (name, folder string) {
 		name += "/" + parts[1]
 	}
 	return name, file[:i+len("node_modules/")] + name
-}
-
-// link runs Angular's linker over the files that want it, where the library is Angular's.
-func (l *library) link(ctx context.Context) (map[string]string, error) {
-	if l.Drawn != describe.Angular {
-		return nil, nil
-	}
-	first := l.build(l.entry(), nil, nil)
-	if len(first.Errors) > 0 && l.standIn(first.Errors) {
-		first = l.build(l.entry(), nil, nil)
-	}
-	if len(first.Errors) > 0 {
-		return nil, l.unresolved(first.Errors)
-	}
-	var meta struct {
-		Inputs map[string]struct{ Bytes int }
-	}
-	if err := json.Unmarshal([]byte(first.Metafile), &meta); err != nil {
-		return nil, err
-	}
-	var files []string
-	for file := range meta.Inputs {
-		full := filepath.Join(l.Dir, filepath.FromSlash(file))
-		if src, err := os.ReadFile(full); err == nil && strings.Contains(string(src), "ɵɵngDeclare") {
-			files = append(files, full)
-		}
-	}
-	slices.Sort(files)
-	if len(files) == 0 {
-		return nil, nil
-	}
-	l.Tell(fmt.Sprintf("linking %d files with Angular's linker", len(files)))
-	at, done, err := script(linker, "linker.mjs")
-	if err != nil {
-		return nil, err
-	}
-	defer done()
-	out, err := l.runNode(ctx, at, map[string]any{"dir": l.Dir, "files": files})
-	if err != nil {
-		return nil, fmt.Errorf("the linker of Angular is needed and did not run: %w; install @angular/compiler-cli and @babel/core in %s", err, l.Dir)
-	}
-	var linked map[string]string
-	return linked, json.Unmarshal(out, &linked)
 }

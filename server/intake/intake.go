@@ -57,6 +57,7 @@ type library struct {
 	notes    []byte
 	exported map[string]string   // path behind "." -> file
 	lacking  map[string]bool     // packages that something stands in for
+	angular  string              // what differs for the version of Angular in use: one of angularVersions
 	definer  string              // module that gives a call which registers all elements
 	gave     map[string][]string // what modules export, as far as it was asked
 	single   map[string]*single  // what was made of single files, by their places
@@ -259,6 +260,11 @@ func (l *library) kind(context.Context) error {
 		}
 		if i == 0 {
 			l.meta.Framework = name + " " + version
+			if l.Drawn == describe.Angular && !l.only {
+				if err := l.ofVersion(version); err != nil {
+					return err
+				}
+			}
 		}
 	}
 	if l.Own == nil {

@@ -44,9 +44,7 @@ func (r *Repository) Drawn(ctx context.Context, o Options, with Making, a *pack.
 	if err != nil {
 		return nil, said, err
 	}
-	for _, l := range r.On(k) {
-		said = append(said, "not of "+k.Name+", and plain there: "+l)
-	}
+	said = append(said, r.On(k)...)
 	r.W.Kit.Hash = a.Hash()
 	return a, said, nil
 }

@@ -232,9 +232,9 @@ export class BedComponent { @Input() tone: 'red' | 'green' = 'red' }`,
 kit-card heading=Beds tone=red
   kit-button wide=true | = Prune {bed.name | uppercase} if open
   kit-button wide== wide | = t("open") if (else) && late
-  piece:bed-component …
-  piece:bed-component in rows … for beds
-`, "\n"), told(r, "screen:beds-component"))
+  piece:bed …
+  piece:bed in rows … for beds
+`, "\n"), told(r, "screen:beds"))
 	require.NotEmpty(t, r.Report.Left)
 	assert.Contains(t, r.Report.Left[0].What, "its template ./gone.html is not there")
 }

@@ -66,6 +66,11 @@ export function parsed(source: string, file: string): t.File {
 export function loadedBy(e: AnyNode | null | undefined): Target | undefined {
   let found: Target | undefined
   if (!e) return undefined
+  // As Angular once had it: "./beds/beds.module#BedsModule".
+  if (e.type === 'StringLiteral' && e.value.includes('#')) {
+    const [from, name] = e.value.split('#', 2)
+    return { from, name }
+  }
   visitAll(e, n => {
     if (n.type === 'CallExpression' || n.type === 'ImportExpression') {
       const source =

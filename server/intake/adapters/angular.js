@@ -2,11 +2,9 @@
 // is walked into the instructions that the compiler would have written, so an adapter
 // holds for the majors that have them.
 import { createApplication } from '@angular/platform-browser'
+import { box, provided } from 'ubiquant:angular-version'
 import {
   createComponent,
-  provideZonelessChangeDetection,
-  CSP_NONCE,
-  signal,
   ɵɵadvance,
   ɵɵdefineComponent,
   ɵɵelementEnd,
@@ -155,11 +153,7 @@ export function make(kit) {
   return {
     async ready() {
       app = await createApplication({
-        providers: [
-          provideZonelessChangeDetection(),
-          { provide: CSP_NONCE, useValue: globalThis.uNonce },
-          ...(kit.setup ?? []).flat(),
-        ],
+        providers: [...provided(), ...(kit.setup ?? []).flat()],
       })
     },
     draw(root, node) {
@@ -179,9 +173,9 @@ export function make(kit) {
         }
         was?.ref.destroy()
         live.delete(root)
-        const now = signal(nodes)
+        const now = box(nodes)
         const ref = createComponent(
-          program(node, id => now().get(id)),
+          program(node, id => now.get().get(id)),
           { environmentInjector: app.injector },
         )
         live.set(root, { key, nodes: now, ref })
@@ -198,7 +192,8 @@ export function make(kit) {
       root.replaceChildren()
     },
     settled: async () => {
-      await app.whenStable()
+      if (app.whenStable) return app.whenStable()
+      return new Promise(done => app.isStable.subscribe(stable => stable && done()))
     },
     find: (root, id) => [...root.querySelectorAll(`[data-e="${CSS.escape(id)}"]`)],
   }

@@ -1,0 +1,8 @@
+// What differs from version to version, of those that need no zone.
+import { provideZonelessChangeDetection, signal } from '@angular/core'
+
+export const provided = () => [provideZonelessChangeDetection()]
+export const box = value => {
+  const held = signal(value)
+  return { get: held, set: next => held.set(next) }
+}
