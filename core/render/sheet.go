@@ -65,6 +65,7 @@ func Sheet(k *kit.Kit) string {
 .u-align-start{align-items:flex-start}.u-align-center{align-items:center}.u-align-end{align-items:flex-end}.u-align-stretch{align-items:stretch}
 .u-spread-center{justify-content:center}.u-spread-end{justify-content:flex-end}.u-spread-between{justify-content:space-between}
 .u-picture{min-width:16px;min-height:16px;background:repeating-linear-gradient(135deg,color-mix(in srgb,currentColor 14%%,transparent) 0 2px,transparent 2px 8px)}
+[data-broken]{outline:1px dashed;outline-offset:-1px;padding:2px 6px}
 .u-unknown{border:1px dashed currentColor;padding:8px;font:12px/1.4 monospace}
 `, space(usual))
 	rules := func(suffix string) {

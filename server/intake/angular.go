@@ -77,6 +77,16 @@ func (l *library) ways(b *strings.Builder) {
 	b.WriteString("}\n")
 }
 
+// services writes what the components ask for and applications give them: classes of the library that nobody
+// gives everywhere by itself.
+func (l *library) services(b *strings.Builder, modules int) {
+	b.WriteString("for (const m of [")
+	for i := range modules {
+		fmt.Fprintf(b, "m%d, ", i)
+	}
+	b.WriteString("]) for (const C of Object.values(m)) if (typeof C === 'function' && Object.hasOwn(C, 'ɵprov') && !C.ɵprov.providedIn && !C.ɵcmp && !C.ɵdir && !C.ɵpipe) setup.unshift(C)\n")
+}
+
 // link runs Angular's linker over the files that want it, where the library is Angular's.
 func (l *library) link(ctx context.Context) (map[string]string, error) {
 	if l.Drawn != describe.Angular {

@@ -138,7 +138,10 @@ func (l *library) around(b *strings.Builder, modules int) {
 	} else {
 		b.WriteString("const given = {}\n")
 	}
-	b.WriteString("const setup = given.setup ?? []\n")
+	b.WriteString("const setup = [...(given.setup ?? [])]\n")
+	if l.Drawn == describe.Angular {
+		l.services(b, modules)
+	}
 	if l.Drawn == describe.Vue && l.Setup == "" {
 		b.WriteString("for (const p of [")
 		for i := range modules {
@@ -434,7 +437,7 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 		Bundle: true, Format: api.FormatESModule, Outdir: "/kit", EntryNames: "kit", AssetNames: "assets/[name]-[hash]",
 		Target: api.ES2022, Metafile: true, LogLevel: api.LogLevelSilent, LegalComments: api.LegalCommentsNone,
 		AbsWorkingDir: l.Dir, NodePaths: nodePaths, Charset: api.CharsetUTF8,
-		MinifySyntax: true, MinifyWhitespace: true, MinifyIdentifiers: true,
+		MinifySyntax: true, MinifyWhitespace: true, MinifyIdentifiers: true, KeepNames: l.Drawn == describe.Angular,
 		Platform: api.PlatformBrowser, Conditions: []string{"production", "module", "browser"},
 		MainFields: []string{"browser", "module", "main"},
 		Define: map[string]string{

@@ -8,6 +8,7 @@ import { nodeOf, setSetting, settingsOf, stale, told, type Drawer, type Tells } 
 import { tileSheet } from './sheets'
 import { force } from './states'
 import { joined } from './joined'
+import { spared, whole } from './spared'
 import type { FromFrame, Patch, Props, TileContent, TilePlace, ToFrame } from './messages'
 
 // The policy of the page has no say over these: what is drawn could tell anybody anything by them.
@@ -306,7 +307,8 @@ function redraw(tile: Tile, id: string): Promise<void> {
           const said = message ?? after
           if (said) tell({ type: 'broken', id, message: String(said).slice(0, 300) })
         } catch (e) {
-          tell({ type: 'broken', id, message: String((e as Error)?.message ?? e).slice(0, 300) })
+          const why = String((e as Error)?.message ?? e)
+          tell({ type: 'broken', id, message: whole(why).slice(0, 300) })
         }
         body = undefined
         keyed(tile)
@@ -583,7 +585,11 @@ function undefinedOnes(tile: Tile, id: string) {
   const names = new Set<string>()
   for (const el of tile.screen.querySelectorAll('[data-e]:not(:defined)')) names.add(el.localName)
   if (names.size)
-    tell({ type: 'broken', id, message: `the kit does not define <${[...names].join('>, <')}>` })
+    tell({
+      type: 'broken',
+      id,
+      message: whole(`the kit does not define <${[...names].join('>, <')}>`),
+    })
 }
 
 /** Looks again when the page grows or shrinks by what is done on it: an error that is shown, a
@@ -682,9 +688,8 @@ addEventListener('message', e => {
   import(/* @vite-ignore */ script?.dataset.kit ?? '').then(
     (m: Record<string, unknown>) => {
       kit = m
-      drawer = Array.isArray(m.drawers)
-        ? joined(m.drawers as (Drawer | undefined)[])
-        : (m.drawer as Drawer | undefined)
+      const drawers = Array.isArray(m.drawers) ? m.drawers : [m.drawer]
+      drawer = joined((drawers as (Drawer | undefined)[]).map(d => d && spared(d)))
       void Promise.resolve(drawer?.ready?.()).then(
         () => tell({ type: 'ready' }),
         (err: unknown) => tell({ type: 'failed', message: String(err) }),

@@ -134,7 +134,7 @@ defineExpose({
       class="line-clamp-3 bg-rustwash px-1 text-[11px] leading-4 text-rust"
       :title="broken"
     >
-      It cannot be drawn: {{ broken }}
+      {{ broken }}
     </p>
   </div>
 </template>
