@@ -243,8 +243,10 @@ func TestLibrariesThatNoFileImportsAreDrawn(t *testing.T) {
 		}
 	}
 	files := map[string]string{
-		"package.json": `{"name":"pond","private":true,"dependencies":{"@acme/reed":"1.0.0","@acme/rush":"1.0.0"}}`,
-		"index.html":   "<!doctype html><html><head><title>Pond</title></head><body><reed-card><reed-press look=\"full\">Fill</reed-press><reed-press>Drain</reed-press><rush-meter look=\"plain\">3 m</rush-meter></reed-card></body></html>",
+		"package.json":    `{"name":"pond","private":true,"dependencies":{"@acme/reed":"1.0.0","@acme/rush":"1.0.0"}}`,
+		"index.html":      "<!doctype html><html><head><title>Pond</title><link rel=\"stylesheet\" href=\"looks/pond.css?v=2\"><link rel=stylesheet href=/wide.css><link rel=\"icon\" href=\"pond.css\"><link rel=\"stylesheet\" href=\"https://example.test/far.css\"><link rel=\"stylesheet\" href=\"gone.css\"></head><body><reed-card><reed-press look=\"full\">Fill</reed-press><reed-press>Drain</reed-press><rush-meter look=\"plain\">3 m</rush-meter></reed-card></body></html>",
+		"looks/pond.css":  ".pond { color: green }",
+		"public/wide.css": ".wide { width: 90% }",
 	}
 	for name, of := range map[string]map[string]string{"@acme/rush": library("@acme/rush", "rush-meter", "rush-dial"), "@acme/reed": library("@acme/reed", "reed-press", "reed-card", "reed-list")} {
 		for file, text := range of {
@@ -252,7 +254,10 @@ func TestLibrariesThatNoFileImportsAreDrawn(t *testing.T) {
 		}
 	}
 	r, a, said := openedCode(t, ownRepository(t, files, "sorrel"))
-	assert.Empty(t, said)
+	assert.Equal(t, []string{"index.html asks for the style sheet ./gone.css, which is not there: it is drawn without"}, said)
+	for _, class := range []string{".pond", ".wide"} {
+		assert.Contains(t, string(a.Files[pack.SheetFile]), class)
+	}
 	assert.Equal(t, "@acme/reed", a.Meta.Name)
 	require.Len(t, a.Parts, 1)
 	assert.Equal(t, "@acme/rush", a.Parts[0].Meta.Name)

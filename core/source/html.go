@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"errors"
 	"io"
+	"regexp"
+	"slices"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -35,7 +37,10 @@ func ReadHTML(src []byte) *Module {
 				m.Problems = append(m.Problems, Problem{start, err.Error()})
 			}
 			if !custom {
-				return nil
+				if len(m.Imports) == 0 {
+					return nil
+				}
+				return m
 			}
 			m.Components = []*Component{{Name: "default", Exported: []string{"default"}, Span: Span{0, len(src)}, Roots: body(root.Children)}}
 			return m
@@ -58,6 +63,9 @@ func ReadHTML(src []byte) *Module {
 				continue
 			}
 			custom = custom || strings.Contains(n.Name, "-")
+			if sheet := linked(n); sheet != "" {
+				m.Imports = append(m.Imports, Import{From: sheet})
+			}
 			top().Children = append(top().Children, n)
 			if kind == html.StartTagToken && !void[n.Name] {
 				stack = append(stack, n)
@@ -74,6 +82,33 @@ func ReadHTML(src []byte) *Module {
 		}
 	}
 }
+
+// linked is the style sheet that an element asks for; empty where it asks for none, or for one that lies elsewhere.
+func linked(n *Node) string {
+	if n.Name != "link" {
+		return ""
+	}
+	is := map[string]string{}
+	for i := range n.Attributes {
+		if a := &n.Attributes[i]; a.Kind == "text" {
+			is[a.Name] = a.Value.Value
+		}
+	}
+	href, _, _ := strings.Cut(is["href"], "#")
+	if !slices.Contains(strings.Fields(strings.ToLower(is["rel"])), "stylesheet") || href == "" || hole(href) {
+		return ""
+	}
+	switch {
+	case strings.HasPrefix(href, "//"), elsewhere.MatchString(href):
+		return ""
+	case strings.HasPrefix(href, "/"), strings.HasPrefix(href, "."):
+		return href
+	}
+	return "./" + href
+}
+
+// elsewhere is how an address begins that says a scheme.
+var elsewhere = regexp.MustCompile(`^[a-zA-Z][a-zA-Z0-9+.-]*:`)
 
 // body is what is shown of a page.
 func body(list []*Node) []*Node {

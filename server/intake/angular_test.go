@@ -16,7 +16,7 @@ import (
 // ofAngular is a library beside an Angular of one version, of which there is no more than an adapter asks for.
 func ofAngular(version string, zone bool, gives ...string) map[string]string {
 	var core strings.Builder
-	for _, name := range append(gives, "createComponent", "ɵɵadvance", "ɵɵdefineComponent", "ɵɵelementEnd", "ɵɵelementStart", "ɵɵlistener", "ɵɵproperty", "ɵɵtext", "ɵɵtextInterpolate") {
+	for _, name := range append(gives, "createComponent", "ErrorHandler", "ɵɵadvance", "ɵɵdefineComponent", "ɵɵelementEnd", "ɵɵelementStart", "ɵɵlistener", "ɵɵproperty", "ɵɵtext", "ɵɵtextInterpolate") {
 		fmt.Fprintf(&core, "export function %s() { return %[1]q }\n", name)
 	}
 	of := func(name, text string) map[string]string {
@@ -29,7 +29,7 @@ func ofAngular(version string, zone bool, gives ...string) map[string]string {
 	out := map[string]string{
 		plum + "package.json": `{"name":"@acme/plum-day","version":"1.0.0","module":"index.js","types":"index.d.ts","peerDependencies":{"@angular/core":"*"}}`,
 		plum + "index.js":     "export class AlderPress {}\nexport const AlderLink = AlderPress\n",
-		plum + "index.d.ts": "import * as i0 from '@angular/core'\nexport declare class AlderPress { static ɵcmp: i0.ɵɵComponentDeclaration<AlderPress, 'button[alderPress], a[alderPress]', never, {}, {}, never, ['*'], true, never> }\n" +
+		plum + "index.d.ts": "import * as i0 from '@angular/core'\nexport declare class AlderPress { static ɵcmp: i0.ɵɵComponentDeclaration<AlderPress, 'button[alderPress], a[alderPress]', never, { 'disabled': 'disabled'; 'look': 'look' }, {}, never, ['*'], true, never>; disabled: any; look: any }\n" +
 			"export declare const AlderLink: typeof AlderPress\nexport type AlderLink = AlderPress\n",
 	}
 	list := []map[string]string{
@@ -47,7 +47,7 @@ func ofAngular(version string, zone bool, gives ...string) map[string]string {
 }
 
 // Whatever version of Angular a library is drawn by, nothing is asked of it that it does not have; what it
-// gives under two names is one component.
+// gives under two names is one component, and what is said to be anything is what its name says.
 func TestEachVersionOfAngularIsAskedForWhatItHas(t *testing.T) {
 	for _, c := range []struct {
 		version string
@@ -63,6 +63,11 @@ func TestEachVersionOfAngularIsAskedForWhatItHas(t *testing.T) {
 		assert.Empty(t, a.Meta.Missing, c.version)
 		require.Len(t, a.Catalog.Entries, 1, c.version)
 		assert.Equal(t, "AlderPress", a.Catalog.Entries[0].Export)
+		types := map[string]string{}
+		for _, p := range a.Catalog.Entries[0].Props {
+			types[p.Name] = p.Type
+		}
+		assert.Equal(t, map[string]string{"disabled": "yes/no", "look": "text"}, types)
 		assert.Equal(t, c.zone, strings.Contains(string(a.Files["kit.js"]), "of the page"), c.version)
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"maps"
 	"os"
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -308,7 +309,11 @@ func (r *Repository) listed() (sheets, paths []string) {
 }
 
 func (r *Repository) fileOf(s source.Sheet) (string, bool) {
-	for p := range r.Survey.Paths(s.From, s.Spec) {
+	list := slices.Collect(r.Survey.Paths(s.From, s.Spec))
+	if strings.HasPrefix(s.Spec, "/") { // what is served as it lies there
+		list = append(list, path.Join(".", s.Spec), path.Join("public", s.Spec), path.Join("static", s.Spec))
+	}
+	for _, p := range list {
 		if info, err := os.Stat(filepath.Join(r.Dir, filepath.FromSlash(p))); err == nil && info.Mode().IsRegular() {
 			return p, true
 		} else if err != nil && !errors.Is(err, os.ErrNotExist) {

@@ -63,6 +63,10 @@ function byName(selector: string, name: string): string {
     .join(', ')
 }
 
+/** What is there or not by its name alone: older libraries declare it as anything. */
+const flags =
+  /^(visible|open|opened|shown|expanded|collapsed|disabled|readonly|required|checked|selected|loading|modal|closable)$/i
+
 /** Elements of HTML that nothing stands in. */
 const EMPTY = /^(area|br|col|embed|hr|img|input|source|track|wbr|textarea|ng-template)\b/
 
@@ -141,7 +145,8 @@ export function angular(name: string, type: ts.Type, symbol: ts.Symbol): Entry |
       prop.values = v.values
       prop.numbers = v.numbers || undefined
       prop.open = v.loose || undefined
-    } else if (v.yesNo) prop.type = 'yes/no'
+    } else if (v.yesNo || (t && t.flags & ts.TypeFlags.Any && flags.test(prop.name)))
+      prop.type = 'yes/no'
     else if (t) {
       prop.type = simple(checker.getNonNullableType(t))
       prop.shape = textOf(t).slice(0, 200)

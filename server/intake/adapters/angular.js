@@ -5,6 +5,7 @@ import { createApplication } from '@angular/platform-browser'
 import { box, provided } from 'ubiquant:angular-version'
 import {
   createComponent,
+  ErrorHandler,
   ɵɵadvance,
   ɵɵdefineComponent,
   ɵɵelementEnd,
@@ -50,6 +51,7 @@ function compiled(selector) {
 
 export function make(kit) {
   let app
+  let failed
   const live = new WeakMap()
   const def = C => C?.ɵcmp || C?.ɵdir
   const kids = n => Object.entries(n.slots).flatMap(([slot, list]) => list.map(k => [slot, k]))
@@ -153,7 +155,11 @@ export function make(kit) {
   return {
     async ready() {
       app = await createApplication({
-        providers: [...provided(), ...(kit.setup ?? []).flat()],
+        providers: [
+          ...provided(),
+          ...(kit.setup ?? []).flat(),
+          { provide: ErrorHandler, useValue: { handleError: e => (failed ??= e) } },
+        ],
       })
     },
     draw(root, node) {
@@ -165,11 +171,16 @@ export function make(kit) {
       walk(node)
       const key = JSON.stringify(shape(node))
       const was = live.get(root)
+      failed = undefined
+      // What goes wrong while all is looked at is handed over, and what comes after it is left as it was.
+      const looked = () => {
+        app.tick()
+        if (failed) throw failed
+      }
       try {
         if (was?.key === key) {
           was.nodes.set(nodes)
-          app.tick()
-          return
+          return looked()
         }
         was?.ref.destroy()
         live.delete(root)
@@ -181,8 +192,9 @@ export function make(kit) {
         live.set(root, { key, nodes: now, ref })
         app.attachView(ref.hostView)
         root.replaceChildren(ref.location.nativeElement)
-        app.tick()
+        looked()
       } catch (e) {
+        failed = undefined
         return inWords(String(e?.message ?? e))
       }
     },
@@ -192,8 +204,9 @@ export function make(kit) {
       root.replaceChildren()
     },
     settled: async () => {
-      if (app.whenStable) return app.whenStable()
-      return new Promise(done => app.isStable.subscribe(stable => stable && done()))
+      if (app.whenStable) await app.whenStable()
+      else await new Promise(done => app.isStable.subscribe(stable => stable && done()))
+      return failed && inWords(String(failed.message ?? failed))
     },
     find: (root, id) => [...root.querySelectorAll(`[data-e="${CSS.escape(id)}"]`)],
   }
