@@ -79,6 +79,8 @@ const watering = `{"id":"all","type":"stack","children":[
 			{"id":"save","type":"rowan-button","name":"save","text":"Late ones","props":{"tone":"loud","does":"set on true"}}]},
 		{"id":"more","type":"row","slot":"rowan-card-actions","repeat":{"model":"jobs"},"children":[
 			{"id":"more-chip","type":"rowan-chip","props":{"label":{"expr":"record.name"}}}]}]},
+	{"id":"water","type":"rowan-press","text":"Water","props":{"variant":"rowanLoud"}},
+	{"id":"wait","type":"rowan-press","text":"Wait"},
 	{"id":"dry","type":"piece:sign"},
 	{"id":"wet","type":"piece:sign","props":{"mark.text":"Wet","mark.kind":"rowan-badge"}}]}`
 
@@ -136,6 +138,8 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 		`rowan-button rowan-button-loud "Late ones" in rowan-card-actions < rowan-card-foot < rowan-card`,
 		`rowan-chip "Mist" in rowan-chip < rowan-card-foot < rowan-card`,
 		`rowan-chip "Soak" in rowan-chip < rowan-card-foot < rowan-card`,
+		`rowan-press rowan-press-loud "Water" in `,
+		`rowan-press "Wait" in `,
 		`rowan-chip "Dry" in rowan-chip`,
 		`rowan-chip rowan-badge "Wet" in rowan-badge`,
 	}, want)
@@ -180,7 +184,7 @@ export const useWatering: UseWatering = screen => {
 	assert.Empty(t, r.Report.Unknown)
 	require.Len(t, r.Report.Kits, 1)
 	assert.Equal(t, "@fernhollow/rowan", r.Report.Kits[0].Name)
-	assert.Equal(t, 8, r.Report.Kits[0].Used)
+	assert.Equal(t, 9, r.Report.Kits[0].Used)
 }
 
 // works presses, ticks and types, and looks what comes of it.

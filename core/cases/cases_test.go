@@ -118,6 +118,13 @@ func TestHowWordsAreWritten(t *testing.T) {
 	again, ok := cases.Restyle("Save Changes", "Sentence")
 	assert.True(t, ok)
 	assert.Equal(t, "Save changes", again)
+	for text, want := range map[string]string{"BED ID / VAT NO.": "Bed ID / VAT no.", "SAVE AS PDF": "Save as PDF", "DRY BED": "Dry bed"} {
+		again, ok = cases.Restyle(text, "Sentence")
+		assert.True(t, ok, text)
+		assert.Equal(t, want, again, "short forms stay as they are")
+	}
+	_, ok = cases.Restyle("CSV", "Sentence")
+	assert.False(t, ok, "what would stay as it is is no repair")
 }
 
 func TestWordsForOneThingAndForOthers(t *testing.T) {

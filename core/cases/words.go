@@ -394,10 +394,29 @@ func StyleOf(text string) string {
 	return "Sentence"
 }
 
-// Restyle writes a text as a style says; ok is false where that is not certain.
+// shortForms are words that are written in capitals wherever they stand, besides those without a vowel (PDF).
+var shortForms = map[string]bool{
+	"ID": true, "IDS": true, "IP": true, "UI": true, "API": true, "URL": true, "URI": true, "UUID": true, "FAQ": true, "EU": true, "UK": true,
+	"USA": true, "IBAN": true, "EAN": true, "ISBN": true, "ISO": true, "SKU": true, "CEO": true, "AI": true, "SAP": true, "USB": true,
+	"UTC": true, "GUI": true, "VAT": true, "ETA": true,
+}
+
+// shortForm tells whether a word in capitals is a short form, as far as the word alone can tell.
+func shortForm(w string) bool {
+	letters := strings.TrimFunc(w, func(r rune) bool { return !unicode.IsLetter(r) })
+	if len(letters) < 2 || letters != strings.ToUpper(letters) {
+		return false
+	}
+	return shortForms[letters] || len(letters) <= 5 && !strings.ContainsAny(letters, "AEIOUY") && letters[0] < unicode.MaxASCII
+}
+
+// Restyle writes a text as a style says, short forms as they are; ok is false where that is not certain.
 func Restyle(text, style string) (out string, ok bool) {
 	words := strings.Fields(text)
 	for i, w := range words {
+		if shortForm(w) {
+			continue
+		}
 		r := []rune(strings.ToLower(w))
 		if style == "Title Case" || style == "Sentence" && i == 0 {
 			r[0] = unicode.ToUpper(r[0])
@@ -407,7 +426,8 @@ func Restyle(text, style string) (out string, ok bool) {
 			words[i] = strings.ToUpper(w)
 		}
 	}
-	return strings.Join(words, " "), len(words) > 0
+	out = strings.Join(words, " ")
+	return out, len(words) > 0 && out != text
 }
 
 // endOf is the mark that a text ends with.

@@ -59,6 +59,7 @@ type Prop struct {
 	Numbers    bool     `json:"numbers,omitempty"`    // the values of an Enum are numbers in code
 	JSON       bool     `json:"json,omitempty"`       // a Text that holds structured data, written as JSON
 	Handed     bool     `json:"handed,omitempty"`     // of any element of a page: handed on to what the component draws
+	Selects    bool     `json:"selects,omitempty"`    // its value is the attribute by which the component is known; see ChosenBy
 	Shape      string   `json:"shape,omitempty"`      // its type as declared, where that says more
 	From       string   `json:"from,omitempty"`       // where it is known from: manifest, types, web-types, a person
 }

@@ -260,6 +260,9 @@ func (k *Kit) Stand(uses map[string]int) {
 		for name := range strings.FieldsSeq(names) {
 			for _, own := range k.Components {
 				_, short, _ := strings.Cut(own.Tag, "-")
+				if tag == "a" && strings.Contains(strings.ToLower(own.Selector), "button") {
+					continue // a link in a button's looks is for no link in a text
+				}
 				if short == name && uses[own.Tag] >= 3 && (best == nil || uses[own.Tag] > uses[best.Tag]) {
 					best = own
 				}

@@ -64,3 +64,22 @@ func TestWhatIsHandedOnHasOneName(t *testing.T) {
 	slices.Sort(names)
 	assert.Equal(t, []string{"asChild", "class", "id", "tabindex"}, names)
 }
+
+// A plain element has a counterpart in the kit where the team uses one that is there for the same.
+func TestPlainElementsHaveCounterpartsThatTheTeamUses(t *testing.T) {
+	k, err := kit.Read(kit.Sources{Name: "@acme/ng", Version: "1", Drawn: "angular", Components: []*kit.Component{
+		{Tag: "ac-anchor", Title: "anchor", Export: "AcAnchor", Selector: "a[ac-button]", Props: []kit.Prop{}, Slots: []kit.Slot{}},
+		{Tag: "ac-button", Title: "button", Export: "AcButton", Selector: "button[ac-button]", Props: []kit.Prop{}, Slots: []kit.Slot{}},
+		{Tag: "ac-divider", Title: "divider", Export: "AcDivider", Selector: "ac-divider", Props: []kit.Prop{}, Slots: []kit.Slot{}},
+	}})
+	require.NoError(t, err)
+	k.Stand(map[string]int{"ac-anchor": 9, "ac-button": 3, "ac-divider": 2})
+	has := func(tag string) string {
+		c, ok := k.Component(kit.HostPrefix + tag)
+		require.True(t, ok)
+		return c.Replacement
+	}
+	assert.Equal(t, "ac-button", has("button"))
+	assert.Empty(t, has("a"), "a link that looks like a button is for no link in a text")
+	assert.Empty(t, has("hr"), "what is hardly used is nobody's habit")
+}

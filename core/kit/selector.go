@@ -2,6 +2,7 @@ package kit
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 )
 
@@ -72,4 +73,43 @@ func Written(selector, export string) (s Selector, ok bool) {
 		}
 	}
 	return s, true
+}
+
+// ChosenBy is the setting of a component of Angular that is known by one of several attributes, as
+// "button[ac-flat-button], button[ac-raised-button]" is: its value is the attribute that is written.
+// Attributes that carry a setting themselves are none of them. ok is false where there is nothing to choose.
+func ChosenBy(selector, export string, props []Prop) (p Prop, ok bool) {
+	written, known := Written(selector, export)
+	if !known {
+		return Prop{}, false
+	}
+	carries := func(name string) bool {
+		return slices.ContainsFunc(props, func(p Prop) bool { return p.Name == name })
+	}
+	for _, way := range ParseSelector(selector) {
+		if len(way.Attrs) != 1 || way.Values[0] != "" || len(way.Classes) > 0 || way.Tag != "" && way.Tag != written.Tag ||
+			carries(way.Attrs[0]) || slices.Contains(p.Values, way.Attrs[0]) {
+			continue
+		}
+		p.Values = append(p.Values, way.Attrs[0])
+	}
+	for _, name := range []string{"variant", "appearance", "look"} {
+		if !carries(name) {
+			p.Name = name
+			break
+		}
+	}
+	p.Type, p.Selects = Enum, true
+	p.Summary = "The attribute that it is written with."
+	return p, len(p.Values) > 1 && p.Name != ""
+}
+
+// Chooses is the setting whose value is the attribute that the component is written with, where it has one.
+func (c *Component) Chooses() (*Prop, bool) {
+	for i := range c.Props {
+		if c.Props[i].Selects {
+			return &c.Props[i], true
+		}
+	}
+	return nil, false
 }

@@ -28,3 +28,16 @@ func TestWhatBearsNoTagStandsOnTheElementThatItsNameSpeaksOf(t *testing.T) {
 	_, ok := kit.Written("", "AcInput")
 	assert.False(t, ok)
 }
+
+func TestOfSeveralAttributesOneIsChosen(t *testing.T) {
+	const button = "button[acFlatButton], button[acRaisedButton], a[acFlatButton], a[acRaisedButton], button[acButton]"
+	p, ok := kit.ChosenBy(button, "AcButton", []kit.Prop{{Name: "acButton"}, {Name: "variant"}})
+	assert.True(t, ok)
+	assert.Equal(t, []string{"acFlatButton", "acRaisedButton"}, p.Values, "what carries a setting itself is no choice, and each stands once")
+	assert.Equal(t, "appearance", p.Name)
+	assert.True(t, p.Selects)
+	for _, selector := range []string{"button[acButton], a[acButton]", "ac-chip, ac-plain-chip", "ac-tab, [ac-tab][value]", "[acMark], .ac-mark", ""} {
+		_, ok := kit.ChosenBy(selector, "AcOther", nil)
+		assert.False(t, ok, selector)
+	}
+}

@@ -232,6 +232,9 @@ func (b *builder) index(full []*describe.Catalog) {
 			for i := range def.Props {
 				p := &def.Props[i]
 				b.props[def.Tag][plainName(p.Name)] = p
+				if p.Selects {
+					b.props[def.Tag][selects] = p
+				}
 				if p.Attr != "" {
 					b.props[def.Tag][plainName(p.Attr)] = p
 				}

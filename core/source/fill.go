@@ -393,6 +393,14 @@ func (n *Node) look() string {
 	return out
 }
 
+// selects is under what the settings of a component have the one whose value is an attribute: no name of any.
+const selects = "[]"
+
+// empties tells whether a setting that is written as its name alone is an empty text in the file's language.
+func (f *File) empties(p *kit.Prop) bool {
+	return (f.Language == "angular" || f.Language == "html") && p.Type == kit.Enum && !slices.Contains(p.Values, "true")
+}
+
 // kit makes an element of the kit.
 func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	r := &t.read.Report
@@ -411,6 +419,9 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 			continue
 		}
 		p, known := props[plainName(a.Name)]
+		if known && (p.Selects || here.file.Language == "angular" && p.Name != a.Name) {
+			known = false // Angular knows its settings by their very names
+		}
 		if !known {
 			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
 			at := typ + "." + plainName(a.Name)
@@ -422,6 +433,9 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		}
 		told := here.told(&a.Value)
 		v, ok := t.value(told, p)
+		if a.Kind == "flag" && here.file.empties(p) {
+			v, ok = screen.Lit(""), !t.bears[typ+"."+plainName(a.Name)] // else it only says what it is
+		}
 		if !ok {
 			continue
 		}
@@ -436,6 +450,17 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		e.Props = append(e.Props, screen.Prop{Name: p.Name, Value: v})
 		if a.Literal() && a.At != nil {
 			place.Props[p.Name] = a
+		}
+	}
+	if by := props[selects]; by != nil {
+		for i := range n.Attributes {
+			if a := &n.Attributes[i]; a.Kind == "flag" && slices.Contains(by.Values, a.Name) {
+				e.Props = append(e.Props, screen.Prop{Name: by.Name, Value: screen.Lit(a.Name)})
+				place.Props[by.Name] = a
+				r.Set++
+				r.Known++
+				break
+			}
 		}
 	}
 	screen.SortProps(e.Props)

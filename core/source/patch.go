@@ -11,6 +11,7 @@ import (
 
 	"github.com/aymanbagabas/go-udiff"
 
+	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/screen"
 )
@@ -180,6 +181,12 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 		}
 	}
 	a, set := p.Props[e.Prop]
+	if by := r.prop(doc, e); by != nil && by.Selects {
+		if !set || e.Op != screen.Set || !slices.Contains(by.Values, e.Value.Text) {
+			return nil, change{}, fmt.Errorf("it is known by one of %s, and has to bear it", strings.Join(by.Values, ", "))
+		}
+		return p.File, change{at: a.Span, text: e.Value.Text}, nil
+	}
 	if !set {
 		for i := range p.Node.Attributes {
 			if n := &p.Node.Attributes[i]; plainName(n.Name) == plainName(e.Prop) {
@@ -220,6 +227,27 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 	}
 	text, err := p.File.attribute(strings.TrimLeft(a.Name, ":"), e.Value)
 	return p.File, change{at: a.Span, text: text}, err
+}
+
+// prop is what the kit knows of the setting that an edit changes; nil for what it does not know.
+func (r *Read) prop(doc string, e screen.Edit) *kit.Prop {
+	if r.W == nil || r.Kit == nil {
+		return nil
+	}
+	d, ok := r.W.Doc(doc)
+	if !ok {
+		return nil
+	}
+	el, _ := d.Root.Find(e.ID)
+	if el == nil {
+		return nil
+	}
+	def, ok := r.Kit.Component(el.Type)
+	if !ok {
+		return nil
+	}
+	p, _ := def.Prop(e.Prop)
+	return p
 }
 
 // script is a text as JavaScript writes it, in the quotes that stand there.

@@ -74,6 +74,13 @@ func (l *library) ways(b *strings.Builder) {
 			fmt.Fprintf(b, "  %s: [%s],\n", js(e.Export), strings.Join(parts, ", "))
 		}
 	}
+	b.WriteString("}\nconst chosen = {\n")
+	for i := range l.catalog.Entries {
+		e := &l.catalog.Entries[i]
+		if p, ok := e.ChosenBy(); ok {
+			fmt.Fprintf(b, "  %s: %s,\n", js(e.Export), js(p.Name))
+		}
+	}
 	b.WriteString("}\n")
 }
 

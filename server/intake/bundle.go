@@ -118,7 +118,7 @@ func (l *library) entry() string {
 	}
 	extra := ""
 	if l.Drawn == describe.Angular {
-		extra = ", always, ways"
+		extra = ", always, ways, chosen"
 	}
 	fmt.Fprintf(&b, "export const drawer = make({ components, setup, wrap, settings%s })\nexport const has = Object.keys(components).filter(k => components[k])\n", extra)
 	return b.String()

@@ -1,10 +1,16 @@
 package repo_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/live"
+	"ubiquant/core/screen"
+	"ubiquant/core/source"
 )
 
 // What a module of Angular's that is loaded late gives stands below the route that loads it, however many
@@ -40,4 +46,72 @@ func TestRoutesOfModulesStandBelowWhatLoadsThem(t *testing.T) {
 	}
 	assert.Equal(t, map[string]string{"Start": "/", "Beds": "/work/beds", "Bed": "/work/beds/:id", "Old": "/old/tools"}, routes)
 	require.Empty(t, r.Report.Left)
+}
+
+// Of several attributes a component of Angular is known by, the one that is written is a choice as any
+// other: it is compared, and brought into line as an edit of that attribute alone. A setting is known by its
+// very name, and written as its name alone it is empty, which is what the component is known by.
+func TestTheAttributeThatAComponentIsKnownByIsAChoice(t *testing.T) {
+	page := func(n int, look string) string {
+		return fmt.Sprintf("import { Component } from '@angular/core'\nimport { AcButton } from '@acme/ng'\n@Component({ selector: 'app-p%[1]d', imports: [AcButton], template: `<main><button %[2]s tone=\"calm\">Save %[1]d</button><a acLink>Leave</a></main>` })\nexport class Page%[1]d {}\n", n, look)
+	}
+	files := map[string]string{
+		"package.json":                       `{"name":"garden","dependencies":{"@acme/ng":"1","@angular/core":"21"}}`,
+		"node_modules/@acme/ng/package.json": `{"name":"@acme/ng","version":"1.0.0","types":"index.d.ts","module":"index.js","peerDependencies":{"@angular/core":"21"}}`,
+		"node_modules/@acme/ng/index.js":     "export class AcButton {}",
+		"node_modules/@acme/ng/index.d.ts": `import * as i0 from '@angular/core'
+export declare class AcButton { acButton: 'text' | 'full'; tone: 'calm' | 'loud'; static ɵcmp: i0.ɵɵComponentDeclaration<AcButton, 'button[acButton], button[ac-flat-button], button[ac-raised-button], button[ac-button]', never, { 'acButton': 'acButton'; 'tone': 'tone' }, {}, never, ['*'], true, never> }
+export declare class AcLink { acLink: 'text' | 'full'; static ɵcmp: i0.ɵɵComponentDeclaration<AcLink, 'a[acLink]', never, { 'acLink': 'acLink' }, {}, never, ['*'], true, never> }
+`,
+		"node_modules/@angular/core/package.json": `{"name":"@angular/core","version":"21.0.0","types":"index.d.ts"}`,
+		"node_modules/@angular/core/index.d.ts":   "export interface ɵɵComponentDeclaration<A, B, C, D, E, F, G, H, I> {}\n",
+	}
+	var imports, routes strings.Builder
+	for n := range 16 {
+		look := "ac-flat-button"
+		switch n {
+		case 7:
+			look = "ac-raised-button"
+		case 15:
+			look = `acButton="full"`
+		}
+		files[fmt.Sprintf("src/app/p%d.ts", n)] = page(n, look)
+		fmt.Fprintf(&imports, "import { Page%[1]d } from './p%[1]d'\n", n)
+		fmt.Fprintf(&routes, "{ path: 'p%[1]d', component: Page%[1]d }, ", n)
+	}
+	files["src/app/app.routes.ts"] = imports.String() + "export const routes = [" + routes.String() + "]\n"
+	dir := put(t, texts(files))
+	r := read(t, dir, nil)
+	assert.Equal(t, "html-main\n  ng-ac-button tone=calm variant=ac-raised-button | Save 7\n  ng-ac-link | Leave\n", told(r, "screen:page7"))
+	assert.Equal(t, "html-main\n  ng-ac-button acButton=full tone=calm | Save 15\n  ng-ac-link | Leave\n", told(r, "screen:page15"))
+	assert.Empty(t, r.Report.Strange)
+	l := r.Judge(day)
+	open, _ := l.Findings()
+	for _, f := range open {
+		assert.NotEqual(t, "value-outside", f.Rule, f.Message)
+	}
+	var repairs []source.Repair
+	for _, s := range l.Strays() {
+		if s.Prop == "variant" && s.Doc == "screen:page7" {
+			repairs = append(repairs, source.Repair{Key: live.StrayKey(s), Doc: s.Doc, Edits: s.Fix})
+		}
+	}
+	require.Len(t, repairs, 1, "one of sixteen strays")
+	patched, unmade := r.Patch(repairs)
+	require.Empty(t, unmade)
+	require.Len(t, patched, 1)
+	assert.Equal(t, page(7, "ac-flat-button"), string(patched[0].After))
+
+	// What it is known by cannot be taken away, and what bears none of them is not given one.
+	el := func(doc string) string {
+		d, _ := r.W.Doc(doc)
+		return d.Root.Children[0].ID
+	}
+	set := screen.Edit{Op: screen.Set, Prop: "variant", Value: screen.Lit("ac-button")}
+	for doc, edit := range map[string]screen.Edit{"screen:page3": {Op: screen.Unset, Prop: "variant"}, "screen:page15": set} {
+		edit.ID = el(doc)
+		_, unmade := r.Patch([]source.Repair{{Key: "k", Doc: doc, Edits: []screen.Edit{edit}}})
+		require.Len(t, unmade, 1, doc)
+		assert.Contains(t, unmade[0].Why, "has to bear it")
+	}
 }

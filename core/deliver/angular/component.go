@@ -533,7 +533,9 @@ func (w *component) element(x *lower.El, root bool) emit.Doc {
 		}
 	}
 	for _, a := range x.Attrs {
-		add(w.attribute(x, a))
+		if a.Def == nil || !a.Def.Selects { // the tag has begun with it
+			add(w.attribute(x, a))
+		}
 	}
 	for _, tell := range x.Tells {
 		add(style.Attr("["+tell.Prop+"]", w.inTemplate(emit.Read{What: "control", Name: tell.Name}, tell.Prop)))

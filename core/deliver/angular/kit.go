@@ -33,6 +33,9 @@ func (w *component) begun(x *lower.El, t *emit.Tag) {
 	w.brought(x.Tag)
 	way := written(x.Tag.Def)
 	t.Name = cmp.Or(way.Tag, "div")
+	if attribute, ok := chosen(x); ok {
+		way.Attrs, way.Values = []string{attribute}, []string{""}
+	}
 	for i, name := range way.Attrs {
 		if !slices.ContainsFunc(x.Attrs, func(a lower.Attr) bool { return a.Prop == name }) {
 			t.Attrs = append(t.Attrs, flag(name, way.Values[i]))
@@ -41,6 +44,16 @@ func (w *component) begun(x *lower.El, t *emit.Tag) {
 	if len(way.Classes) > 0 {
 		t.Attrs = append(t.Attrs, flag("class", strings.Join(way.Classes, " ")))
 	}
+}
+
+// chosen is the attribute by which an element is known, where one of several is chosen.
+func chosen(x *lower.El) (attribute string, ok bool) {
+	for _, a := range x.Attrs {
+		if a.Def != nil && a.Def.Selects {
+			return a.Static()
+		}
+	}
+	return "", false
 }
 
 func flag(name, value string) emit.Doc {

@@ -319,6 +319,15 @@ func (c *Catalog) Check() error {
 
 var typeNames = []string{"text", "yes/no", "number", "choice", "data"}
 
+// ChosenBy is the setting whose value is the attribute that the component is written with, where it has one.
+func (e *Entry) ChosenBy() (kit.Prop, bool) {
+	props := make([]kit.Prop, len(e.Props))
+	for i := range e.Props {
+		props[i].Name = e.Props[i].Name
+	}
+	return kit.ChosenBy(e.Selector, e.Export, props)
+}
+
 // Components gives the entries as a kit holds them.
 func (c *Catalog) Components() []*kit.Component {
 	out, titles := make([]*kit.Component, 0, len(c.Entries)), c.titles()
@@ -363,6 +372,10 @@ func (e *Entry) component(drawn string) *kit.Component {
 			out.JSON = true
 		}
 		c.Props = append(c.Props, out)
+	}
+	if p, ok := e.ChosenBy(); ok {
+		p.From = FromTypes
+		c.Props = append(c.Props, p)
 	}
 	for _, p := range kit.Handed(e.Handed) {
 		if !slices.ContainsFunc(c.Props, func(own kit.Prop) bool { return own.Name == p.Name }) {

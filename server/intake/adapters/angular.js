@@ -57,6 +57,7 @@ export function make(kit) {
   const kids = n => Object.entries(n.slots).flatMap(([slot, list]) => list.map(k => [slot, k]))
   const shape = n => [
     n.c,
+    n.props[kit.chosen?.[n.c]],
     n.id,
     n.text ? 1 : 0,
     Object.keys(n.props),
@@ -80,8 +81,12 @@ export function make(kit) {
         used.add(C)
         const s = kit.ways?.[n.c] ?? D.selectors[0]
         tag = s[0] || 'div'
-        for (let k = 1; k < s.length; k += 2)
-          if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
+        // Of several attributes it bears the one that is chosen.
+        const chosen = n.props[kit.chosen?.[n.c]]
+        if (chosen) attrs.push(chosen, '')
+        else
+          for (let k = 1; k < s.length; k += 2)
+            if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
       }
       // A place for content is named by a selector. What is to stand there bears the attribute that
       // it asks for, or comes as if it were what it asks for.
@@ -91,7 +96,9 @@ export function make(kit) {
       // Of an element of its own kind settings are properties; of the page's they are attributes.
       const written = k => n.html && (!n.c.includes('-') || k === 'slot' || k.startsWith('data-'))
       const hears = Object.keys(n.props).filter(k => typeof n.props[k] === 'function')
-      const names = Object.keys(n.props).filter(k => !written(k) && !hears.includes(k))
+      const names = Object.keys(n.props).filter(
+        k => !written(k) && !hears.includes(k) && k !== kit.chosen?.[n.c],
+      )
       for (const k of Object.keys(n.props))
         if (written(k) && !hears.includes(k)) attrs.push(k, String(n.props[k]))
       const gives = Object.values(D?.outputs ?? {})

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, ViewEncapsulation, input } from '@angular/core'
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  ViewEncapsulation,
+  inject,
+  input,
+} from '@angular/core'
 
 /** Starts something. */
 @Component({
@@ -11,4 +18,18 @@ import { ChangeDetectionStrategy, Component, ViewEncapsulation, input } from '@a
 export class RowanButton {
   /** How much it asks to be seen. */
   readonly tone = input<'quiet' | 'loud'>('quiet')
+}
+
+/** Starts something at once: how much it asks to be seen is the attribute that it is written with. */
+@Component({
+  selector: 'button[rowanQuiet], button[rowanLoud]',
+  template: '<ng-content />',
+  host: { class: 'rowan-press', '[class.rowan-press-loud]': 'loud' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  encapsulation: ViewEncapsulation.None,
+})
+export class RowanPress {
+  protected readonly loud = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement.hasAttribute(
+    'rowanLoud',
+  )
 }

@@ -1,4 +1,4 @@
-export { RowanButton } from './button'
+export { RowanButton, RowanPress } from './button'
 export { RowanCard, RowanCardActions, RowanCardTitle } from './card'
 export { RowanBadge, RowanChip, RowanChipModule } from './chip'
 export { RowanCheck, RowanField } from './field'
