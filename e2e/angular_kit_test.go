@@ -60,6 +60,11 @@ func rowan(t *testing.T) *pack.Archive {
 	require.NoError(t, err)
 	a, err := intake.Pack(t.Context(), intake.Options{Dir: dir, Package: "@fernhollow/rowan", Whole: true, Reader: reader})
 	require.NoError(t, err)
+	for i := range a.Catalog.Entries { // as code that is read tells of them
+		if e := &a.Catalog.Entries[i]; e.ID == "rowan-card" {
+			e.Templates([]string{"#more", "ng-template[rowanNote]"})
+		}
+	}
 	return a
 }
 
@@ -75,6 +80,9 @@ const watering = `{"id":"all","type":"stack","children":[
 		{"id":"note","type":"rowan-field","name":"note","props":{"label":"Note","value":"Ferns"}},
 		{"id":"on","type":"rowan-check","name":"on","text":"Only late ones","props":{"checked":false}},
 		{"id":"box","type":"row","children":[{"id":"says","type":"rowan-chip","text":{"expr":"controls.note + ' first'"}}]},
+		{"id":"extra","type":"rowan-chip","slot":"#more","text":"Extra"},
+		{"id":"again","type":"row","slot":"#more","repeat":{"model":"jobs"},"children":[{"id":"again-chip","type":"rowan-chip","props":{"label":{"expr":"record.name + ' again'"}}}]},
+		{"id":"noted","type":"rowan-chip","slot":"ng-template[rowanNote]","text":{"expr":"controls.note + ' noted'"}},
 		{"id":"actions","type":"rowan-card-actions","slot":"rowan-card-actions","children":[
 			{"id":"save","type":"rowan-button","name":"save","text":"Late ones","props":{"tone":"loud","does":"set on true"}}]},
 		{"id":"more","type":"row","slot":"rowan-card-actions","repeat":{"model":"jobs"},"children":[
@@ -138,6 +146,10 @@ func TestALibraryOfAngularIsDrawnHeardAndDelivered(t *testing.T) {
 		`rowan-button rowan-button-loud "Late ones" in rowan-card-actions < rowan-card-foot < rowan-card`,
 		`rowan-chip "Mist" in rowan-chip < rowan-card-foot < rowan-card`,
 		`rowan-chip "Soak" in rowan-chip < rowan-card-foot < rowan-card`,
+		`rowan-chip "Extra" in rowan-chip < rowan-card-more < rowan-card`,
+		`rowan-chip "Mist again" in rowan-chip < rowan-card-more < rowan-card`,
+		`rowan-chip "Soak again" in rowan-chip < rowan-card-more < rowan-card`,
+		`rowan-chip "Ferns noted" in rowan-chip < rowan-card-more < rowan-card`,
 		`rowan-press rowan-press-loud "Water" in `,
 		`rowan-press "Wait" in `,
 		`rowan-chip "Dry" in rowan-chip`,

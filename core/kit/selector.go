@@ -113,3 +113,9 @@ func (c *Component) Chooses() (*Prop, bool) {
 	}
 	return nil, false
 }
+
+// IsTemplate tells whether a place of a component of Angular takes a template: one with a name ("#header"), or
+// one that bears an attribute ("ng-template[acTemplate=header]").
+func IsTemplate(slot string) bool {
+	return strings.HasPrefix(slot, "#") || strings.HasPrefix(slot, "ng-template[")
+}

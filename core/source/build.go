@@ -95,26 +95,27 @@ type Left struct {
 // builder makes the documents.
 type builder struct {
 	*Survey
-	read     *Read
-	tags     map[*Kit]map[string]string // what is exported -> type
-	elements map[string]string          // tag of a custom element -> type
-	sels     map[string][]selectedType
-	props    map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
-	slotted  map[string]bool                 // "type.slot", made plain: slots that are filled like props
-	bears    map[string]bool                 // "type.attribute", made plain: by which a component of Angular is known
-	handsOn  map[string]bool                 // types that hand what they do not know to an element of the page
-	wraps    map[*Component]string           // components that stand for one of a kit -> type
-	sets     map[*Component]bool             // of these, those that set something themselves
-	bare     map[*Component]bool             // without anything of a kit in them
-	count    map[*Component]int              // places that use a component
-	files    map[*Component]*File
-	uses     map[string]int
-	docs     map[*Component]*screen.Document
-	ids      map[string]bool // of documents
-	open     map[*Component]bool
-	kitDefs  []*kit.Component
-	besides  map[string]*describe.Catalog // by package: kits that few import, and much uses
-	pictures map[string]*describe.Beside  // of other packages, by the types of their elements; nil where it is not known which
+	read      *Read
+	tags      map[*Kit]map[string]string // what is exported -> type
+	elements  map[string]string          // tag of a custom element -> type
+	sels      map[string][]selectedType
+	props     map[string]map[string]*kit.Prop // type -> name as written, made plain -> prop
+	slotted   map[string]bool                 // "type.slot", made plain: slots that are filled like props
+	templates map[string][]string             // what code puts into components as templates, by type
+	bears     map[string]bool                 // "type.attribute", made plain: by which a component of Angular is known
+	handsOn   map[string]bool                 // types that hand what they do not know to an element of the page
+	wraps     map[*Component]string           // components that stand for one of a kit -> type
+	sets      map[*Component]bool             // of these, those that set something themselves
+	bare      map[*Component]bool             // without anything of a kit in them
+	count     map[*Component]int              // places that use a component
+	files     map[*Component]*File
+	uses      map[string]int
+	docs      map[*Component]*screen.Document
+	ids       map[string]bool // of documents
+	open      map[*Component]bool
+	kitDefs   []*kit.Component
+	besides   map[string]*describe.Catalog // by package: kits that few import, and much uses
+	pictures  map[string]*describe.Beside  // of other packages, by the types of their elements; nil where it is not known which
 }
 
 type selectedType struct {
@@ -127,7 +128,7 @@ type selectedType struct {
 func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
-		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, bears: map[string]bool{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
+		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, bears: map[string]bool{}, templates: map[string][]string{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
 		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
@@ -170,6 +171,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	if err := b.documents(); err != nil {
 		return nil, err
 	}
+	b.templated(full)
 	k, err := s.join(full)
 	if err != nil {
 		return nil, err
@@ -183,6 +185,18 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	}
 	b.finish(full, catalogs)
 	return b.read, nil
+}
+
+// templated gives components places for what code puts into them as templates: no declaration tells of those.
+func (b *builder) templated(full []*describe.Catalog) {
+	for i, c := range full {
+		with := *c
+		with.Entries = slices.Clone(c.Entries)
+		for j := range with.Entries {
+			with.Entries[j].Templates(b.templates[with.Entries[j].ID])
+		}
+		full[i] = &with
+	}
 }
 
 // plainName is a name as those who write it in another way mean it: "buttonType" and

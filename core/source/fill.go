@@ -123,10 +123,11 @@ type at struct {
 	way       string
 	fill      *filling
 	seen      map[string]int // elements of a kind so far, under one parent of the kit
+	kit       string         // type of the kit's component that they stand right in; empty for none
 }
 
 func (t *tree) roots(f *File, c *Component, fill *filling) []*screen.Element {
-	here := at{f, c, "", fill, map[string]int{}}
+	here := at{file: f, component: c, fill: fill, seen: map[string]int{}}
 	return t.list(here, c.Roots)
 }
 
@@ -215,9 +216,10 @@ func (t *tree) element(here at, n *Node) []*screen.Element {
 	}
 	e := &screen.Element{Type: typ}
 	inside := here
+	inside.kit = ""
 	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
 	here.seen[typ]++
-	t.around(e, n)
+	t.around(here, e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
 	besides := t.attributes(here, e, n)
 	e.Text, place.Text = t.text(here, e, n)
@@ -342,17 +344,21 @@ func holdsPlace(list []*Node) bool {
 }
 
 // within puts what an element that shows nothing by itself says on those in it.
-func (t *tree) within(_ at, n *Node, list []*screen.Element) []*screen.Element {
+func (t *tree) within(here at, n *Node, list []*screen.Element) []*screen.Element {
 	for _, e := range list {
-		t.around(e, n)
+		t.around(here, e, n)
 	}
 	return list
 }
 
 // around takes over when, how often and in which slot an element stands.
-func (t *tree) around(e *screen.Element, n *Node) {
+func (t *tree) around(here at, e *screen.Element, n *Node) {
 	if n.Slot != "" {
 		e.Slot = n.Slot
+	}
+	if here.kit != "" && n.Template != "" && e.Slot == "" {
+		e.Slot = n.Template
+		t.templates[here.kit] = append(t.templates[here.kit], n.Template)
 	}
 	for i := range n.Attributes {
 		if a := &n.Attributes[i]; a.Name == "slot" && a.Kind == "text" {
@@ -409,7 +415,7 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	way := here.way + "/" + typ + "." + strconv.Itoa(here.seen[typ])
 	here.seen[typ]++
 	e := &screen.Element{ID: t.id(typ, here.file, here.component.Name, way), Type: typ}
-	t.around(e, n)
+	t.around(here, e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
 	props := t.props[typ]
 	var besides []screen.Prop
@@ -466,7 +472,7 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 	screen.SortProps(e.Props)
 	e.Text, place.Text = t.text(here, e, n)
 	inside := here
-	inside.way, inside.seen = way, map[string]int{}
+	inside.way, inside.seen, inside.kit = way, map[string]int{}, typ
 	behind := t.inside(inside, e, n)
 	t.settle(e, n, place)
 	e.Origin.Behind, e.Origin.Besides = behind, besides
@@ -612,7 +618,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 			list = append(list, fill.slots[rest]...) // what no hole takes is still there
 		}
 		for _, e := range list {
-			t.around(e, n)
+			t.around(here, e, n)
 		}
 		return list, true
 	}
@@ -627,7 +633,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 	e := &screen.Element{Type: typ}
 	e.ID = t.id(typ, here.file, here.component.Name, here.way+"/"+typ+"."+strconv.Itoa(here.seen[typ]))
 	here.seen[typ]++
-	t.around(e, n)
+	t.around(here, e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
 	for i := range n.Attributes {
 		a := &n.Attributes[i]

@@ -48,6 +48,7 @@ type Node struct {
 	Value      *Value      `json:"value,omitempty"`
 	Look       string      `json:"look,omitempty"` // classes that it has by an expression
 	Slot       string      `json:"slot,omitempty"`
+	Template   string      `json:"template,omitempty"` // of Angular: in which it stands, as a component knows that
 	Show       string      `json:"show,omitempty"`
 	Repeat     string      `json:"repeat,omitempty"`
 	Under      string      `json:"under,omitempty"` // stands elsewhere in the code, under this name

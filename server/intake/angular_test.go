@@ -16,7 +16,7 @@ import (
 // ofAngular is a library beside an Angular of one version, of which there is no more than an adapter asks for.
 func ofAngular(version string, zone bool, gives ...string) map[string]string {
 	var core strings.Builder
-	for _, name := range append(gives, "createComponent", "ErrorHandler", "ɵɵadvance", "ɵɵdefineComponent", "ɵɵelementEnd", "ɵɵelementStart", "ɵɵlistener", "ɵɵproperty", "ɵɵtext", "ɵɵtextInterpolate") {
+	for _, name := range append(gives, "createComponent", "ErrorHandler", "ɵɵadvance", "ɵɵdefineComponent", "ɵɵelementEnd", "ɵɵelementStart", "ɵɵlistener", "ɵɵproperty", "ɵɵtemplate", "ɵɵtemplateRefExtractor", "ɵɵtext", "ɵɵtextInterpolate") {
 		fmt.Fprintf(&core, "export function %s() { return %[1]q }\n", name)
 	}
 	of := func(name, text string) map[string]string {

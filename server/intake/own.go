@@ -38,6 +38,8 @@ type App struct {
 	Paths func(from, spec string) iter.Seq[string]
 	// Handed are what its code sets of components, by their ids, besides their props: settings of any element of a page.
 	Handed map[string][]string
+	// Templates are what its code puts into components as templates, by their ids.
+	Templates map[string][]string
 	// Words are what may be the name of a class in the code of the application.
 	Words func() []string
 	// Single is a script that makes modules of Vue's single files, and CSS of sheets in Sass, run by Node; none:
@@ -135,6 +137,7 @@ func (l *library) settings(sheet []byte) {
 		}
 		slices.Sort(names)
 		e.Handed = slices.Compact(names)
+		e.Templates(l.App.Templates[e.ID])
 	}
 }
 

@@ -115,3 +115,38 @@ export declare class AcLink { acLink: 'text' | 'full'; static ɵcmp: i0.ɵɵComp
 		assert.Contains(t, unmade[0].Why, "has to bear it")
 	}
 }
+
+// What stands in a template of Angular right in a component of the kit stands in a place of that name; what
+// code shows by the template's name elsewhere, and what stands in other elements, is as if there were none.
+func TestTemplatesOfAngularArePlaces(t *testing.T) {
+	r := read(t, put(t, texts(map[string]string{
+		"package.json":                       `{"name":"garden","dependencies":{"@acme/ng":"1","@angular/core":"21"}}`,
+		"node_modules/@acme/ng/package.json": `{"name":"@acme/ng","version":"1.0.0","types":"index.d.ts","module":"index.js","peerDependencies":{"@angular/core":"21"}}`,
+		"node_modules/@acme/ng/index.js":     "export class AcTable {}",
+		"node_modules/@acme/ng/index.d.ts": `import * as i0 from '@angular/core'
+export declare class AcTable { static ɵcmp: i0.ɵɵComponentDeclaration<AcTable, 'ac-table', never, {}, {}, never, ['*'], true, never> }
+export declare class AcTemplate { static ɵdir: i0.ɵɵDirectiveDeclaration<AcTemplate, '[acTemplate]', never, { 'acTemplate': 'acTemplate' }, {}, never, never, true, never> }
+`,
+		"node_modules/@angular/core/package.json": `{"name":"@angular/core","version":"21.0.0","types":"index.d.ts"}`,
+		"node_modules/@angular/core/index.d.ts":   "export interface ɵɵComponentDeclaration<A, B, C, D, E, F, G, H, I> {}\nexport interface ɵɵDirectiveDeclaration<A, B, C, D, E, F, G, H, I> {}\n",
+		"src/app/app.routes.ts":                   "import { Beds } from './beds'\nexport const routes = [{ path: 'beds', component: Beds }]\n",
+		"src/app/beds.ts": `import { Component } from '@angular/core'
+import { AcTable, AcTemplate } from '@acme/ng'
+@Component({ selector: 'app-beds', imports: [AcTable, AcTemplate], template: ` + "`<main><ac-table><ng-template acTemplate=\"header\"><tr><th>Bed</th></tr></ng-template><ng-template #foot let-sum><p>All</p></ng-template><ng-template acCaption><i>Beds</i></ng-template><b *ngIf=\"dry; else wet\">Dry</b><ng-template #wet><b>Wet</b></ng-template></ac-table><ac-table><ac-table /></ac-table><div><ng-template #aside><u>Late</u></ng-template></div></main>`" + ` })
+export class Beds {}`,
+	})), nil)
+	d, ok := r.W.Doc("screen:beds")
+	require.True(t, ok)
+	table := d.Root.Children[0]
+	slots := []string{}
+	for _, c := range table.Children {
+		slots = append(slots, strings.TrimPrefix(c.Type, "html-")+" in "+c.Slot)
+	}
+	assert.Equal(t, []string{"b in ", "b in ", "p in #foot", "i in ng-template[acCaption]", "tr in ng-template[acTemplate=header]"}, slots)
+	assert.Empty(t, d.Root.Children[2].Children[0].Slot)
+	def, _ := r.Kit.Component(table.Type)
+	for _, c := range table.Children {
+		_, ok := def.Slot(c.Slot)
+		assert.True(t, ok, "the component has the place %q", c.Slot)
+	}
+}

@@ -58,19 +58,24 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	if o.Tell == nil {
 		o.Tell = func(string) {}
 	}
-	used, handed := map[string]int{}, map[string][]string{}
+	used, handed, templates := map[string]int{}, map[string][]string{}, map[string][]string{}
 	for _, d := range r.W.Docs {
 		d.Root.Walk(func(e, _ *screen.Element) bool {
 			used[e.Type]++
 			if e.FromCode() {
 				handed[e.Type] = append(handed[e.Type], handedOn(e)...)
 			}
+			for _, c := range e.Children {
+				if kit.IsTemplate(c.Slot) {
+					templates[e.Type] = append(templates[e.Type], c.Slot)
+				}
+			}
 			return true
 		})
 	}
 	sheets, paths, said := r.sheets()
 	app := &intake.App{
-		Dir: r.Dir, Sheets: sheets, SheetPaths: paths, Handed: handed,
+		Dir: r.Dir, Sheets: sheets, SheetPaths: paths, Handed: handed, Templates: templates,
 		Paths: r.Survey.Paths, Words: r.Survey.Words, Classes: with.Classes, Single: with.Single,
 	}
 	library := func(c *describe.Catalog, app *intake.App) (*pack.Archive, error) {

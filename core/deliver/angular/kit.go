@@ -66,6 +66,9 @@ func flag(name, value string) emit.Doc {
 // place says how an element comes into a place of the kit's component around it, which a
 // selector names: by itself, by attributes, or as if it were something else.
 func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string) {
+	if kit.IsTemplate(slot) {
+		return nil, "" // the template around it says so
+	}
 	ways := kit.ParseSelector(slot)
 	is := kit.Selector{Tag: x.Tag.Name}
 	if x.Tag.Module != "" {
@@ -84,19 +87,24 @@ func (w *component) place(x *lower.El, slot string) (attrs []emit.Doc, as string
 	for i, name := range way.Attrs {
 		attrs = append(attrs, flag(name, way.Values[i]))
 	}
-	// Where a directive of the kit has the place's name, it is what the place is for.
+	w.directive(way)
+	return attrs, ""
+}
+
+// directive has the class know the directive of the kit that has a place's name, where there is one: it is
+// what the place is for.
+func (w *component) directive(way kit.Selector) {
 	for _, def := range w.p.In.Kit.Components {
 		if def.Export == "" || slices.ContainsFunc(def.Slots, func(s kit.Slot) bool { return s.Name != "" }) {
 			continue
 		}
 		if slices.ContainsFunc(kit.ParseSelector(def.Selector), func(s kit.Selector) bool {
-			return s.Tag == "" && len(s.Classes) == 0 && slices.Equal(s.Attrs, way.Attrs)
+			return (s.Tag == "" || s.Tag == way.Tag) && len(s.Classes) == 0 && slices.Equal(s.Attrs, way.Attrs)
 		}) {
 			w.brought(lower.Tag{Name: def.Export, Module: w.p.In.Kit.ModuleOf(def, w.p.In.Home.At), Def: def})
-			break
+			return
 		}
 	}
-	return attrs, ""
 }
 
 // inside writes what stands in an element. What comes into a place of the kit's component as
@@ -107,9 +115,17 @@ func (w *component) inside(x *lower.El) []emit.Doc {
 		return w.nodes(x.Kids)
 	}
 	var out []emit.Doc
-	for _, n := range x.Kids {
+	for i, n := range x.Kids {
 		as := ""
-		if slot := shared.SlotOf(n); slot != "" {
+		slot := shared.SlotOf(n)
+		if kit.IsTemplate(slot) {
+			if slices.ContainsFunc(x.Kids[:i], func(k lower.Node) bool { return shared.SlotOf(k) == slot }) {
+				continue // it is in the template of the first
+			}
+			out = append(out, w.template(x.Kids[i:], slot))
+			continue
+		}
+		if slot != "" {
 			switch x := n.(type) {
 			case *lower.El:
 				if x.If != nil {
@@ -137,6 +153,23 @@ func (w *component) inside(x *lower.El) []emit.Doc {
 		out = append(out, docs...)
 	}
 	return out
+}
+
+// template writes what of a list stands in one template of the component around it.
+func (w *component) template(list []lower.Node, slot string) emit.Doc {
+	t := emit.Tag{Name: "ng-template"}
+	if ways := kit.ParseSelector(slot); len(ways) == 1 && len(ways[0].Attrs) == 1 {
+		t.Attrs = []emit.Doc{flag(ways[0].Attrs[0], ways[0].Values[0])}
+		w.directive(ways[0])
+	} else {
+		t.Attrs = []emit.Doc{slot}
+	}
+	for _, n := range list {
+		if shared.SlotOf(n) == slot {
+			t.Kids = append(t.Kids, w.node(n, false)...)
+		}
+	}
+	return t.Doc()
 }
 
 // held is what an element comes into a place as, where something around it does so in its stead.

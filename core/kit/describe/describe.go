@@ -319,6 +319,16 @@ func (c *Catalog) Check() error {
 
 var typeNames = []string{"text", "yes/no", "number", "choice", "data"}
 
+// Templates adds places for what code puts into the component as templates; those that it has stay.
+func (e *Entry) Templates(names []string) {
+	e.Slots = slices.Clone(e.Slots)
+	for _, name := range names {
+		if !slices.ContainsFunc(e.Slots, func(s Slot) bool { return s.Name == name }) {
+			e.Slots = append(e.Slots, Slot{Name: name, From: FromGuess})
+		}
+	}
+}
+
 // ChosenBy is the setting whose value is the attribute that the component is written with, where it has one.
 func (e *Entry) ChosenBy() (kit.Prop, bool) {
 	props := make([]kit.Prop, len(e.Props))

@@ -136,7 +136,20 @@ class Template {
       if (a.name === 'ngIf') this.set(inside, { show: this.said(a) })
       if (a.name === 'ngForOf') this.set(inside, { repeat: this.said(a) })
     }
+    const called = n.tagName === 'ng-template' && this.called(n)
+    if (called) for (const node of inside) if (node.kind === 'element') node.template ??= called
     return inside
+  }
+
+  /** What the component around a template may know it by: a name that nothing else here speaks of, or
+   * what is written on it. */
+  private called(n: ng.TmplAstTemplate): string | undefined {
+    for (const { name } of n.references) {
+      const speaks = new RegExp(`(?<![#\\w-])${name.replace(/\$/g, '\\$&')}(?![\\w-])`)
+      return speaks.test(this.source) ? undefined : `#${name}`
+    }
+    const [a] = n.attributes
+    return a && `ng-template[${a.name}${a.value ? `=${a.value}` : ''}]`
   }
   private said(a: { valueSpan?: Span; sourceSpan: Span }): string {
     return clipped(this.slice(a.valueSpan ?? a.sourceSpan))

@@ -42,6 +42,9 @@ export interface Node {
   /** classes that it has by an expression, as far as they are written there */
   look?: string
   slot?: string
+  /** template of Angular in which it stands, as the component around it knows that: "#header",
+   * "ng-template[acTemplate=header]" */
+  template?: string
   show?: string
   repeat?: string
   /** stands somewhere in the code, not in the tree: under this name */

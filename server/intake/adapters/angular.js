@@ -12,6 +12,8 @@ import {
   ɵɵelementStart,
   ɵɵlistener,
   ɵɵproperty,
+  ɵɵtemplate,
+  ɵɵtemplateRefExtractor,
   ɵɵtext,
   ɵɵtextInterpolate,
 } from '@angular/core'
@@ -66,83 +68,99 @@ export function make(kit) {
 
   function program(tree, at) {
     const consts = []
-    const creates = []
-    const updates = []
     const used = new Set(kit.always ?? [])
-    let decls = 0
-    let vars = 0
-    const walk = (n, slot) => {
-      const i = decls++
-      const C = n.html ? undefined : kit.components[n.c]
-      const D = def(C)
-      const attrs = ['data-e', n.id]
-      let tag = n.html ? n.c : 'span'
-      if (D) {
-        used.add(C)
-        const s = kit.ways?.[n.c] ?? D.selectors[0]
-        tag = s[0] || 'div'
-        // Of several attributes it bears the one that is chosen.
-        const chosen = n.props[kit.chosen?.[n.c]]
-        if (chosen) attrs.push(chosen, '')
-        else
-          for (let k = 1; k < s.length; k += 2)
-            if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
+
+    /** The instructions of one view: of the page, or of a template in it. */
+    function view(list) {
+      const creates = []
+      const updates = []
+      let decls = 0
+      let vars = 0
+      // What stands in templates of a component stands in views of its own.
+      const template = (slot, inside) => {
+        const i = decls++
+        const [, name, value] = /^ng-template\[([^=\]]+)=?(.*)\]$/.exec(slot) ?? []
+        const attrs = name ? [name, value] : []
+        const refs = name ? undefined : consts.push([slot.slice(1), '']) - 1
+        const c = consts.push(attrs) - 1
+        const inner = view(inside)
+        creates.push(() =>
+          ɵɵtemplate(
+            i,
+            inner.run,
+            inner.decls,
+            inner.vars,
+            'ng-template',
+            c,
+            refs,
+            ɵɵtemplateRefExtractor,
+          ),
+        )
       }
-      // A place for content is named by a selector. What is to stand there bears the attribute that
-      // it asks for, or comes as if it were what it asks for.
-      const [first] = slot.split(',')
-      const attribute = /^\s*\[([\w-]+)\]\s*$/.exec(first)
-      if (attribute) attrs.push(attribute[1], '')
-      // Of an element of its own kind settings are properties; of the page's they are attributes.
-      const written = k => n.html && (!n.c.includes('-') || k === 'slot' || k.startsWith('data-'))
-      const hears = Object.keys(n.props).filter(k => typeof n.props[k] === 'function')
-      const names = Object.keys(n.props).filter(
-        k => !written(k) && !hears.includes(k) && k !== kit.chosen?.[n.c],
-      )
-      for (const k of Object.keys(n.props))
-        if (written(k) && !hears.includes(k)) attrs.push(k, String(n.props[k]))
-      const gives = Object.values(D?.outputs ?? {})
-      const event = k => (gives.includes(k) ? k : k.charAt(2).toLowerCase() + k.slice(3))
-      const bound = [...names, ...hears.map(event)]
-      if (bound.length) attrs.push(3, ...bound) // 3: what is bound
-      const as = first.trim() && !attribute && compiled(first)
-      if (as) attrs.push(5, as) // 5: what it comes as
-      const c = consts.push(attrs) - 1
-      creates.push(() => {
-        ɵɵelementStart(i, tag, c)
-        for (const k of hears) ɵɵlistener(event(k), given => at(n.id).props[k]?.(given))
-      })
-      if (names.length) {
-        vars += names.length
-        updates.push([
-          i,
-          () => {
-            const { props } = at(n.id)
-            for (const k of names) ɵɵproperty(k, props[k])
-          },
-        ])
+      const walk = (n, slot) => {
+        const i = decls++
+        const C = n.html ? undefined : kit.components[n.c]
+        const D = def(C)
+        const attrs = ['data-e', n.id]
+        let tag = n.html ? n.c : 'span'
+        if (D) {
+          used.add(C)
+          const s = kit.ways?.[n.c] ?? D.selectors[0]
+          tag = s[0] || 'div'
+          // Of several attributes it bears the one that is chosen.
+          const chosen = n.props[kit.chosen?.[n.c]]
+          if (chosen) attrs.push(chosen, '')
+          else
+            for (let k = 1; k < s.length; k += 2)
+              if (typeof s[k] === 'string' && s[k]) attrs.push(s[k], s[k + 1])
+        }
+        // A place for content is named by a selector. What is to stand there bears the attribute that
+        // it asks for, or comes as if it were what it asks for.
+        const [first] = slot.split(',')
+        const attribute = /^\s*\[([\w-]+)\]\s*$/.exec(first)
+        if (attribute) attrs.push(attribute[1], '')
+        // Of an element of its own kind settings are properties; of the page's they are attributes.
+        const written = k => n.html && (!n.c.includes('-') || k === 'slot' || k.startsWith('data-'))
+        const hears = Object.keys(n.props).filter(k => typeof n.props[k] === 'function')
+        const names = Object.keys(n.props).filter(
+          k => !written(k) && !hears.includes(k) && k !== kit.chosen?.[n.c],
+        )
+        for (const k of Object.keys(n.props))
+          if (written(k) && !hears.includes(k)) attrs.push(k, String(n.props[k]))
+        const gives = Object.values(D?.outputs ?? {})
+        const event = k => (gives.includes(k) ? k : k.charAt(2).toLowerCase() + k.slice(3))
+        const bound = [...names, ...hears.map(event)]
+        if (bound.length) attrs.push(3, ...bound) // 3: what is bound
+        const as = first.trim() && !attribute && compiled(first)
+        if (as) attrs.push(5, as) // 5: what it comes as
+        const c = consts.push(attrs) - 1
+        creates.push(() => {
+          ɵɵelementStart(i, tag, c)
+          for (const k of hears) ɵɵlistener(event(k), given => at(n.id).props[k]?.(given))
+        })
+        if (names.length) {
+          vars += names.length
+          updates.push([
+            i,
+            () => {
+              const { props } = at(n.id)
+              for (const k of names) ɵɵproperty(k, props[k])
+            },
+          ])
+        }
+        if (n.text) {
+          const j = decls++
+          creates.push(() => ɵɵtext(j))
+          vars++
+          updates.push([j, () => ɵɵtextInterpolate(at(n.id).text)])
+        }
+        for (const [s, list] of Object.entries(n.slots))
+          if (s.startsWith('#') || s.startsWith('ng-template[')) template(s, list)
+          else for (const k of list) walk(k, s)
+        creates.push(() => ɵɵelementEnd())
       }
-      if (n.text) {
-        const j = decls++
-        creates.push(() => ɵɵtext(j))
-        vars++
-        updates.push([j, () => ɵɵtextInterpolate(at(n.id).text)])
-      }
-      for (const [s, k] of kids(n)) walk(k, s)
-      creates.push(() => ɵɵelementEnd())
-    }
-    walk(tree, '')
-    class Tree {}
-    Tree.ɵfac = () => new Tree()
-    Tree.ɵcmp = ɵɵdefineComponent({
-      type: Tree,
-      selectors: [['u-tree']],
-      decls,
-      vars,
-      consts,
-      dependencies: [...used],
-      encapsulation: 2,
-      template(flags) {
+      for (const n of list) walk(n, '')
+      const run = flags => {
         if (flags & 1) creates.forEach(f => f())
         if (flags & 2) {
           let p = 0
@@ -154,7 +172,21 @@ export function make(kit) {
             f()
           }
         }
-      },
+      }
+      return { run, decls, vars }
+    }
+    const page = view([tree])
+    class Tree {}
+    Tree.ɵfac = () => new Tree()
+    Tree.ɵcmp = ɵɵdefineComponent({
+      type: Tree,
+      selectors: [['u-tree']],
+      decls: page.decls,
+      vars: page.vars,
+      consts,
+      dependencies: [...used],
+      encapsulation: 2,
+      template: page.run,
     })
     return Tree
   }

@@ -29,7 +29,6 @@ export class RowanButton {
   encapsulation: ViewEncapsulation.None,
 })
 export class RowanPress {
-  protected readonly loud = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement.hasAttribute(
-    'rowanLoud',
-  )
+  protected readonly loud =
+    inject<ElementRef<HTMLElement>>(ElementRef).nativeElement.hasAttribute('rowanLoud')
 }

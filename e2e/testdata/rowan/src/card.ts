@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, Directive, ViewEncapsulation } from '@angular/core'
+import { NgTemplateOutlet } from '@angular/common'
+import {
+  ChangeDetectionStrategy,
+  Component,
+  Directive,
+  TemplateRef,
+  ViewEncapsulation,
+  contentChild,
+} from '@angular/core'
+
+/** A note on a card, drawn as often as the card wants. */
+@Directive({ selector: 'ng-template[rowanNote]' })
+export class RowanNote {}
 
 /** Holds what belongs together. */
 @Component({
@@ -10,12 +22,20 @@ import { ChangeDetectionStrategy, Component, Directive, ViewEncapsulation } from
     </div>
     <ng-content />
     <div class="rowan-card-foot"><ng-content select="rowan-card-actions" /></div>
+    <div class="rowan-card-more">
+      <ng-container [ngTemplateOutlet]="more() ?? null" />
+      <ng-container [ngTemplateOutlet]="note() ?? null" />
+    </div>
   `,
+  imports: [NgTemplateOutlet],
   host: { class: 'rowan-card' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   encapsulation: ViewEncapsulation.None,
 })
-export class RowanCard {}
+export class RowanCard {
+  protected readonly more = contentChild<TemplateRef<unknown>>('more')
+  protected readonly note = contentChild(RowanNote, { read: TemplateRef })
+}
 
 /** Names a card. */
 @Directive({ selector: '[rowanCardTitle]', host: { class: 'rowan-card-title' } })

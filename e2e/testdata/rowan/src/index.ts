@@ -1,5 +1,5 @@
 export { RowanButton, RowanPress } from './button'
-export { RowanCard, RowanCardActions, RowanCardTitle } from './card'
+export { RowanCard, RowanCardActions, RowanCardTitle, RowanNote } from './card'
 export { RowanBadge, RowanChip, RowanChipModule } from './chip'
 export { RowanCheck, RowanField } from './field'
 export type { RowanCheckChange } from './field'

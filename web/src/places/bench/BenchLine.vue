@@ -4,7 +4,7 @@ import type { Finding, Stray } from '../../api/client'
 import FindingMark from '../../ui/FindingMark.vue'
 import StrayMark from '../../ui/StrayMark.vue'
 import ExprField from './ExprField.vue'
-import { isBound, parseTyped, words, type Line } from './tree'
+import { isBound, parseTyped, slotWords, words, type Line } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{
@@ -95,7 +95,7 @@ function fold() {
       v-if="line.el.slot"
       class="max-w-48 shrink-0 truncate text-xs text-slate"
       :title="`In the slot ${line.el.slot}`"
-      >{{ line.el.slot }}</span
+      >{{ slotWords(line.el.slot) }}</span
     >
     <span class="shrink-0" :class="line.text ? 'text-ink2' : ''">{{ line.title }}</span>
     <ExprField

@@ -4,7 +4,7 @@ import { ask, GET, type Edit, type Element, type Suggestion } from '../../api/cl
 import { counted } from '../../use/counted'
 import { copyOf } from './clipboard'
 import { iconsKey, treeFor, typedLine } from './insertion'
-import { findIn, newId, newIds } from './tree'
+import { findIn, newId, newIds, slotWords } from './tree'
 import { useBench } from './useBench'
 
 const props = defineProps<{ parent: string; after: string; slot: string; depth: number }>()
@@ -223,7 +223,7 @@ async function key(e: KeyboardEvent) {
         ></span>
         <span class="shrink-0">{{ s.title }}</span>
         <span v-if="s.slot || s.other" class="max-w-40 shrink-0 truncate text-xs text-slate">{{
-          s.slot || 'main slot'
+          s.slot ? slotWords(s.slot) : 'main slot'
         }}</span>
         <span
           class="min-w-0 truncate text-xs"

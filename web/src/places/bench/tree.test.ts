@@ -14,6 +14,7 @@ import {
   parseTyped,
   reuse,
   saysWord,
+  slotWords,
   words,
   type KitIndex,
 } from './tree'
@@ -263,5 +264,20 @@ describe('the head of a column', () => {
     expect(cellsUnder(table, table.children![1]!, ['x-grid']).cells).toEqual([])
     expect(cellsUnder(table, table.children![3]!, ['x-table']).cells).toEqual([])
     expect(cellsUnder(table, table, ['x-table']).cells).toEqual([])
+  })
+})
+
+describe('a slot', () => {
+  it('is read by the word that tells it apart', () => {
+    for (const [slot, words] of Object.entries({
+      actions: 'actions',
+      '[acTitle]': 'acTitle',
+      'ng-template[acTemplate=header]': 'header',
+      'ng-template[acNote]': 'acNote',
+      '#foot': 'foot',
+      'ac-chip:not([below]), .ac-mark': 'ac-chip:not([below]), .ac-mark',
+      '[slot="end"]': 'end',
+    }))
+      expect(slotWords(slot)).toBe(words)
   })
 })

@@ -230,3 +230,10 @@ export function parseTyped(text: string): Value | undefined {
   if (!t) return undefined
   return t.startsWith('=') ? { expr: t.slice(1).trim() } : t
 }
+
+/** A slot as people read it: those of Angular are selectors, of which the word that tells it apart is shown. */
+export const slotWords = (slot: string): string =>
+  /^(?:[\w-]*\[[\w-]+=["']?([^\]"']+)["']?\]|[\w-]*\[([\w-]+)\]|#([\w$]+))$/
+    .exec(slot)
+    ?.slice(1)
+    .find(Boolean) ?? slot
