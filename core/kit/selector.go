@@ -104,16 +104,6 @@ func ChosenBy(selector, export string, props []Prop) (p Prop, ok bool) {
 	return p, len(p.Values) > 1 && p.Name != ""
 }
 
-// Chooses is the setting whose value is the attribute that the component is written with, where it has one.
-func (c *Component) Chooses() (*Prop, bool) {
-	for i := range c.Props {
-		if c.Props[i].Selects {
-			return &c.Props[i], true
-		}
-	}
-	return nil, false
-}
-
 // IsTemplate tells whether a place of a component of Angular takes a template: one with a name ("#header"), or
 // one that bears an attribute ("ng-template[acTemplate=header]").
 func IsTemplate(slot string) bool {

@@ -236,8 +236,12 @@ func (t *tree) attributes(here at, e *screen.Element, n *Node) (besides []screen
 		a := &n.Attributes[i]
 		var p *kit.Prop
 		if plain && a.Kind != "handler" {
-			if p, _ = def.Prop(a.Name); p == nil {
-				p, _ = def.Prop(kit.AttributeName(a.Name))
+			name := a.Name
+			if name == "routerLink" && a.Kind == "text" && strings.HasPrefix(a.Value.Value, "/") {
+				name = "href" // as Angular's router has it
+			}
+			if p, _ = def.Prop(name); p == nil {
+				p, _ = def.Prop(kit.AttributeName(name))
 			}
 		}
 		if p == nil {
@@ -431,7 +435,9 @@ func (t *tree) kit(here at, n *Node, typ string, found Found) *screen.Element {
 		if !known {
 			handed := t.handsOn[typ] && handedOn.MatchString(a.Name)
 			at := typ + "." + plainName(a.Name)
-			besides = t.besides(besides, here, n, a)
+			if a.Kind != "flag" || !t.bears[at] { // what it is known by is said with it
+				besides = t.besides(besides, here, n, a)
+			}
 			if !shown.MatchString(a.Name) && a.Kind != "handler" && !handed && !t.slotted[at] && !t.bears[at] {
 				r.Strange[typ+"."+a.Name]++
 			}
@@ -599,12 +605,14 @@ func (n *Node) says() map[string]*Value {
 // place; else it is a piece, which counts once.
 func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 	c := found.Component
+	inside := here
+	inside.kit = "" // what is put in stands in it, whatever is around it
 	if t.builder.open[c] {
 		return nil, false
 	}
 	if t.count[c] <= 1 && t.docs[c] == nil {
 		fill := &filling{map[string][]*screen.Element{}, n.says(), here}
-		for _, e := range t.list(here, n.Children) {
+		for _, e := range t.list(inside, n.Children) {
 			slot := e.Slot
 			e.Slot = ""
 			fill.slots[slot] = append(fill.slots[slot], e)
@@ -650,7 +658,7 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 		t.offers(here, e, a.Name, told)
 	}
 	screen.SortProps(e.Props)
-	e.Children = t.list(here, n.Children)
+	e.Children = t.list(inside, n.Children)
 	t.settle(e, n, place)
 	e.Spread = true
 	return []*screen.Element{e}, true

@@ -22,7 +22,8 @@ type Sheet struct {
 func (s *Survey) Sheets() []Sheet {
 	var out []Sheet
 	for _, f := range s.in.Files {
-		if s.test(f.Path) {
+		page := f.Language == "html" && len(f.Components) == 0 // that an application stands in, or another's
+		if s.test(f.Path) || page && path.Base(f.Path) != "index.html" {
 			continue
 		}
 		for _, i := range f.Imports {

@@ -18,6 +18,7 @@ import (
 
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
+	"ubiquant/core/source"
 )
 
 //go:embed adapters/*.js
@@ -390,7 +391,7 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 	own := api.Plugin{Name: "adapter", Setup: func(b api.PluginBuild) {
 		if len(l.lacking) > 0 {
 			b.OnResolve(api.OnResolveOptions{Filter: `^[@\w]`}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
-				if l.lacking[importedOf(a.Path)] {
+				if l.lacking[source.PackageOf(a.Path)] {
 					return api.OnResolveResult{Path: a.Path, Namespace: "lacking"}, nil
 				}
 				return api.OnResolveResult{}, nil
@@ -546,15 +547,6 @@ func (l *library) wants(file, pkg string) bool {
 	}
 }
 
-// importedOf is the package that an import is of.
-func importedOf(name string) string {
-	parts := strings.SplitN(name, "/", 3)
-	if strings.HasPrefix(name, "@") && len(parts) > 1 {
-		return parts[0] + "/" + parts[1]
-	}
-	return parts[0]
-}
-
 // bareImport is the package that an error says could not be found.
 func bareImport(text string) (pkg string, ok bool) {
 	_, rest, found := strings.Cut(text, `Could not resolve "`)
@@ -562,7 +554,7 @@ func bareImport(text string) (pkg string, ok bool) {
 	if !found || strings.HasPrefix(name, ".") || filepath.IsAbs(name) || strings.HasSuffix(name, ".css") {
 		return "", false
 	}
-	return importedOf(name), true
+	return source.PackageOf(name), true
 }
 
 // unresolved says exactly what lacks, by package.

@@ -18,6 +18,7 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/kit/describe"
 	"ubiquant/core/kit/pack"
+	"ubiquant/core/source"
 )
 
 // Own is a kit that is a folder of a repository, as the repository was read: it has no package of its
@@ -436,7 +437,7 @@ func Joined(dir string, list []*describe.Catalog, used func(id string) bool, bes
 				n++
 				continue
 			}
-			if pkg := importedOf(e.Module); l.inside(e.Module) == "" {
+			if pkg := source.PackageOf(e.Module); l.inside(e.Module) == "" {
 				if _, ok := l.installed(pkg); !ok {
 					n++
 					continue
@@ -449,7 +450,7 @@ func Joined(dir string, list []*describe.Catalog, used func(id string) bool, bes
 		}
 	}
 	for _, e := range besides {
-		if _, ok := l.installed(importedOf(e.Module)); ok {
+		if _, ok := l.installed(source.PackageOf(e.Module)); ok {
 			first.Besides = append(first.Besides, e)
 		}
 	}

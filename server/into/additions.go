@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"path"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -14,6 +15,7 @@ import (
 
 	"ubiquant/core/deliver"
 	"ubiquant/core/deliver/shared"
+	"ubiquant/core/source"
 )
 
 // Addition is the smallest change to the team's own files that has the screens be part of
@@ -103,7 +105,7 @@ func (r *Repo) additions(ctx context.Context) []Addition {
 		out = append(out, r.connections(ctx)...)
 	}
 	if r.Target == "angular" && len(r.Styles) > 0 {
-		out = append(out, r.styles())
+		out = append(out, r.styles()...)
 	}
 	r.tidy(ctx, out)
 	out = append(out, r.resets()...)
@@ -165,16 +167,44 @@ func (r *Repo) elements(p *place) Addition {
 	return a
 }
 
-// styles lists style sheets where an Angular application does.
-func (r *Repo) styles() Addition {
+// styles lists style sheets where an Angular application does. A library that the application gives its
+// styles already keeps those: another of its themes would come over the team's own.
+func (r *Repo) styles() (out []Addition) {
 	var list []string
+	was := r.read("angular.json")
 	for _, s := range r.Styles {
 		if strings.HasPrefix(s, "./") {
-			s = path.Join(r.Folder, s)
+			list = append(list, path.Join(r.Folder, s))
+			continue
+		}
+		pkg := source.PackageOf(s)
+		if by := r.bringing(pkg, was); by != "" && !bytes.Contains(was, []byte(fmt.Sprintf("%q", s))) {
+			out = append(out, Addition{What: fmt.Sprintf("styles of %s, which %s brings", pkg, by), Done: true})
+			continue
 		}
 		list = append(list, s)
 	}
-	a := Addition{What: "the style sheets of the kit and of the layouts", Path: "angular.json", Was: r.read("angular.json")}
+	return append(out, r.listed(list, was))
+}
+
+// bringing is the file of the application that brings styles of a package: a sheet or a page that speaks of
+// it, or the settings of its build, which list one; empty where none does.
+func (r *Repo) bringing(pkg string, builds []byte) string {
+	speaks := regexp.MustCompile(`["'(~/]` + regexp.QuoteMeta(pkg) + `["'/)]`)
+	if speaks.Match(builds) {
+		return "angular.json"
+	}
+	for _, s := range r.stylesAndPages() {
+		if speaks.Match(s.text) {
+			return s.path
+		}
+	}
+	return ""
+}
+
+// listed lists style sheets in the settings of a build.
+func (r *Repo) listed(list []string, was []byte) Addition {
+	a := Addition{What: "the style sheets of the kit and of the layouts", Path: "angular.json", Was: was}
 	missing := slices.DeleteFunc(slices.Clone(list), func(s string) bool { return bytes.Contains(a.Was, []byte(fmt.Sprintf("%q", s))) })
 	if len(missing) == 0 && a.Was != nil {
 		a.Done = true

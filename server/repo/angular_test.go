@@ -132,8 +132,10 @@ export declare class AcTemplate { static ɵdir: i0.ɵɵDirectiveDeclaration<AcTe
 		"src/app/app.routes.ts":                   "import { Beds } from './beds'\nexport const routes = [{ path: 'beds', component: Beds }]\n",
 		"src/app/beds.ts": `import { Component } from '@angular/core'
 import { AcTable, AcTemplate } from '@acme/ng'
-@Component({ selector: 'app-beds', imports: [AcTable, AcTemplate], template: ` + "`<main><ac-table><ng-template acTemplate=\"header\"><tr><th>Bed</th></tr></ng-template><ng-template #foot let-sum><p>All</p></ng-template><ng-template acCaption><i>Beds</i></ng-template><b *ngIf=\"dry; else wet\">Dry</b><ng-template #wet><b>Wet</b></ng-template></ac-table><ac-table><ac-table /></ac-table><div><ng-template #aside><u>Late</u></ng-template></div></main>`" + ` })
-export class Beds {}`,
+@Component({ selector: 'app-beds', imports: [AcTable, AcTemplate], template: ` + "`<main><ac-table><ng-template acTemplate=\"header\"><tr><th>Bed</th></tr></ng-template><ng-template #header let-sum><p>All</p></ng-template><ng-template acCaption><i>Beds</i></ng-template><b *ngIf=\"dry; else wet\">Dry</b><ng-template #wet><b>Wet</b></ng-template></ac-table><ac-table><ac-table /></ac-table><div><ng-template #aside><u>Late</u></ng-template></div><header>Beds <a routerLink=\"/beds/new\">New</a><a routerLink=\"more\">More</a></header><ac-table><app-part><ng-template #cells><s>Dry</s></ng-template></app-part></ac-table></main>`" + ` })
+export class Beds {}
+@Component({ selector: 'app-part', imports: [AcTable], template: '<ac-table><ng-content /></ac-table>' })
+export class Part {}`,
 	})), nil)
 	d, ok := r.W.Doc("screen:beds")
 	require.True(t, ok)
@@ -142,8 +144,17 @@ export class Beds {}`,
 	for _, c := range table.Children {
 		slots = append(slots, strings.TrimPrefix(c.Type, "html-")+" in "+c.Slot)
 	}
-	assert.Equal(t, []string{"b in ", "b in ", "p in #foot", "i in ng-template[acCaption]", "tr in ng-template[acTemplate=header]"}, slots)
+	assert.Equal(t, []string{"b in ", "b in ", "p in #header", "i in ng-template[acCaption]", "tr in ng-template[acTemplate=header]"}, slots)
 	assert.Empty(t, d.Root.Children[2].Children[0].Slot)
+	d.Root.Walk(func(e, _ *screen.Element) bool {
+		assert.False(t, e.Type == "html-s" && e.Slot != "", "it stands in what the team has around it")
+		return true
+	})
+	links := d.Root.Children[3].Children
+	href, _ := links[0].Prop("href")
+	assert.Equal(t, "/beds/new", href.Text, "the router's own way to say where a link leads")
+	_, has := links[1].Prop("href")
+	assert.False(t, has, "what leads on from here is not known")
 	def, _ := r.Kit.Component(table.Type)
 	for _, c := range table.Children {
 		_, ok := def.Slot(c.Slot)

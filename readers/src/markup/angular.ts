@@ -145,7 +145,9 @@ class Template {
    * what is written on it. */
   private called(n: ng.TmplAstTemplate): string | undefined {
     for (const { name } of n.references) {
-      const speaks = new RegExp(`(?<![#\\w-])${name.replace(/\$/g, '\\$&')}(?![\\w-])`)
+      const speaks = new RegExp(
+        `(\\b(else|then)\\b[\\s:]*|\\]\\s*=\\s*["']\\s*|ngTemplateOutlet\\s*=\\s*["']\\s*)${name.replace(/\$/g, '\\$&')}\\b`,
+      )
       return speaks.test(this.source) ? undefined : `#${name}`
     }
     const [a] = n.attributes
