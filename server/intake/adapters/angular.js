@@ -18,15 +18,19 @@ import {
   ɵɵtextInterpolate,
 } from '@angular/core'
 
-// What Angular says by number alone once it is built.
-const inWords = text =>
-  text.replace(/^(NG0?\d+).*$/s, (all, code) =>
+// What Angular says by number alone once it is built, or by the ways in which it looked.
+const inWords = text => {
+  const [, asked] = /NullInjectorError: No provider for ([\w$]+)/.exec(text) ?? []
+  if (asked)
+    return `it asks for ${asked}, which only the application or another component around it gives`
+  return text.replace(/^(NG0?\d+).*$/s, (all, code) =>
     code === 'NG0201' || code === 'NG0203'
       ? `it asks for what only another component around it gives (${code})`
       : code === 'NG0950' || code === 'NG0951'
         ? `a setting or a part that it cannot do without is missing (${code})`
         : all,
   )
+}
 
 // A selector as the compiler writes it: a tag, attributes, classes, and what it must not be. None
 // where it says more than that.
@@ -234,6 +238,13 @@ export function make(kit) {
         looked()
       } catch (e) {
         failed = undefined
+        // It stays as far as it was drawn, and is looked at no more: else what is wrong with it
+        // would be told of every other picture, and these would not be looked at to the end.
+        const here = live.get(root)
+        if (here) {
+          app.detachView(here.ref.hostView)
+          here.key = ''
+        }
         return inWords(String(e?.message ?? e))
       }
     },
