@@ -86,7 +86,11 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	outlined := func(c *describe.Catalog, why any) {
 		said = append(said, fmt.Sprintf("the components of %s are drawn as outlines: %v", c.Name, why))
 	}
-	first := r.drawsMost(used)
+	lead := r.drawsMost(used)
+	first := lead
+	if lead >= 0 && r.folder(lead) {
+		first = -1 // it is drawn as its code stands there, with what else is used
+	}
 	if first >= 0 {
 		c, err := r.Catalogs[first], error(nil)
 		if a, err = library(c, app); err != nil {
@@ -97,9 +101,8 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	}
 	var rest []*describe.Catalog
 	for i, c := range r.Catalogs {
-		ofIt := usesOf(c, used)
 		switch {
-		case i == first || r.loose(i) || ofIt == 0:
+		case i == first || r.loose(i) || usesOf(c, used) == 0:
 		case c.Drawn == describe.React || c.Drawn == describe.Vue:
 			if !slices.ContainsFunc(c.Entries, func(e describe.Entry) bool { return used[e.ID] > 0 && e.Export != "" }) {
 				continue
@@ -129,6 +132,11 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 	}
 	if len(rest) == 0 {
 		return a, said
+	}
+	if lead >= 0 && first < 0 { // the others join it
+		if at := slices.Index(rest, r.Catalogs[lead]); at > 0 {
+			rest = slices.Insert(slices.Delete(rest, at, at+1), 0, r.Catalogs[lead])
+		}
 	}
 	catalog, left := intake.Joined(r.Dir, rest, func(id string) bool { return used[id] > 0 }, r.Besides)
 	for _, what := range left {
@@ -187,9 +195,8 @@ func (r *Repository) folder(catalog int) bool {
 	return catalog < len(r.Survey.Kits) && r.Survey.Kits[catalog].Folder != ""
 }
 
-// drawsMost is which catalog is of the library that the screens stand on: the one that settings name
-// first, else the one that is used most; none (-1) where a folder of the repository that can be drawn
-// itself comes before all libraries.
+// drawsMost is which catalog the screens stand on, of a library or of a folder of the repository that can
+// be drawn itself: the one that settings name first, else the one that is used most; -1 for none.
 func (r *Repository) drawsMost(used map[string]int) int {
 	best, most := -1, 0
 	for i, c := range r.Catalogs {
@@ -203,9 +210,6 @@ func (r *Repository) drawsMost(used map[string]int) int {
 		if len(r.Settings.Kits) > 0 {
 			break
 		}
-	}
-	if best >= 0 && r.folder(best) {
-		return -1
 	}
 	return best
 }
