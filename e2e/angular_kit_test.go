@@ -62,7 +62,7 @@ func rowan(t *testing.T) *pack.Archive {
 	require.NoError(t, err)
 	for i := range a.Catalog.Entries { // as code that is read tells of them
 		if e := &a.Catalog.Entries[i]; e.ID == "rowan-card" {
-			e.Templates([]string{"#more", "ng-template[rowanNote]"})
+			e.AddTemplates([]string{"#more", "ng-template[rowanNote]"})
 		}
 	}
 	return a

@@ -193,7 +193,7 @@ func (b *builder) templated(full []*describe.Catalog) {
 		with := *c
 		with.Entries = slices.Clone(c.Entries)
 		for j := range with.Entries {
-			with.Entries[j].Templates(b.templates[with.Entries[j].ID])
+			with.Entries[j].AddTemplates(b.templates[with.Entries[j].ID])
 		}
 		full[i] = &with
 	}

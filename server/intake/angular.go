@@ -24,14 +24,15 @@ var linker []byte
 // angularVersion is what the adapter imports of the version of Angular that the library is drawn by.
 const angularVersion = "angular-version"
 
-// angularVersions are the files with what differs between versions, from which version on each holds;
-// before the last nothing can be drawn by itself.
-var angularVersions = []struct{ from, file string }{
-	{"20.0.0-0", "angular-20"}, {"18.0.0-0", "angular-18"}, {"16.0.0-0", "angular-16"}, {"14.2.0-0", "angular-14"},
+// angularVersions are the files with what differs between versions, from which version on each holds, and
+// whether Angular needs a zone there to tell it of changes; before the last nothing can be drawn by itself.
+var angularVersions = []struct {
+	from, file string
+	zone       bool
+}{
+	{"20.0.0-0", "angular-20", false}, {"18.0.0-0", "angular-18", false},
+	{"16.0.0-0", "angular-16", true}, {"14.2.0-0", "angular-14", true},
 }
-
-// zones is since when Angular needs no zone to tell it of changes.
-const zones = "18.0.0-0"
 
 // ofVersion chooses what differs for the version of Angular that is installed.
 func (l *library) ofVersion(version string) error {
@@ -44,7 +45,7 @@ func (l *library) ofVersion(version string) error {
 			continue
 		}
 		l.angular = known.file
-		if _, ok := l.installed("zone.js"); !ok && v.Compare(semver.MustParse(zones)) < 0 {
+		if _, ok := l.installed("zone.js"); !ok && known.zone {
 			return &LacksError{[]string{"zone.js"}, fmt.Sprintf(
 				"Angular %s needs zone.js, which is not installed in %s: run \"npm install zone.js\" there", version, l.Dir,
 			)}
@@ -91,7 +92,8 @@ func (l *library) services(b *strings.Builder, modules int) {
 	for i := range modules {
 		fmt.Fprintf(b, "m%d, ", i)
 	}
-	b.WriteString("]) for (const C of Object.values(m)) if (typeof C === 'function' && Object.hasOwn(C, 'ɵprov') && !C.ɵprov.providedIn && !C.ɵcmp && !C.ɵdir && !C.ɵpipe) setup.unshift(C)\n")
+	b.WriteString("]) for (const C of Object.values(m)) if (typeof C === 'function' && Object.hasOwn(C, 'ɵprov')\n" +
+		"  && !C.ɵprov.providedIn && !C.ɵcmp && !C.ɵdir && !C.ɵpipe) setup.unshift(C)\n")
 }
 
 // link runs Angular's linker over the files that want it, where the library is Angular's.

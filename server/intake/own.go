@@ -138,7 +138,7 @@ func (l *library) settings(sheet []byte) {
 		}
 		slices.Sort(names)
 		e.Handed = slices.Compact(names)
-		e.Templates(l.App.Templates[e.ID])
+		e.AddTemplates(l.App.Templates[e.ID])
 	}
 }
 

@@ -120,14 +120,17 @@ func (r *Repository) Pack(ctx context.Context, o Options, with Making) (a *pack.
 			outlined(c, fmt.Sprintf("they are drawn by %s, and %s by %s", c.Drawn, a.Meta.Name, a.Meta.Drawn))
 		default:
 			one, err := library(c, nil)
-			if err == nil {
-				one, err = beside(a, one)
-			}
 			if err != nil {
 				outlined(c, err)
 				continue
 			}
-			a = one
+			said = append(said, missing(one)...)
+			both, err := beside(a, one)
+			if err != nil {
+				outlined(c, err)
+				continue
+			}
+			a = both
 		}
 	}
 	if len(rest) == 0 {

@@ -319,8 +319,8 @@ func (c *Catalog) Check() error {
 
 var typeNames = []string{"text", "yes/no", "number", "choice", "data"}
 
-// Templates adds places for what code puts into the component as templates; those that it has stay.
-func (e *Entry) Templates(names []string) {
+// AddTemplates adds places for what code puts into the component as templates; those that it has stay.
+func (e *Entry) AddTemplates(names []string) {
 	e.Slots = slices.Clone(e.Slots)
 	for _, name := range names {
 		if !slices.ContainsFunc(e.Slots, func(s Slot) bool { return s.Name == name }) {

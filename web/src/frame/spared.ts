@@ -14,7 +14,7 @@ interface Spared {
 
 const all = (n: DrawNode): DrawNode[] => Object.values(n.slots).flat()
 
-/** The components of a tree, those that stand in no other of their kind first met last. */
+/** The components of a tree, each once, the innermost first. */
 function names(n: DrawNode, out = new Set<string>()): Set<string> {
   for (const k of all(n)) names(k, out)
   if (!n.html) out.add(n.c)
