@@ -185,6 +185,7 @@ type component struct {
 	acts    bool         // a button or a link
 	leads   string       // its prop with an address; empty for none
 	tone    string       // and the one that says whether what it tells is good or bad
+	prose   bool         // a text of no other purpose
 }
 
 // spokenProp is a prop that people read, with the groups that all of its texts are in.
@@ -194,13 +195,14 @@ type spokenProp struct {
 	required   bool
 	freely     bool // explains, and names nothing
 	end, style int32
+	sentence   int32 // how its sentences end, where it has labels and sentences; 0 elsewhere
 }
 
 func (r *Reader) spokenProp(comp int32, name string, required bool) spokenProp {
 	n := r.Word(name)
 	return spokenProp{
-		name, n, required, saidFreely[strings.ToLower(name)],
-		r.GroupNumber(Group{Kind: End, Comp: comp, A: n}), r.GroupNumber(Group{Kind: Style, Comp: comp, A: n}),
+		name: name, number: n, required: required, freely: saidFreely[strings.ToLower(name)],
+		end: r.GroupNumber(Group{Kind: End, Comp: comp, A: n}), style: r.GroupNumber(Group{Kind: Style, Comp: comp, A: n}),
 	}
 }
 
@@ -274,7 +276,11 @@ func (r *Reader) component(typ string) *component {
 			c.tone = by.Name
 		}
 		if def.TakesText() {
-			c.texts = append(c.texts, r.spokenProp(c.number, "text", true))
+			p := r.spokenProp(c.number, "text", true)
+			if c.prose = def.Prose(); c.prose {
+				p.sentence = r.GroupNumber(Group{Kind: End, Comp: c.number, A: p.number, B: r.Word("sentence")})
+			}
+			c.texts = append(c.texts, p)
 		}
 		for i := range def.Props {
 			p := &def.Props[i]

@@ -1,6 +1,7 @@
 package cases_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -47,7 +48,11 @@ func read(t testing.TB, route, title, tree string) (said map[string][]string, fa
 	for _, c := range cases.NewReader(b, k, models).Read(doc) {
 		g := b.Group(c.Group)
 		id := doc.Uses[c.Use].Element.ID
-		said[id] = append(said[id], strings.Join([]string{names[g.Kind], b.Text(g.A), b.Text(c.Value)}, " "))
+		what := b.Text(g.A)
+		if g.Kind == cases.End && g.B != 0 {
+			what += " " + b.Text(g.B)
+		}
+		said[id] = append(said[id], strings.Join([]string{names[g.Kind], what, b.Text(c.Value)}, " "))
 		if g.Kind == cases.Prop {
 			at[id] = b.Context(c.Context)
 		}
@@ -210,4 +215,26 @@ func FuzzReadingADocument(f *testing.F) {
 			}
 		}
 	})
+}
+
+// How a label ends says nothing of how a sentence does, in a text that is now the one, now the other;
+// what is shortened, joins or goes on says nothing of either.
+func TestLabelsAndSentencesEndAsTheyDo(t *testing.T) {
+	ends := func(component, text string) []string {
+		said, _ := read(t, "/lots", "Lots", fmt.Sprintf(`{"id":"r","type":"section","children":[{"id":"a","type":%q,"text":%q}]}`, component, text))
+		list := slices.DeleteFunc(said["a"], func(s string) bool {
+			return !strings.HasPrefix(s, "end ") && !strings.HasPrefix(s, "style ")
+		})
+		slices.Sort(list)
+		return list
+	}
+	assert.Equal(t, []string{"end text none", "style text Sentence"}, ends("sorrel-text", "Seed lots"))
+	assert.Equal(t, []string{"end text sentence .", "style text Sentence"}, ends("sorrel-text", "No lots are sown."))
+	assert.Equal(t, []string{"end text sentence none", "style text Sentence"}, ends("sorrel-text", "No lots are sown"))
+	assert.Empty(t, ends("sorrel-text", "qty."), "a word that is shortened, too short to be written one way or another")
+	assert.Equal(t, []string{"style text Sentence"}, ends("sorrel-text", "Sowing…"))
+	assert.Equal(t, []string{"end text none"}, ends("sorrel-text", "and"))
+	assert.Equal(t, []string{"end text none", "style text small"}, ends("sorrel-text", "pond side"))
+	assert.Equal(t, []string{"end text …", "style text Sentence"}, ends("sorrel-button", "Sow…"), "of a button it is decided")
+	assert.Equal(t, []string{"end text .", "style text Sentence"}, ends("sorrel-button", "Sow all of these lots."))
 }

@@ -15,6 +15,25 @@ const (
 	mostSiblings = 12 // among more, no orders are told
 )
 
+const (
+	fewestInSentence = 4 // words; fewer are a label
+	longestJoin      = 3 // letters of words that join what stands around them: or, and
+)
+
+// decidedEnd reports whether the mark that a text ends with was decided: other questions are asked,
+// a word with a dot is shortened, and in a text that goes on by itself the dots say so.
+func decidedEnd(text, end string, prose bool) bool {
+	switch end {
+	case "?":
+		return Sense(strings.TrimRight(text, "? ")) != 0
+	case ".":
+		return !prose || strings.Contains(text, " ")
+	case "…", "...":
+		return !prose
+	}
+	return true
+}
+
 // saidFreely are props whose words explain, and name nothing.
 var saidFreely = map[string]bool{
 	"help": true, "hint": true, "note": true, "placeholder": true, "message": true, "description": true, "summary": true,
@@ -103,13 +122,17 @@ func (in *reading) words(use int32, e *screen.Element, c *component, full *Conte
 			return
 		}
 		p := prop.number
-		if end := endOf(t); end != "?" || Sense(strings.TrimRight(t, "? ")) != 0 { // other questions are asked, not decided
-			in.out = append(in.out, Case{prop.end, in.Word(end), ctx, use})
+		if end := endOf(t); decidedEnd(t, end, c.prose) {
+			group := prop.end
+			if prop.sentence != 0 && len(strings.Fields(t)) >= fewestInSentence {
+				group = prop.sentence
+			}
+			in.out = append(in.out, Case{group, in.Word(end), ctx, use})
 		}
 		if len(t) > longestWords || prop.freely {
 			return
 		}
-		if s := StyleOf(t); s != "" {
+		if s := StyleOf(t); s != "" && (s != "small" || !c.prose || len([]rune(strings.TrimRight(t, ".:"))) > longestJoin) {
 			in.out = append(in.out, Case{prop.style, in.Word(s), ctx, use})
 		}
 		if full[Field] != 0 && !c.acts {

@@ -59,3 +59,28 @@ func Sense(text string) int {
 	}
 	return 0
 }
+
+// gone are words that say that something is gone afterwards. To clear a filter is no such thing.
+var gone = slices.DeleteFunc(Senses("remove"), func(word string) bool {
+	return slices.Contains([]string{"clear", "drop", "take away"}, word)
+})
+
+// TakesAway reports whether words begin by saying that something is gone afterwards.
+func TakesAway(text string) bool {
+	word, _, _ := strings.Cut(strings.ToLower(strings.TrimSpace(text)), " ")
+	return slices.Contains(gone, strings.Trim(word, ".:!…"))
+}
+
+// ending are senses of words that take back, end or refuse: they may well warn by their looks.
+var ending = func() (list []int) {
+	for _, word := range []string{"remove", "reject", "cancel", "reset", "sign out", "archive", "move"} {
+		list = append(list, senseOf[word])
+	}
+	return list
+}()
+
+// Harmless reports whether words are known to say what takes nothing away, back or apart.
+func Harmless(text string) bool {
+	sense := Sense(text)
+	return sense != 0 && !slices.Contains(ending, sense)
+}

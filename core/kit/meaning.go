@@ -24,6 +24,25 @@ func saysState(look string) bool {
 	return slices.Contains(tones, look) && look != "neutral" && look != "gray" && look != "grey"
 }
 
+// dangers are the values by which a library says that something takes away for good, the plainest
+// word first: what warns of an error in a message does so of what is pressed.
+var dangers = []string{"danger", "destructive", "negative", "critical", "error", "warn"}
+
+// DangerBy is the setting by which something can say that it takes away for good, with the value
+// that says so; nil where it has none.
+func (c *Component) DangerBy() (*Prop, string) {
+	for _, word := range dangers {
+		for i := range c.Props {
+			for _, v := range c.Props[i].Values {
+				if strings.EqualFold(v, word) {
+					return &c.Props[i], v
+				}
+			}
+		}
+	}
+	return nil, ""
+}
+
 // emphases are what libraries call the settings by which a part of a text stands out.
 var emphases = []string{"weight", "fontweight", "bold", "strong", "italic", "underline", "textdecoration", "highlight", "mark"}
 
@@ -34,6 +53,23 @@ func (c *Component) Tells(prop, look string) bool {
 		return by != nil && by.Name == prop && saysState(look)
 	}
 	return c.Role == "" && c.TakesText() && slices.Contains(emphases, c.bare()(prop))
+}
+
+// Prose reports whether it is a text of no other purpose: a label in one place, sentences in another.
+func (c *Component) Prose() bool {
+	named := func(s Slot) bool { return s.Name != "" }
+	return c.Role == "" && c.TakesText() && c.Heading == nil && len(c.Parents) == 0 && !slices.ContainsFunc(c.Slots, named)
+}
+
+// steps are what libraries call the setting by which a text is in one of the sizes that they set texts in.
+var steps = []string{"size", "fontsize", "textsize", "variant", "textstyle", "type", "scale"}
+
+// StepBy is the setting by which a text of no other purpose is in one of the library's sizes; nil where it has none.
+func (c *Component) StepBy() *Prop {
+	if !c.Prose() {
+		return nil
+	}
+	return c.called(steps, func(p *Prop) bool { return len(p.Values) > 2 && !slices.ContainsFunc(p.Values, saysState) })
 }
 
 // toned are what libraries call the setting of a status that holds one of them.

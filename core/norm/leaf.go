@@ -434,7 +434,7 @@ func (n *Norms) weigh(l *leaf) {
 		for _, f := range d.facts {
 			shared = min(shared, slipped(f[0], f[1], rate, f[2]))
 		}
-		d.sure = n.meant(l.group, d.value, first.value) * sigmoid(a.odds) * shared * (1 - a.weight/l.screens) * (1 - 1/(1+float64(len(first.docs))))
+		d.sure = n.meant(d, first.value) * sigmoid(a.odds) * shared * (1 - a.weight/l.screens) * (1 - 1/(1+float64(len(first.docs))))
 		if d.varied {
 			d.sure *= variedScreen
 		}
@@ -467,9 +467,54 @@ func (n *Norms) tells(g *group, value int32) bool {
 	return def != nil && def.Tells(n.book.Text(g.A), n.book.Text(value))
 }
 
+// warns reports whether one of two values says that something takes away for good, and the words
+// do not say that this is wrong here, or right. How many do otherwise tells nothing of it.
+func (n *Norms) warns(d *departure, usual int32) bool {
+	g := d.leaf.group
+	def := n.def(n.book.Text(g.Comp))
+	if def == nil || def.Role != "action" {
+		return false
+	}
+	prop, danger := def.DangerBy()
+	if prop == nil || prop.Name != n.book.Text(g.A) {
+		return false
+	}
+	words := cases.NameOf(def, n.element(d))
+	switch danger {
+	case n.book.Text(d.value):
+		return !cases.Harmless(words)
+	case n.book.Text(usual):
+		return !cases.TakesAway(words)
+	}
+	return false
+}
+
+// plainly reports whether a button is told to do nothing of itself where the others are not told:
+// without that it may send the form around it.
+func (n *Norms) plainly(g *group, value, usual int32) bool {
+	def := n.def(n.book.Text(g.Comp))
+	if def == nil || n.book.Text(usual) != "" || n.book.Text(value) != "button" {
+		return false
+	}
+	by := def.SendsBy()
+	return by != nil && by.Name == n.book.Text(g.A)
+}
+
+// steps reports whether a text of no other purpose is set in another of the steps that a team sets
+// texts in: which it is follows from what it says.
+func (n *Norms) steps(d *departure) bool {
+	def := n.def(n.book.Text(d.leaf.group.Comp))
+	if def == nil || d.leaf.group.B != 0 || len(d.leaf.sides[d.answer].docs) < sideScreens {
+		return false
+	}
+	by := def.StepBy()
+	return by != nil && by.Name == n.book.Text(d.leaf.group.A)
+}
+
 // meant is how likely a departure can be a slip at all, by what it says: words that mean another
 // thing are no other words for the same.
-func (n *Norms) meant(g *group, value, usual int32) float64 {
+func (n *Norms) meant(d *departure, usual int32) float64 {
+	g, value := d.leaf.group, d.value
 	switch {
 	case g.Kind == cases.Part && strings.HasPrefix(g.part, "="):
 		return optionalText
@@ -479,6 +524,12 @@ func (n *Norms) meant(g *group, value, usual int32) float64 {
 		return looseOrder
 	case g.Kind == cases.Prop && n.tells(g, value):
 		return saidState
+	case g.Kind == cases.Prop && n.warns(d, usual):
+		return saidDanger
+	case g.Kind == cases.Prop && n.plainly(g, value, usual):
+		return saidPlain
+	case g.Kind == cases.Prop && n.steps(d):
+		return saidStep
 	case g.Kind != cases.Words:
 		return 1
 	}

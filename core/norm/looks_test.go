@@ -18,7 +18,14 @@ import (
 type words struct{ kit.Catalog }
 
 func (w words) Component(typ string) (*kit.Component, bool) {
-	if typ != "ac-words" {
+	switch typ {
+	case "ac-words":
+	case "ac-press":
+		return (&kit.Component{Tag: typ, Title: "button", Role: "action", Slots: []kit.Slot{{Text: true}}, Props: []kit.Prop{
+			{Name: "color", Type: kit.Enum, Values: []string{"plain", "error", "strong"}},
+			{Name: "type", Type: kit.Enum, Values: []string{"submit", "button"}},
+		}}).Seal(), true
+	default:
 		return w.Catalog.Component(typ)
 	}
 	return &kit.Component{Tag: typ, Title: "words", Slots: []kit.Slot{{Text: true}}, Props: []kit.Prop{
@@ -160,7 +167,7 @@ func TestAnEmphasisIsMeant(t *testing.T) {
 
 // What departs on another screen, too, does not stand as usual everywhere else.
 func TestEverywhereElseIsSaidOfOneAlone(t *testing.T) {
-	for departing, says := range map[int]string{1: "body2 everywhere else, on 30 screens", 3: "mostly body2, on each of 30 screens"} {
+	for departing, says := range map[int]string{1: "body2 everywhere else, on 30 screens", 2: "mostly body2, on each of 30 screens"} {
 		k := words{testkit.Sorrel(t)}
 		ix := usage.New(k)
 		for i := range 30 {
@@ -180,4 +187,64 @@ func TestEverywhereElseIsSaidOfOneAlone(t *testing.T) {
 		require.Len(t, list, departing)
 		assert.Contains(t, list[0].Why, says)
 	}
+}
+
+// What a text of no other purpose is set in follows from what it says, where a team sets texts in more
+// than one step; a step that nobody else takes is as likely a slip as any other.
+func TestStepsOfTexts(t *testing.T) {
+	judge := func(small int) *norm.Norms {
+		return judgeWords(t, 60, screen.ScreenDoc, func(i int) (string, string) {
+			if i%12 == 0 && i < 12*small {
+				return "h5", "body1"
+			}
+			return "h5", "body2"
+		})
+	}
+	assert.NotEmpty(t, about(judge(1).Strays(), "variant"))
+	assert.Empty(t, about(judge(4).Strays(), "variant"))
+	assert.NotEmpty(t, about(judge(4).Leans(), "variant"), "they are not hidden")
+}
+
+// judgePress judges 30 screens of one button each; at is the one on screen 7.
+func judgePress(t *testing.T, usual, at string) *norm.Norms {
+	k := words{testkit.Sorrel(t)}
+	ix := usage.New(k)
+	for i := range 30 {
+		button := usual
+		if i == 7 {
+			button = at
+		}
+		ix.Put(&screen.Document{
+			Kind: screen.ScreenDoc, ID: fmt.Sprintf("d%d", i), Title: "D", Route: fmt.Sprintf("/d%d", i), App: "a",
+			Root: testkit.Tree(t, `{"id":"r","type":"section","children":[{"id":"b","type":"ac-press",`+button+`}]}`),
+		})
+	}
+	return norm.New(ix, k, nil)
+}
+
+// That something takes away for good is told by its words, not by what most others do.
+func TestDangerStraysByWordsAlone(t *testing.T) {
+	for _, c := range []struct {
+		usual, at string
+		strays    bool
+	}{
+		{`"text":"Prune","props":{"color":"plain"}`, `"text":"Delete","props":{"color":"error"}`, false},
+		{`"text":"Prune","props":{"color":"plain"}`, `"text":{"expr":"record.verb"},"props":{"color":"error"}`, false},
+		{`"text":"Save","props":{"color":"plain"}`, `"text":"Save","props":{"color":"error"}`, true},
+		{`"text":"Delete","props":{"color":"plain"}`, `"text":"Delete","props":{"color":"strong"}`, true},
+		{`"text":"Delete","props":{"color":"error"}`, `"text":"Prune","props":{"color":"plain"}`, false},
+		{`"text":"Delete","props":{"color":"error"}`, `"text":"Delete it","props":{"color":"plain"}`, true},
+	} {
+		n := judgePress(t, c.usual, c.at)
+		assert.Equal(t, c.strays, len(about(n.Strays(), "color")) == 1, c.at)
+		assert.Len(t, about(append(n.Strays(), n.Leans()...), "color"), 1, "it is not hidden: %s", c.at)
+	}
+}
+
+// A button that is said to send nothing must not lose that; one that does not say so may send the form.
+func TestAButtonThatSendsNothingMaySaySo(t *testing.T) {
+	plain, said := `"text":"Prune"`, `"text":"Prune","props":{"type":"button"}`
+	assert.Empty(t, about(judgePress(t, plain, said).Strays(), "type"))
+	assert.Len(t, about(judgePress(t, said, plain).Strays(), "type"), 1)
+	assert.Len(t, about(judgePress(t, `"text":"Prune","props":{"type":"submit"}`, said).Strays(), "type"), 1)
 }

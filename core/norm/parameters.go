@@ -16,6 +16,9 @@ const (
 	optionalText = 0.5  // how likely a text that is left out is a slip: there may be nothing to say
 	optionalPart = 0.4  // the same for a part that differs wherever it is
 	saidState    = 0.4  // the same for a badge's tone that says a state where most say none, and an emphasis in texts
+	saidDanger   = 0.3  // the same for what says of an action that it takes away, where its words leave that open
+	saidPlain    = 0.3  // the same for a button that is said to send nothing, where the others do not say
+	saidStep     = 0.4  // the same for a text of no other purpose in one of several steps that others have, too
 	manyLooks    = 4    // a screen that shows so many values of a prop in one place tells things apart by it …
 	sameLook     = 3    // … or one of them so often beside the others' …
 	screenSays   = 0.3  // how likely a setting is a slip that the screen's own name or route says

@@ -108,9 +108,12 @@ func (n *Norms) what(g *group) string {
 	case cases.Words:
 		return "what " + article(comp) + " says"
 	case cases.Style:
-		return "the capitals of the " + a + " of " + article(comp)
+		return "the capitals of " + saying(a, comp)
 	case cases.End:
-		return "how the " + a + " of " + article(comp) + " ends"
+		if b != "" {
+			return "how a " + b + " in " + article(comp) + " ends"
+		}
+		return "how " + saying(a, comp) + " ends"
 	case cases.Label:
 		return "what the " + a + " of " + b + " is"
 	case cases.Control:
@@ -140,6 +143,14 @@ func (n *Norms) what(g *group) string {
 		return "whether " + article(comp) + " has " + n.part(g.part)
 	}
 	return "what the icon " + a + " stands for"
+}
+
+// saying names words by what says them; a text is what it says.
+func saying(prop, comp string) string {
+	if prop == "text" && comp == "text" {
+		return "a text"
+	}
+	return "the " + prop + " of " + article(comp)
 }
 
 func (n *Norms) about(a string) string {
@@ -218,7 +229,9 @@ func (n *Norms) where(l *leaf) string {
 		case cases.Place, cases.Outer, cases.Parent:
 			p = not + n.placeWords(s.Fact, w)
 		case cases.Does:
-			p = "where it " + map[bool]string{true: "", false: "is not "}[s.Is] + or(n.key(w), "told to do nothing")
+			if p = "where it is " + not + n.key(w); w == "" {
+				p = map[bool]string{true: "where nothing tells what it does", false: "where it is told what it does"}[s.Is]
+			}
 		case cases.Says:
 			if s.Is {
 				p = "where it says “" + w + "…”"

@@ -2,7 +2,6 @@ package rules
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -10,26 +9,6 @@ import (
 	"ubiquant/core/kit"
 	"ubiquant/core/screen"
 )
-
-// dangers are the values by which a kit says that something takes away for good.
-var dangers = []string{"danger", "destructive", "negative", "critical"}
-
-// dangerOf is the prop by which an action can say that it takes away, and the value that says so.
-func dangerOf(c *kit.Component) (prop *kit.Prop, value string) {
-	for i := range c.Props {
-		for _, v := range c.Props[i].Values {
-			if slices.Contains(dangers, strings.ToLower(v)) {
-				return &c.Props[i], v
-			}
-		}
-	}
-	return nil, ""
-}
-
-// takesAway are words that say that something is gone afterwards. To clear a filter is no such thing.
-var takesAway = slices.DeleteFunc(cases.Senses("remove"), func(word string) bool {
-	return slices.Contains([]string{"clear", "drop", "take away"}, word)
-})
 
 var _ = add(&audit.Rule{
 	ID: "danger-missing", Title: "What takes away does not look so", Severity: audit.Warning,
@@ -48,13 +27,12 @@ var _ = add(&audit.Rule{
 	Settings: []audit.Setting{
 		{Name: "others", Help: "Removing actions that look so before others are held to it", Default: "3", Number: true},
 	},
-	Looks: func(c *kit.Component) bool { prop, _ := dangerOf(c); return prop != nil && c.Role == "action" },
+	Looks: func(c *kit.Component) bool { prop, _ := c.DangerBy(); return prop != nil && c.Role == "action" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		word, _, _ := strings.Cut(strings.ToLower(strings.TrimSpace(cases.NameOf(n.Def, n.Element))), " ")
-		if !slices.Contains(takesAway, word) {
+		if !cases.TakesAway(cases.NameOf(n.Def, n.Element)) {
 			return
 		}
-		prop, danger := dangerOf(n.Def)
+		prop, danger := n.Def.DangerBy()
 		switch v, ok := n.Prop(prop.Name); {
 		case ok && !v.Known() || n.Spread:
 		case v.Text == danger:
