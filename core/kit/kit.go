@@ -30,6 +30,9 @@ const (
 
 func (t Type) String() string { return [...]string{"text", "yes/no", "number", "choice"}[t] }
 
+// Guessed is From of what no package says: it was seen in use, or is a proposal.
+const Guessed = "guess"
+
 // Level tells basic components, composites of several and layouts apart.
 type Level string
 

@@ -33,9 +33,13 @@ var dangers = []string{"danger", "destructive", "negative", "critical", "error",
 func (c *Component) DangerBy() (*Prop, string) {
 	for _, word := range dangers {
 		for i := range c.Props {
-			for _, v := range c.Props[i].Values {
+			p := &c.Props[i]
+			if p.Type == Bool && strings.EqualFold(unhyphened.Replace(p.Name), word) {
+				return p, "true"
+			}
+			for _, v := range p.Values {
 				if strings.EqualFold(v, word) {
-					return &c.Props[i], v
+					return p, v
 				}
 			}
 		}

@@ -643,12 +643,17 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 	here.seen[typ]++
 	t.around(here, e, n)
 	place := &Place{File: here.file, Node: n, Props: map[string]*Attribute{}}
+	var besides []screen.Prop
 	for i := range n.Attributes {
 		a := &n.Attributes[i]
 		told := here.told(&a.Value)
 		v, ok := t.value(told, nil)
 		_, twice := e.Prop(a.Name)
-		if !ok || twice || !slices.ContainsFunc(d.Props, func(p screen.PieceProp) bool { return p.Name == a.Name }) {
+		if !slices.ContainsFunc(d.Props, func(p screen.PieceProp) bool { return p.Name == a.Name }) {
+			besides = t.besides(besides, here, n, a)
+			continue
+		}
+		if !ok || twice {
 			continue
 		}
 		e.Props = append(e.Props, screen.Prop{Name: a.Name, Value: v})
@@ -660,6 +665,15 @@ func (t *tree) own(here at, n *Node, found Found) ([]*screen.Element, bool) {
 	screen.SortProps(e.Props)
 	e.Children = t.list(inside, n.Children)
 	t.settle(e, n, place)
+	words := here
+	words.component = nil // they are no setting of the part that is being made
+	if said, _ := t.text(words, e, n); said.Kind != screen.None && len(besides) < maxBesides {
+		if len(said.Text) > maxSource {
+			said.Text = strings.ToValidUTF8(said.Text[:maxSource], "") + "…"
+		}
+		besides = append(besides, screen.Prop{Name: "children", Value: said}) // the words that are put in
+	}
+	e.Origin.Besides = besides
 	e.Spread = true
 	return []*screen.Element{e}, true
 }

@@ -16,6 +16,7 @@ const leastCopied = 5
 
 var _ = add(&audit.Rule{
 	ID: "copied-part", Title: "The same part on several screens", Severity: audit.Note,
+	Code:    true,
 	Purpose: "What is the same to the word on several screens is a piece.",
 	Why:     "A change to one copy is forgotten on the other screens.",
 	Bad:     []string{contactPart, contactPart, contactPart},
@@ -35,7 +36,11 @@ var _ = add(&audit.Rule{
 			measure(n.Element, *parts)
 		}
 		this := (*parts)[n.Element]
-		if this.count < p.Number("elements") {
+		least := p.Number("elements")
+		if p.Doc.Source != "" {
+			least = max(least, leastPartInCode) // layouts of code have more elements for the same
+		}
+		if this.count < least {
 			return
 		}
 		around := ""

@@ -12,6 +12,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "danger-missing", Title: "What takes away does not look so", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "An action that removes something looks as the others that do.",
 	Why:     "Where most removing buttons warn by their looks, one that does not is pressed without a thought.",
 	Bad: []string{
@@ -51,15 +52,18 @@ var _ = add(&audit.Rule{
 		if so < g.Number("others") || so <= 2*plain {
 			return
 		}
-		for _, value := range g.Sorted() {
-			prop, danger, ok := strings.Cut(value, "=")
+		for _, lacks := range g.Sorted() {
+			prop, danger, ok := strings.Cut(lacks, "=")
 			if !ok {
 				continue
 			}
-			for _, place := range g.Values[value] {
-				message := fmt.Sprintf("it takes something away and does not look so: %d others are “%s”", so, danger)
-				g.Report(place, prop, message, "Make it "+danger,
-					screen.Edit{Op: screen.Set, ID: place.Element, Prop: prop, Value: screen.Lit(danger)})
+			called, value := danger, screen.Lit(danger)
+			if danger == "true" { // a flag is called what it says
+				called, value = prop, screen.FlagValue(true)
+			}
+			for _, place := range g.Values[lacks] {
+				message := fmt.Sprintf("it takes something away and does not look so: %d others are “%s”", so, called)
+				g.Report(place, prop, message, "Make it "+called, screen.Edit{Op: screen.Set, ID: place.Element, Prop: prop, Value: value})
 			}
 		}
 	},

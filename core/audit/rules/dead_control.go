@@ -1,6 +1,9 @@
 package rules
 
 import (
+	"fmt"
+	"regexp"
+	"slices"
 	"strings"
 
 	"ubiquant/core/audit"
@@ -22,9 +25,23 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-button","text":"Export","props":{"disabled":true}}`,
 		`{"id":"a","type":"sorrel-button","text":"Dark","props":{"does":"theme dark"}}`,
 	},
-	Looks: func(c *kit.Component) bool { return len(c.Acts) > 0 },
+	Code: true,
+	Judge: func(g *audit.Group) {
+		acts, idle := len(g.Values["acts"]), g.Values["idle"]
+		if acts < fewestHandled || len(idle)*mostIdle > acts+len(idle) {
+			return
+		}
+		for _, place := range idle {
+			g.Report(place, "", fmt.Sprintf("nothing makes it act, as far as its code shows; %d others are told what to do", acts), "")
+		}
+	},
+	Looks: func(c *kit.Component) bool { return len(c.Acts) > 0 || c.Role == "action" },
 	Element: func(p *audit.Pass, n *audit.Node) {
-		if n.Name != "" {
+		if p.Doc.Source != "" {
+			actsInCode(p, n)
+			return
+		}
+		if n.Name != "" || n.Spread || len(n.Def.Acts) == 0 {
 			return
 		}
 		if v := value(n, n.Def.DisabledBy()); v.Kind != screen.None && v.Text != "false" {
@@ -59,3 +76,41 @@ var _ = add(&audit.Rule{
 		)
 	},
 })
+
+const (
+	fewestHandled = 10 // buttons of a kind in code that do something before one that does nothing is told of …
+	mostIdle      = 10 // … and of how many at most one does nothing: more are made to act in a way that is not known
+)
+
+// silent are attributes that make nothing act.
+var silent = regexp.MustCompile(`^(class|className|style|id|title|key|tabIndex|tabindex|role|lang|dir|hidden|(aria|data)-.*)$`)
+
+// presses are names of what may act where something in it is pressed.
+var presses = regexp.MustCompile(`^html-(a|label|summary|button)$|trigger|link|close|toggle|activator|anchor|menu|upload|drop|popover|tooltip`)
+
+// actsInCode notes whether a button of code does something, as far as it shows: where it is told to by
+// anything that is not known to only concern its looks, or where what stands around it may make it act.
+func actsInCode(p *audit.Pass, n *audit.Node) {
+	if n.Def.Role != "action" || n.Def.Plain || n.Spread || n.Parent == nil {
+		return
+	}
+	if v := value(n, n.Def.DisabledBy()); v.Kind != screen.None && v.Text != "false" {
+		return
+	}
+	if n.Parent.Def == nil || !n.Parent.Def.Plain || n.Closest(func(a *audit.Node) bool { return presses.MatchString(a.Type) }) != nil {
+		return
+	}
+	sends := value(n, n.Def.SendsBy())
+	form := n.Closest(func(a *audit.Node) bool { return strings.Contains(a.Type, "form") }) != nil
+	handled := n.Origin != nil && slices.ContainsFunc(n.Origin.Besides, func(p screen.Prop) bool { return !silent.MatchString(p.Name) }) ||
+		slices.ContainsFunc(n.Element.Props, func(s screen.Prop) bool {
+			return !s.Value.Known() || slices.Contains(n.Def.Acts, s.Name) || s.Name == n.Def.LeadsBy()
+		})
+	switch {
+	case handled:
+		p.Fact(n, n.Type, "acts")
+	case form && sends.Text != "button" || sends.Text == "submit" || sends.Text == "reset" || !sends.Known() && sends.Kind != screen.None:
+	default:
+		p.Fact(n, n.Type, "idle")
+	}
+}

@@ -12,10 +12,13 @@ import (
 const (
 	leastPart     = 4
 	leastRepeated = 3
+
+	leastPartInCode = 12 // of code, where layouts have more elements for the same
 )
 
 var _ = add(&audit.Rule{
 	ID: "repeated-markup", Title: "The same part, again and again", Severity: audit.Note,
+	Code:    true,
 	Purpose: "What is the same several times is a repetition over records, or a piece.",
 	Why:     "A change to one of five copies is forgotten on the other four.",
 	Bad: []string{
@@ -32,7 +35,11 @@ var _ = add(&audit.Rule{
 			for to < len(n.Children) && n.Children[to].Type == first.Type && n.Children[to].Repeat == nil && madeAlike(first, n.Children[to]) {
 				to++
 			}
-			if to-from >= leastRepeated && first.Repeat == nil && first.Count() >= leastPart {
+			least := leastPart
+			if p.Doc.Source != "" {
+				least = leastPartInCode
+			}
+			if to-from >= leastRepeated && first.Repeat == nil && first.Count() >= least {
 				def, _ := p.Cat.Component(first.Type)
 				p.Report(&audit.Node{Element: first, Def: def, Parent: n}, "",
 					fmt.Sprintf("this part of %d elements stands here %d times", first.Count(), to-from), "")

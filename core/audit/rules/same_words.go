@@ -10,6 +10,7 @@ import (
 
 var _ = add(&audit.Rule{
 	ID: "same-words", Title: "Two actions with the same words", Severity: audit.Warning,
+	Code:    true,
 	Purpose: "Actions that stand together say what tells them apart.",
 	Why:     "Two buttons that say “Open” leave it to luck which one is pressed.",
 	Bad: []string{

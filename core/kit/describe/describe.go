@@ -29,7 +29,7 @@ const (
 	FromManifest = "manifest"
 	FromTypes    = "types"
 	FromWebTypes = "web-types"
-	FromGuess    = "guess"
+	FromGuess    = kit.Guessed
 )
 
 // Kinds of libraries, by how their components are drawn.

@@ -27,6 +27,18 @@ const isFunction = (
   n.type === 'ObjectMethod' ||
   n.type === 'ClassMethod'
 
+/** What a function returns, and on which condition; none where that is always. */
+interface Returned {
+  node: AnyNode
+  when: string
+}
+
+/** Markup that is there on a condition. */
+function shown(nodes: Node[], when: string): Node[] {
+  for (const n of nodes) n.show = n.show ? `${when} && ${n.show}` : when
+  return nodes
+}
+
 /** Words of a JSX text as they are shown: lines joined, those at the ends cut off. */
 function words(raw: string): string {
   const lines = raw.split(/\r\n|\n|\r/)
@@ -81,13 +93,13 @@ export class Markup {
     this.gather(top)
     const other = this.renamed(top)
     if (other) return { roots: [other] }
-    const returned: AnyNode[] = []
+    const returned: Returned[] = []
     const main = this.mainOf(top)
     if (main) {
       passedNames(main, this.passed)
       this.returns(main, returned)
     }
-    const roots = returned.flatMap(r => this.expression(r as t.Expression))
+    const roots = this.given(returned)
     // What is written elsewhere in it, and reached through nothing that is followed.
     for (const { node, under } of this.rest(top))
       roots.push({ kind: 'group', span: this.span(node), under, children: this.expression(node) })
@@ -193,26 +205,46 @@ export class Markup {
     return b === n ? undefined : this.mainOf(b)
   }
 
-  /** What a function returns, its inner functions left out. */
-  private returns(n: AnyNode, out: AnyNode[]): void {
+  /** What a function returns, its inner functions left out, and on which condition. */
+  private returns(n: AnyNode, out: Returned[]): void {
     if (isMarkup(n)) {
-      out.push(n)
+      out.push({ node: n, when: '' })
       return
     }
     if (!isFunction(n)) return
     if (n.body.type !== 'BlockStatement') {
-      out.push(n.body)
+      out.push({ node: n.body, when: '' })
       return
     }
-    const visit = (m: AnyNode): void => {
-      if (m.type === 'ReturnStatement') {
-        if (m.argument) out.push(m.argument)
-        return
+    const visit = (m: AnyNode, when: string): void => {
+      const and = (more: string): string => (when ? `${when} && ${more}` : more)
+      switch (m.type) {
+        case 'ReturnStatement':
+          if (m.argument) out.push({ node: m.argument, when })
+          return
+        case 'IfStatement':
+          visit(m.consequent, and(this.text(m.test)))
+          if (m.alternate) visit(m.alternate, and(`!(${this.text(m.test)})`))
+          return
+        case 'SwitchStatement':
+          for (const c of m.cases) {
+            const asked = `${this.text(m.discriminant)} === ${c.test ? this.text(c.test) : '…'}`
+            c.consequent.forEach(s => visit(s, and(asked)))
+          }
+          return
       }
       if (isFunction(m) || m.type === 'ClassDeclaration') return
-      parts(m).forEach(visit)
+      parts(m).forEach(x => visit(x, when))
     }
-    visit(n.body)
+    visit(n.body, '')
+  }
+
+  /** The markup of what is returned. Of several, all but what comes last are there at times only. */
+  private given(list: Returned[]): Node[] {
+    return list.flatMap(r => {
+      const nodes = this.expression(r.node as t.Expression)
+      return r.when && list.length > 1 ? shown(nodes, r.when) : nodes
+    })
   }
 
   /** Markup that nothing led to: in columns, in handlers, in helpers. */
@@ -242,10 +274,6 @@ export class Markup {
   /** Reads an expression that gives markup. */
   private expression(whole: AnyNode): Node[] {
     const e = bare(whole as t.Expression)
-    const show = (nodes: Node[], when: string): Node[] => {
-      for (const n of nodes) n.show = n.show ? `${when} && ${n.show}` : when
-      return nodes
-    }
     switch (e.type) {
       case 'JSXElement':
         return [this.element(e)]
@@ -272,7 +300,7 @@ export class Markup {
       case 'LogicalExpression':
         if (e.operator === '&&')
           return this.holds(e.right) || this.reaches(e.right)
-            ? show(this.expression(e.right), this.text(e.left))
+            ? shown(this.expression(e.right), this.text(e.left))
             : this.plain(e)
         if (!this.holds(e) && !this.reaches(e.left) && !this.reaches(e.right)) return this.plain(e)
         return [...this.expression(e.left), ...this.expression(e.right)]
@@ -280,16 +308,16 @@ export class Markup {
         if (!this.holds(e) && !this.reaches(e.consequent) && !this.reaches(e.alternate))
           return this.plain(e)
         return [
-          ...show(this.expression(e.consequent), this.text(e.test)),
-          ...show(this.expression(e.alternate), `!(${this.text(e.test)})`),
+          ...shown(this.expression(e.consequent), this.text(e.test)),
+          ...shown(this.expression(e.alternate), `!(${this.text(e.test)})`),
         ]
       case 'ArrayExpression':
         return e.elements.flatMap(x => (x && x.type !== 'SpreadElement' ? this.expression(x) : []))
       case 'ArrowFunctionExpression':
       case 'FunctionExpression': {
-        const out: AnyNode[] = []
+        const out: Returned[] = []
         this.returns(e, out)
-        return out.flatMap(r => this.expression(r))
+        return this.given(out)
       }
       case 'Identifier':
       case 'MemberExpression': {
@@ -336,9 +364,9 @@ export class Markup {
     let out: Node[]
     const main = this.mainOf(node) ?? node
     if (isFunction(main)) {
-      const list: AnyNode[] = []
+      const list: Returned[] = []
       this.returns(main, list)
-      out = list.flatMap(r => this.expression(r))
+      out = this.given(list)
     } else out = this.expression(main)
     this.open.delete(name)
     return out

@@ -1,0 +1,128 @@
+package repo_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ubiquant/core/live"
+)
+
+// gardens is an application of twelve screens alike, on a folder of components; change is made to the sixth.
+func gardens(t *testing.T, from, to string) *live.Live {
+	files := texts(map[string]string{
+		"package.json":      `{"name":"garden","dependencies":{"react":"19"}}`,
+		"src/ui/button.tsx": `export function Button({ variant = 'plain', size = 'medium', wide, type, disabled, onClick, children, ...rest }: { variant?: 'plain' | 'primary' | 'danger'; size?: 'medium' | 'large'; wide?: boolean; type?: 'button' | 'submit'; disabled?: boolean; onClick?: () => void; children?: React.ReactNode }) { return <button {...rest}>{children}</button> }`,
+		"src/ui/text.tsx":   `export function Text({ muted, children }: { muted?: boolean; children?: React.ReactNode }) { return <p>{children}</p> }`,
+		"src/ui/sheet.tsx":  `export const Sheet = ({ children }: { children: React.ReactNode }) => <section>{children}</section>`,
+	})
+	var imports, routes strings.Builder
+	for i := range 12 {
+		page := fmt.Sprintf(`import { Button } from '../ui/button'
+import { Text } from '../ui/text'
+import { Sheet } from '../ui/sheet'
+export const Page%[1]d = ({ ready }: { ready: boolean }) => (
+  <Sheet>
+    <header id="top"><Text>Bed %[1]d</Text></header>
+    <Text muted>{words.about}</Text>
+    <div className="tools">
+      <Button variant="primary" onClick={() => keep(%[1]d)}>Keep</Button>
+      <Button onClick={() => print(%[1]d)}>Print</Button>
+      <Button variant="danger" onClick={() => remove(%[1]d)}>Remove</Button>
+    </div>
+  </Sheet>
+)
+`, i)
+		if i == 6 && from != "" {
+			require.Contains(t, page, from)
+			page = strings.Replace(page, from, to, 1)
+		}
+		files[fmt.Sprintf("src/pages/page%d.tsx", i)] = []byte(page)
+		fmt.Fprintf(&imports, "import { Page%[1]d } from './pages/page%[1]d'\n", i)
+		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
+	}
+	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
+	r := read(t, put(t, files), nil)
+	require.Empty(t, r.Report.Unknown)
+	return live.Open(r.W, r.Kit, day)
+}
+
+// toldOf are the rules that find something on the screens, and how often.
+func toldOf(l *live.Live) map[string]int {
+	out := map[string]int{}
+	open, _ := l.Findings()
+	for _, f := range open {
+		out[f.Rule]++
+	}
+	return out
+}
+
+// Slips are told of in code by the rules that tell of them on screens that are assembled here; what only
+// looks like one is not, and what may be otherwise than it shows is held against nobody.
+func TestRulesLookAtCode(t *testing.T) {
+	assert.Empty(t, toldOf(gardens(t, "", "")))
+	const print, about = `<Button onClick={() => print(6)}>Print</Button>`, `<Text muted>{words.about}</Text>`
+	for _, c := range []struct{ rule, from, to string }{
+		{"demo-text", about, `<Text muted>Lorem ipsum dolor sit amet</Text>`},
+		{"demo-text", about, `<Text muted>TODO</Text>`},
+		{"", about, `<Text muted>Title</Text>`},
+		{"shared-id", `<div className="tools">`, `<div className="tools" id="top">`},
+		{"", `<div className="tools">`, `<div className="tools" id="tools">`},
+		{"", about, `{ready ? <p id="about">Sown</p> : <p id="about">Bare</p>}`},
+		{"danger-missing", `<Button variant="danger" `, `<Button `},
+		{"", `onClick={() => remove(6)}>Remove`, `onClick={() => clear(6)}>Clear the list`},
+		{"same-words", print, `<Button onClick={() => print(6)}>Keep</Button>`},
+		{"one-main-action", print, `<Button variant="primary" onClick={() => print(6)}>Print</Button>`},
+		{"", print, `{ready && <Button variant="primary" onClick={() => print(6)}>Print</Button>}`},
+		{"unknown-prop", `<Button variant="danger" `, `<Button variant="danger" varaint="danger" `},
+		{"", `<Button variant="danger" `, `<Button variant="danger" tooltip="For good" `},
+		{"dead-control", print, `<Button>Print</Button>`},
+		{"", print, `<Button {...tools}>Print</Button>`},
+		{"", print, `<Button disabled>Print</Button>`},
+		{"", print, `<form><Button>Print</Button></form>`},
+		{"", print, `<a href="/x"><Button>Print</Button></a>`},
+		{"off-theme", `<div className="tools">`, `<div className="tools" style={{ color: '#c30', height: '2px' }}>`},
+		{"off-theme", `<div className="tools">`, `<div className="tools text-[#cc3300]">`},
+		{"", `<div className="tools">`, `<div className="tools w-[30rem]" style={{ height: '20px' }}>`},
+	} {
+		told := toldOf(gardens(t, c.from, c.to))
+		if c.rule == "" {
+			assert.Empty(t, told, c.to)
+			continue
+		}
+		assert.Equal(t, map[string]int{c.rule: 1}, told, c.to)
+	}
+}
+
+// What is given back on a condition stands there on that condition, as what is chosen in markup does.
+func TestWhatIsReturnedEarlyIsThereAtTimes(t *testing.T) {
+	r := read(t, put(t, own(map[string]string{
+		"src/pages/one.tsx": `import { Press } from '../ui/press'
+import { Sheet } from '../ui/sheet'
+export function One({ busy, kind }) {
+  if (busy) return <Press wide>Wait</Press>
+  if (kind === 'a') { return <Press wide>First</Press> } else if (kind === 'b') return <Press wide>Second</Press>
+  switch (kind) {
+    case 'c':
+      return <Press wide>Third</Press>
+  }
+  return <Sheet><Press wide>Go</Press></Sheet>
+}`,
+		"src/pages/two.tsx": `import { Press } from '../ui/press'
+export function Two({ late }) {
+  if (late) { return <Press wide>Late</Press> }
+}`,
+	})), nil)
+	assert.Equal(t, `parts
+  ui-press wide=true | Wait if busy
+  ui-press wide=true | First if kind === 'a'
+  ui-press wide=true | Second if !(kind === 'a') && kind === 'b'
+  ui-press wide=true | Third if kind === 'c'
+  ui-sheet
+    ui-press wide=true | Go
+`, told(r, "screen:one"))
+	assert.Equal(t, "ui-press wide=true | Late\n", told(r, "screen:two"), "there is nothing else")
+}
