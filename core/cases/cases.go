@@ -262,6 +262,12 @@ func labels(def *kit.Component) bool {
 	return by != nil && strings.HasPrefix(strings.ToLower(by.Name), "label")
 }
 
+// arranges are plain elements that only set apart or beside each other what is in them, as layouts do.
+var arranges = map[string]bool{
+	kit.HostPrefix + "div": true, kit.HostPrefix + "span": true, kit.HostPrefix + "section": true,
+	kit.HostPrefix + "article": true, kit.HostPrefix + "center": true,
+}
+
 // component is what is known of a type.
 func (r *Reader) component(typ string) *component {
 	if c, ok := r.types[typ]; ok {
@@ -270,7 +276,7 @@ func (r *Reader) component(typ string) *component {
 	c := &component{number: r.Word(typ)}
 	if def, ok := r.cat.Component(typ); ok {
 		c.def = def
-		c.level = def.Level == kit.Layout
+		c.level = def.Level == kit.Layout || def.Plain && arranges[typ]
 		c.control, c.acts, c.leads = takes(def), acts(def), def.LeadsBy()
 		if by := def.ToneBy(); by != nil {
 			c.tone = by.Name
@@ -287,6 +293,7 @@ func (r *Reader) component(typ string) *component {
 			level := def.Heading != nil && def.Heading.LevelProp == p.Name
 			switch {
 			case p.Handed: // any element has it
+			case element[strings.ToLower(p.Name)] && len(headings(p.Values)) == 0: // which element it becomes is no look
 			case usage.Tracked(p) || level:
 				g := Group{Kind: Prop, Comp: c.number, A: r.Word(p.Name)}
 				t := tracked{name: p.Name, number: g.A, def: p.Default, defN: r.Word(p.Default), group: r.GroupNumber(g)}
@@ -303,6 +310,9 @@ func (r *Reader) component(typ string) *component {
 	r.types[typ] = c
 	return c
 }
+
+// element are what libraries call the setting that says which element of the page something becomes.
+var element = map[string]bool{"as": true, "aschild": true, "component": true, "tag": true, "element": true, "is": true}
 
 var heading = regexp.MustCompile(`(?i)^(h[1-6]$|heading|headline|title|display)`)
 
@@ -520,6 +530,9 @@ func (in *reading) beside(use int32, x *Context) {
 	}
 }
 
+// closes are names of what makes the one thing in it close what is around them.
+var closes = regexp.MustCompile(`(^|-)(close|dismiss|cancel)$`)
+
 // roles finds what an element is for.
 func (in *reading) roles(use int32, x *Context) {
 	e, c := in.doc.Uses[use].Element, in.comps[use]
@@ -538,6 +551,16 @@ func (in *reading) roles(use int32, x *Context) {
 		if v, ok := e.Prop(by.Name); ok && (v.Text == "submit" || v.Text == "reset") {
 			x[Does] = in.Word("does " + v.Text)
 		}
+	}
+	if c.acts && x[Does] == 0 && e.Origin != nil {
+		for _, p := range e.Origin.Besides { // where the library hands it on to the page's own button
+			if p.Name == "type" && p.Value.Kind == screen.Literal && (p.Value.Text == "submit" || p.Value.Text == "reset") {
+				x[Does] = in.Word("does " + p.Value.Text)
+			}
+		}
+	}
+	if up := in.doc.Uses[use].Up; up >= 0 && c.acts && x[Does] == 0 && len(in.kids[up]) == 1 && closes.MatchString(in.doc.Uses[up].Element.Type) {
+		x[Does] = in.Word("does close") // what stands in it alone does what it is for
 	}
 	if c.leads != "" && x[Does] == 0 {
 		if v, ok := e.Prop(c.leads); ok && v.Text != "" {

@@ -47,7 +47,14 @@ var vague = map[string]bool{
 // element reads the cases of one element.
 func (in *reading) element(use int32) {
 	e, c := in.doc.Uses[use].Element, in.comps[use]
-	if c.def == nil || c.def.Plain {
+	if c.def == nil {
+		return
+	}
+	if c.def.Plain {
+		if c.level { // what it arranges has an order all the same
+			full := &in.ctx[use]
+			in.orders(use, c, full, in.context(full))
+		}
 		return
 	}
 	// All cases of an element have one context. What tells of the decision itself explains nothing,
@@ -256,9 +263,9 @@ func (in *reading) orders(use int32, c *component, full *Context, ctx int32) {
 				g := Group{Kind: Order, Comp: parent, A: x, B: y}
 				if in.model != nil && strings.HasPrefix(in.Text(x), "field.") && strings.HasPrefix(in.Text(y), "field.") {
 					g.Kind, g.Comp = Fields, in.Word(in.model.ID)
-				} else if !in.comps[a.use].acts {
+				} else if !in.comps[in.within(a.use)].acts {
 					// Heads and names have an order within one thing.
-					if g.Kind, g.Comp = Fields, in.Word(in.doc.App+" "+thing(in.doc.Route)); in.comps[a.use].def.Level == kit.Composite {
+					if g.Kind, g.Comp = Fields, in.Word(in.doc.App+" "+thing(in.doc.Route)); in.comps[in.within(a.use)].def.Level == kit.Composite {
 						g.Kind, g.Comp = Order, parent
 					}
 				}
@@ -268,9 +275,21 @@ func (in *reading) orders(use int32, c *component, full *Context, ctx int32) {
 	}
 }
 
+// within is the action that an element holds and nothing else, as what closes a dialog holds the
+// button for it; else the element itself.
+func (in *reading) within(use int32) int32 {
+	for inner := use; !in.comps[inner].acts && len(in.kids[inner]) == 1 && in.doc.Uses[inner].Element.Text.Kind == screen.None; {
+		if inner = in.kids[inner][0]; in.comps[inner].acts {
+			return inner
+		}
+	}
+	return use
+}
+
 // siblingKey names an element among its siblings over the screens: what it does or says, the
 // field it is about, or its kind.
 func (in *reading) siblingKey(use int32) int32 {
+	use = in.within(use)
 	c, x := in.comps[use], &in.ctx[use]
 	if c.def == nil {
 		return 0
@@ -305,7 +324,8 @@ const Filled = "filled"
 
 // parts are what an element has in it, and which of its texts are set.
 func (in *reading) parts(use int32, e *screen.Element, c *component, ctx int32) {
-	if e.Spread || c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
+	// What more a part of the team's is set to is not known; what is put in it is.
+	if e.Spread && c.def.Level != kit.Piece || c.level || len(c.def.Slots) == 0 && len(c.texts) == 0 {
 		return
 	}
 	var keys []string

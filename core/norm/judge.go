@@ -493,6 +493,16 @@ func (n *Norms) items(g *group) (items []item, words []int32) {
 	return items, words
 }
 
+// madeFor reports whether a component is a part of the same whole as the one that it stands in: a dialog's
+// footer and what closes the dialog, or two parts of the team's own.
+func madeFor(around, part string) bool {
+	if strings.HasPrefix(around, screen.PiecePrefix) {
+		return strings.HasPrefix(part, screen.PiecePrefix)
+	}
+	at := strings.LastIndex(around, "-")
+	return strings.HasPrefix(part, around+"-") || strings.Count(around, "-") > 1 && strings.HasPrefix(part, around[:at+1])
+}
+
 // wholes judges each part that the screens have by itself.
 func (n *Norms) wholes(g *group, items []item, words []int32) {
 	sets := make([]map[string]bool, len(words))
@@ -521,8 +531,8 @@ func (n *Norms) wholes(g *group, items []item, words []int32) {
 	}
 	slices.Sort(parts)
 	for _, part := range parts {
-		// In the main slot, what holds something else does not lack it.
-		loose := strings.HasPrefix(part, "+:") && n.book.Text(g.Comp) != cases.WholeScreen
+		// In the main slot, what holds something else does not lack it, but for what is made for that place.
+		loose := strings.HasPrefix(part, "+:") && n.book.Text(g.Comp) != cases.WholeScreen && !madeFor(n.book.Text(g.Comp), partName(part))
 		p := &group{number: g.number, Group: cases.Group{Kind: cases.Part, Comp: g.Comp}, docs: g.docs}
 		list := make([]item, 0, len(items))
 		lacking := false

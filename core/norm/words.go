@@ -25,7 +25,7 @@ func (n *Norms) title(typ string) string {
 }
 
 func article(s string) string {
-	if s != "" && strings.ContainsRune("aeiou", rune(s[0])) {
+	if s != "" && strings.ContainsRune("aeiouAEIO", rune(s[0])) { // “U…” begins many a short form
 		return "an " + s
 	}
 	return "a " + s
@@ -35,7 +35,9 @@ func article(s string) string {
 func (n *Norms) key(k string) string {
 	switch verb, rest, _ := strings.Cut(k, " "); verb {
 	case "does":
-		return map[string]string{"submit": "what sends the form", "reset": "what clears the form"}[rest] + orElse(rest, "submit", "reset")
+		return map[string]string{
+			"submit": "what sends the form", "reset": "what clears the form", "close": "what closes what is around it",
+		}[rest] + orElse(rest, "submit", "reset", "close")
 	case "leads":
 		return "what leads " + leads(rest)
 	case "says":

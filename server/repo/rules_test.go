@@ -126,3 +126,77 @@ export function Two({ late }) {
 `, told(r, "screen:one"))
 	assert.Equal(t, "ui-press wide=true | Late\n", told(r, "screen:two"), "there is nothing else")
 }
+
+// drawers is an application of sixteen forms in a drawer, of parts that stand in one another; change is made to
+// the sixth. It gives what strays there.
+func drawers(t *testing.T, at, from, to string) (told []string) {
+	part := func(names ...string) string {
+		var b strings.Builder
+		for _, name := range names {
+			fmt.Fprintf(&b, "export const %s = ({ children }: { children?: React.ReactNode }) => <section>{children}</section>\n", name)
+		}
+		return b.String()
+	}
+	files := texts(map[string]string{
+		"package.json":      `{"name":"garden","dependencies":{"react":"19"}}`,
+		"src/ui/button.tsx": `export function Button({ look = 'plain', type, onClick, children }: { look?: 'plain' | 'primary'; type?: 'button' | 'submit'; onClick?: () => void; children?: React.ReactNode }) { return <button>{children}</button> }`,
+		"src/ui/input.tsx":  `export function Input({ name, onChange }: { name?: string; onChange?: () => void }) { return <input name={name} /> }`,
+		"src/ui/drawer.tsx": part("Drawer", "DrawerBody", "DrawerFooter", "DrawerClose"),
+		at + "/item.tsx":    part("Item", "ItemLabel", "ItemFault"),
+	})
+	var imports, routes strings.Builder
+	for i := range 16 {
+		page := fmt.Sprintf(`import { Button } from '../ui/button'
+import { Input } from '../ui/input'
+import { Drawer, DrawerBody, DrawerFooter, DrawerClose } from '../ui/drawer'
+import { Item, ItemLabel, ItemFault } from '../%[2]s/item'
+export const Page%[1]d = () => (
+  <Drawer>
+    <DrawerBody>
+      <Item><ItemLabel>Bed %[1]d</ItemLabel><Input name="bed" /><ItemFault /></Item>
+      <Item><ItemLabel>Plant</ItemLabel><Input name="plant" /><ItemFault /></Item>
+    </DrawerBody>
+    <DrawerFooter>
+      <div className="flex">
+        <DrawerClose><Button>Cancel</Button></DrawerClose>
+        <Button look="primary" type="submit">Save</Button>
+      </div>
+    </DrawerFooter>
+  </Drawer>
+)
+`, i, strings.TrimPrefix(at, "src/"))
+		if i == 6 && from != "" {
+			require.Contains(t, page, from)
+			page = strings.Replace(page, from, to, 1)
+		}
+		files[fmt.Sprintf("src/pages/page%d.tsx", i)] = []byte(page)
+		fmt.Fprintf(&imports, "import { Page%[1]d } from './pages/page%[1]d'\n", i)
+		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
+	}
+	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
+	r := read(t, put(t, files), nil)
+	for _, s := range live.Open(r.W, r.Kit, day).Norms.Strays() {
+		assert.Equal(t, "screen:page6", s.Doc)
+		told = append(told, s.What+": "+s.Value+", not "+s.Norm)
+	}
+	return told
+}
+
+// What only arranges is looked through, and what holds one action stands for it; what is made for a place
+// is missed there, whatever else stands in it.
+func TestWrappersAreLookedThrough(t *testing.T) {
+	const closes, saves = "<DrawerClose><Button>Cancel</Button></DrawerClose>", `<Button look="primary" type="submit">Save</Button>`
+	for _, c := range []struct{ says, from, to string }{
+		{"comes first", closes + "\n        " + saves, saves + closes},
+		{"whether a drawer footer has a drawer close: no, not yes", closes, ""},
+		{"what a button says: close, not cancel", closes, "<DrawerClose><Button>Close</Button></DrawerClose>"},
+		{"whether an Item has an Item label: no, not yes", "<ItemLabel>Plant</ItemLabel>", ""},
+		{"whether an Item has an Item fault: no, not yes", `<Input name="plant" /><ItemFault />`, `<Input name="plant" />`},
+	} {
+		// The team's parts are a library of their own, or pieces beside the screens that use them.
+		for _, at := range []string{"src/parts", "src/pages"} {
+			assert.Empty(t, drawers(t, at, "", ""))
+			assert.Contains(t, strings.ToLower(strings.Join(drawers(t, at, c.from, c.to), "\n")), strings.ToLower(c.says), at)
+		}
+	}
+}

@@ -117,6 +117,10 @@ var _ = add(&audit.Rule{
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
 			return
 		}
+		if prop.Value.Kind == screen.Literal && def != nil && def.Type == kit.Text && prop.Name == "placeholder" && strings.Contains(strings.ToLower(prop.Value.Text), "lorem ipsum") {
+			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
+			return
+		}
 		if prop.Value.Kind == screen.Literal && def != nil && n.Def.Speaks(def) && prop.Name != "placeholder" && !named &&
 			!aboutThat(p, prop.Value.Text) && sampleText(p, prop.Value.Text) {
 			p.Report(n, prop.Name, "“"+prop.Value.Text+"” is a sample text", "")
