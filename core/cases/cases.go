@@ -35,6 +35,7 @@ const (
 	Meaning              // what an icon stands for
 	Slot                 // where in a component an action stands
 	Tone                 // in which tone a word is said
+	Space                // which step of space it has by a class of its own
 	Kinds                // how many kinds there are
 )
 

@@ -1,6 +1,7 @@
 package cases
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -53,7 +54,9 @@ func (in *reading) element(use int32) {
 	if c.def.Plain {
 		if c.level { // what it arranges has an order all the same
 			full := &in.ctx[use]
-			in.orders(use, c, full, in.context(full))
+			ctx := in.context(full)
+			in.orders(use, c, full, ctx)
+			in.spaces(use, e, c, full, ctx)
 		}
 		return
 	}
@@ -82,6 +85,37 @@ func (in *reading) element(use int32) {
 		}
 	}
 	in.parts(use, e, c, ctx)
+	in.spaces(use, e, c, full, ctx)
+}
+
+// stepClass are classes for steps of space, as frameworks of utility classes write them: what has the space,
+// and how much.
+var stepClass = regexp.MustCompile(`^-?(gap-x|gap-y|space-x|space-y|gap|px|py|pt|pr|pb|pl|ps|pe|mx|my|mt|mr|mb|ml|ms|me|gx|gy|p|m|g)-(\d+(\.\d+)?|px|\[[^\]]*\])$`)
+
+// spaces are the steps of space that an element of code has by its classes: a component for itself, a plain
+// one that arranges for the component that it stands right in.
+func (in *reading) spaces(use int32, e *screen.Element, c *component, full *Context, ctx int32) {
+	if in.doc.Source == "" || e.Origin == nil || e.Origin.Look == "" {
+		return
+	}
+	g := Group{Kind: Space, Comp: c.number}
+	if c.def.Plain {
+		up := in.doc.Uses[use].Up
+		if up < 0 || in.comps[up].def == nil || in.comps[up].def.Plain || in.comps[up].level || in.comps[up].def.Level == kit.Piece {
+			return // further in, and on a page, there is all sorts
+		}
+		g.Comp, g.B = full[Place], in.Word("place")
+	}
+	had := map[string]bool{}
+	for _, class := range strings.Fields(e.Origin.Look) {
+		m := stepClass.FindStringSubmatch(class)
+		if m == nil || had[m[1]] {
+			continue
+		}
+		had[m[1]] = true
+		g.A = in.Word(m[1])
+		in.add(g, in.Word(class), ctx, use)
+	}
 }
 
 // slotCase tells in which slot of the component around it an action stands.

@@ -219,6 +219,12 @@ func (n *Norms) alike(g *group) float64 {
 // telling are facts by which a single screen, or a single kind of button, is of its own kind.
 var telling = map[cases.Fact]bool{cases.Main: true, cases.Dialog: true, cases.Shell: true, cases.App: true, cases.Says: true, cases.Sort: true}
 
+// ofScreen are those of them that all of a screen has.
+var ofScreen = map[cases.Fact]bool{cases.Main: true, cases.Dialog: true, cases.Shell: true, cases.App: true, cases.Route: true, cases.Thing: true}
+
+// ofLooks are the kinds of decisions on how one of many alike looks.
+var ofLooks = map[cases.Kind]bool{cases.Prop: true, cases.Space: true}
+
 // ofFields are the kinds of decisions about a field of a thing.
 var ofFields = map[cases.Kind]bool{
 	cases.Label: true, cases.Control: true, cases.Shows: true, cases.Format: true, cases.Required: true,
@@ -309,8 +315,13 @@ func (n *Norms) contexts(l *leaf, items []item, first int32, words []int32) {
 			a, b := says(t)
 			likely := (ownHabit*ownScreens + float64(own-a)/10) / (ownScreens + float64(contexts-b)/10)
 			if k == cases.Sort && t.screens < sideScreens || t.screens < 2 && (telling[k] || k == cases.Thing && byField || k == cases.Route && whatFor[l.group.Kind] || k == cases.Field && byField) {
-				// Its other elements of another make vouch for nothing.
-				d.facts = append(d.facts, [3]float64{t.screens, t.screens, n.alike(l.group)})
+				// Its other elements of another make vouch for nothing. Where it is the screen that is of its own kind,
+				// many that do as the others vouch for it.
+				hit := t.screens
+				if share := t.depart[number[d.value]]; ofScreen[k] && ofLooks[l.group.Kind] && share <= t.screens*fewOfOwn {
+					hit = math.Round(share*64) / 64
+				}
+				d.facts = append(d.facts, [3]float64{hit, t.screens, n.alike(l.group)})
 				continue
 			}
 			d.facts = append(d.facts, [3]float64{math.Round(t.depart[number[d.value]]*64) / 64, t.screens, likely})

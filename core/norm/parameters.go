@@ -46,6 +46,7 @@ const (
 	ownScreens   = 3.0  // … counted as so many contexts
 	loneContext  = 3    // a context of one screen counts so many tenths of one of several
 	ownAlone     = 0.25 // the same for what is seen on a single screen of its kind
+	fewOfOwn     = 0.34 // … unless on that screen no more than such a share departs
 	ownFormat    = 0.02 // the same for how a field of a known type is written …
 	ownComponent = 0.12 // … and for what takes or shows it
 	ownRate      = 20.0 // a leaf's rate of slips follows the workspace's as if that were so many screens

@@ -57,12 +57,29 @@ func (n *Norms) repair(d *departure, s *Stray) (edits []screen.Edit, title strin
 		if p := def.ToneBy(); p != nil {
 			return []screen.Edit{screen.SetTo(p, e, usual)}, "Make it " + usual
 		}
+	case cases.Space:
+		return n.spaced(d, e, usual)
 	case cases.Slot:
 		return n.slotted(d, e, usual)
 	case cases.Part:
 		return n.inserted(d, e, s)
 	}
 	return nil, ""
+}
+
+// spaced puts the class of the others in the place of an element's own.
+func (n *Norms) spaced(d *departure, e *screen.Element, usual string) ([]screen.Edit, string) {
+	if e.Origin == nil {
+		return nil, ""
+	}
+	own := n.book.Text(d.value)
+	classes := strings.Fields(e.Origin.Look)
+	at := slices.Index(classes, own)
+	if at < 0 {
+		return nil, ""
+	}
+	classes[at] = usual
+	return []screen.Edit{{Op: screen.Set, ID: e.ID, Prop: kit.ClassProp, Value: screen.Lit(strings.Join(classes, " "))}}, "Write " + usual
 }
 
 func sayEdit(e *screen.Element, prop, text string) screen.Edit {

@@ -137,7 +137,7 @@ func (n *Norms) told(list []*departure) int {
 // rank orders what a slip of one kind brings with it: the first explains the later ones.
 var rank = map[cases.Kind]int{
 	cases.Control: 0, cases.Shows: 0, cases.Format: 1, cases.Required: 1, cases.Prop: 1, cases.Label: 1,
-	cases.Words: 2, cases.Part: 3, cases.Order: 4, cases.Fields: 4, cases.Meaning: 5, cases.Style: 6, cases.End: 6, cases.Slot: 1, cases.Tone: 1,
+	cases.Words: 2, cases.Part: 3, cases.Order: 4, cases.Fields: 4, cases.Meaning: 5, cases.Style: 6, cases.End: 6, cases.Slot: 1, cases.Tone: 1, cases.Space: 1,
 }
 
 // causes leaves one departure for each cause: an element of another kind has other props, and a
@@ -227,6 +227,8 @@ func (n *Norms) propOf(g *group) string {
 			return def.ToneBy().Name
 		}
 		return "tone"
+	case cases.Space:
+		return "@class " + n.book.Text(g.A)
 	case cases.Slot:
 		return "@slot"
 	case cases.Control, cases.Shows:

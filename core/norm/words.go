@@ -13,7 +13,7 @@ import (
 var kindNames = map[cases.Kind]string{
 	cases.Prop: "setting", cases.Words: "words", cases.Style: "capitals", cases.End: "punctuation", cases.Label: "label",
 	cases.Control: "control", cases.Shows: "component", cases.Format: "format", cases.Required: "required",
-	cases.Order: "order", cases.Fields: "order", cases.Part: "part", cases.Meaning: "meaning", cases.Slot: "slot", cases.Tone: "tone",
+	cases.Order: "order", cases.Fields: "order", cases.Part: "part", cases.Meaning: "meaning", cases.Slot: "slot", cases.Tone: "tone", cases.Space: "space",
 }
 
 // title names a component for people.
@@ -128,6 +128,11 @@ func (n *Norms) what(g *group) string {
 		return "where in " + article(comp) + " " + n.key(a) + " stands"
 	case cases.Tone:
 		return "the tone of “" + a + "” in " + article(comp)
+	case cases.Space:
+		if b != "" {
+			return "the space (" + a + ") " + n.placeWords(cases.Place, n.book.Text(g.Comp))
+		}
+		return "the space (" + a + ") of " + article(comp)
 	case cases.Required:
 		switch a {
 		case "(required)":

@@ -618,6 +618,15 @@ func applySetting(root, el *Element, e Edit, cat kit.Catalog) (*Element, Edit, e
 	var change func(*Element)
 	switch e.Op {
 	case Set, Unset:
+		if _, has := el.Prop(kit.ClassProp); e.Op == Set && e.Prop == kit.ClassProp && !has && el.FromCode() && el.Origin.Look != "" {
+			// What looks as it does in code by classes that are written there is made to look otherwise there.
+			inverse.Op, inverse.Prop, inverse.Value = Set, e.Prop, Lit(el.Origin.Look)
+			change = func(p *Element) {
+				origin := *p.Origin
+				origin.Look, p.Origin = e.Value.Text, &origin
+			}
+			break
+		}
 		if e.Op == Set && !e.exact {
 			c, ok := cat.Component(el.Type)
 			if !ok {

@@ -382,6 +382,11 @@ func (t *tree) settle(e *screen.Element, n *Node, place *Place) {
 	line, column := place.Position()
 	e.Origin = &screen.Origin{File: place.File.Path, Range: fmt.Sprintf("%d:%d", line, column), Look: n.look()}
 	e.Spread = n.Spread
+	if at := slices.IndexFunc(n.Attributes, func(a Attribute) bool { return a.Name == "class" || a.Name == "className" }); at >= 0 && n.Look == "" {
+		if a := &n.Attributes[at]; a.Kind == "text" && a.At != nil && place.Props[kit.ClassProp] == nil {
+			place.Props[kit.ClassProp] = a
+		}
+	}
 	screen.SortSlots(e)
 	t.places[e.ID] = place
 }

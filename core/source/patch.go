@@ -187,6 +187,9 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 		}
 		return p.File, change{at: a.Span, text: e.Value.Text}, nil
 	}
+	if !set && e.Prop == kit.ClassProp {
+		return nil, change{}, fmt.Errorf("its classes are computed, or stand elsewhere")
+	}
 	if !set {
 		for i := range p.Node.Attributes {
 			if n := &p.Node.Attributes[i]; plainName(n.Name) == plainName(e.Prop) {
@@ -212,6 +215,9 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 		}
 		return p.File, change{at: Span{from, a.Span[1]}}, nil
 	}
+	if e.Prop == kit.ClassProp && e.Op == screen.Set {
+		e.Value = screen.Lit(otherClass(a.Value.Value, e.Value.Text))
+	}
 	if e.Value.Kind == screen.Literal && a.Kind == "text" {
 		switch a.Form {
 		case "script":
@@ -227,6 +233,23 @@ func (r *Read) change(doc string, e screen.Edit) (*File, change, error) {
 	}
 	text, err := p.File.attribute(strings.TrimLeft(a.Name, ":"), e.Value)
 	return p.File, change{at: a.Span, text: text}, err
+}
+
+// otherClass is a text of classes with those of another where they differ, and all else as it is written; the
+// other one where it has more or fewer.
+func otherClass(had, want string) string {
+	was, is := strings.Fields(had), strings.Fields(want)
+	if len(was) != len(is) {
+		return want
+	}
+	var b strings.Builder
+	rest := had
+	for i, class := range was {
+		at := strings.Index(rest, class)
+		b.WriteString(rest[:at] + is[i])
+		rest = rest[at+len(class):]
+	}
+	return b.String() + rest
 }
 
 // prop is what the kit knows of the setting that an edit changes; nil for what it does not know.

@@ -9,6 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ubiquant/core/live"
+	"ubiquant/core/screen"
+	"ubiquant/core/source"
+	"ubiquant/server/repo"
 )
 
 // gardens is an application of twelve screens alike, on a folder of components; change is made to the sixth.
@@ -130,6 +133,15 @@ export function Two({ late }) {
 // drawers is an application of sixteen forms in a drawer, of parts that stand in one another; change is made to
 // the sixth. It gives what strays there.
 func drawers(t *testing.T, at, from, to string) (told []string) {
+	r := drawersRead(t, at, from, to)
+	for _, s := range live.Open(r.W, r.Kit, day).Norms.Strays() {
+		assert.Equal(t, "screen:page6", s.Doc)
+		told = append(told, s.What+": "+s.Value+", not "+s.Norm)
+	}
+	return told
+}
+
+func drawersRead(t *testing.T, at, from, to string) *repo.Repository {
 	part := func(names ...string) string {
 		var b strings.Builder
 		for _, name := range names {
@@ -157,7 +169,7 @@ export const Page%[1]d = () => (
       <Item><ItemLabel>Plant</ItemLabel><Input name="plant" /><ItemFault /></Item>
     </DrawerBody>
     <DrawerFooter>
-      <div className="flex">
+      <div className="flex  gap-2 md:p-8 p-lifted">
         <DrawerClose><Button>Cancel</Button></DrawerClose>
         <Button look="primary" type="submit">Save</Button>
       </div>
@@ -174,12 +186,7 @@ export const Page%[1]d = () => (
 		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
 	}
 	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
-	r := read(t, put(t, files), nil)
-	for _, s := range live.Open(r.W, r.Kit, day).Norms.Strays() {
-		assert.Equal(t, "screen:page6", s.Doc)
-		told = append(told, s.What+": "+s.Value+", not "+s.Norm)
-	}
-	return told
+	return read(t, put(t, files), nil)
 }
 
 // What only arranges is looked through, and what holds one action stands for it; what is made for a place
@@ -190,6 +197,7 @@ func TestWrappersAreLookedThrough(t *testing.T) {
 		{"comes first", closes + "\n        " + saves, saves + closes},
 		{"whether a drawer footer has a drawer close: no, not yes", closes, ""},
 		{"what a button says: close, not cancel", closes, "<DrawerClose><Button>Close</Button></DrawerClose>"},
+		{"the space (gap) in a drawer footer: gap-9, not gap-2", "gap-2", "gap-9"},
 		{"whether an Item has an Item label: no, not yes", "<ItemLabel>Plant</ItemLabel>", ""},
 		{"whether an Item has an Item fault: no, not yes", `<Input name="plant" /><ItemFault />`, `<Input name="plant" />`},
 	} {
@@ -198,5 +206,39 @@ func TestWrappersAreLookedThrough(t *testing.T) {
 			assert.Empty(t, drawers(t, at, "", ""))
 			assert.Contains(t, strings.ToLower(strings.Join(drawers(t, at, c.from, c.to), "\n")), strings.ToLower(c.says), at)
 		}
+	}
+}
+
+// A step of space is brought into line in its class, to the byte; what looks like one is none, and classes
+// that are computed are left to people.
+func TestAStepOfSpaceIsBroughtIntoLine(t *testing.T) {
+	for to, done := range map[string]bool{`className="flex  gap-9 md:p-8 p-lifted"`: true, `className={join("flex", wide && "w-full", "gap-9")}`: false} {
+		r := drawersRead(t, "src/parts", `className="flex  gap-2 md:p-8 p-lifted"`, to)
+		l := live.Open(r.W, r.Kit, day)
+		var repairs []source.Repair
+		for _, s := range l.Norms.Strays() {
+			require.Equal(t, "@class gap", s.Prop)
+			repairs = append(repairs, source.Repair{Key: live.StrayKey(s), Doc: s.Doc, Edits: s.Fix})
+		}
+		require.Len(t, repairs, 1)
+		files, unmade := r.Patch(repairs)
+		if !done {
+			require.Len(t, unmade, 1)
+			assert.Contains(t, unmade[0].Why, "class")
+			continue
+		}
+		require.Empty(t, unmade)
+		require.Len(t, files, 1)
+		assert.Equal(t, strings.Replace(string(files[0].Before), "gap-9", "gap-2", 1), string(files[0].After))
+		// On the tree it is done and undone alike.
+		d, _ := r.W.Doc(repairs[0].Doc)
+		changed, back, err := screen.ApplyAll(d.Root, repairs[0].Edits, r.Kit)
+		require.NoError(t, err)
+		e, _ := changed.Find(repairs[0].Edits[0].ID)
+		assert.Equal(t, "flex gap-2 md:p-8 p-lifted", e.Origin.Look)
+		undone, _, err := screen.ApplyAll(changed, back, r.Kit)
+		require.NoError(t, err)
+		e, _ = undone.Find(repairs[0].Edits[0].ID)
+		assert.Equal(t, "flex gap-9 md:p-8 p-lifted", e.Origin.Look)
 	}
 }
