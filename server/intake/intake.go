@@ -154,9 +154,11 @@ func Describe(ctx context.Context, o Options) (c *describe.Catalog, whole bool, 
 	); err != nil {
 		return nil, false, err
 	}
+	var lacks []describe.Left // they come first: much of what else is left out follows from them
 	for _, m := range l.meta.Missing {
-		l.catalog.Left = append(l.catalog.Left, describe.Left{Where: "types", What: m.What + ": " + m.Remedy})
+		lacks = append(lacks, describe.Left{Where: "types", What: m.What + ": " + m.Remedy})
 	}
+	l.catalog.Left = append(lacks, l.catalog.Left...)
 	l.catalog.Format = describe.Format
 	if err := l.catalog.Check(); err != nil {
 		return nil, false, fmt.Errorf("%s: what was read does not hold: %w", l.pkg.Name, err)

@@ -27,6 +27,7 @@ func gardens(t *testing.T, from, to string) *live.Live {
 		page := fmt.Sprintf(`import { Button } from '../ui/button'
 import { Text } from '../ui/text'
 import { Sheet } from '../ui/sheet'
+import { Leaf } from 'leaf-icons'
 export const Page%[1]d = ({ ready }: { ready: boolean }) => (
   <Sheet>
     <header id="top"><Text>Bed %[1]d</Text></header>
@@ -87,6 +88,10 @@ func TestRulesLookAtCode(t *testing.T) {
 		{"", print, `<Button disabled>Print</Button>`},
 		{"", print, `<form><Button>Print</Button></form>`},
 		{"", print, `<a href="/x"><Button>Print</Button></a>`},
+		{"nameless", print, `<Button onClick={() => print(6)}><svg viewBox="0 0 8 8" /></Button>`},
+		{"nameless", print, `<Button onClick={() => print(6)}><span><Leaf size={12} /></span></Button>`},
+		{"", print, `<Button aria-label="Print" onClick={() => print(6)}><svg viewBox="0 0 8 8" /></Button>`},
+		{"", print, `<Button onClick={() => print(6)}><svg viewBox="0 0 8 8" /><span>Print</span></Button>`},
 		{"off-theme", `<div className="tools">`, `<div className="tools" style={{ color: '#c30', height: '2px' }}>`},
 		{"off-theme", `<div className="tools">`, `<div className="tools text-[#cc3300]">`},
 		{"", `<div className="tools">`, `<div className="tools w-[30rem]" style={{ height: '20px' }}>`},
