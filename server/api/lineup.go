@@ -9,6 +9,7 @@ import (
 
 	"ubiquant/core/audit"
 	"ubiquant/core/change"
+	"ubiquant/core/kit"
 	"ubiquant/core/live"
 	"ubiquant/core/norm"
 	"ubiquant/core/render"
@@ -343,6 +344,13 @@ func editWords(root *screen.Element, e screen.Edit) string {
 	if el, _ := root.Find(e.ID); el != nil {
 		if v, ok := el.Prop(e.Prop); ok {
 			was = v.Text
+		} else if e.Prop == kit.ClassProp && el.FromCode() {
+			// Of many classes only those are told that differ.
+			had, gets := strings.Fields(el.Origin.Look), strings.Fields(e.Value.Text)
+			without := func(list, others []string) string {
+				return strings.Join(slices.DeleteFunc(slices.Clone(list), func(c string) bool { return slices.Contains(others, c) }), " ")
+			}
+			was, e.Value.Text = without(had, gets), without(gets, had)
 		}
 		if e.Op == screen.SetText {
 			was = el.Text.Text

@@ -245,6 +245,9 @@ func (l *library) bundle(ctx context.Context) (map[string][]byte, error) {
 		}
 	}
 	l.sizes(r.Metafile)
+	if l.Own != nil && l.App != nil && l.App.Words != nil {
+		files[pack.ModuleFile] = l.putIn(files[pack.ModuleFile])
+	}
 	js := files[pack.ModuleFile]
 	l.meta.Needs = pack.Needs{
 		StyleElements:   makesStyle.Match(js) || l.Drawn == describe.Angular,
@@ -449,6 +452,39 @@ func (l *library) build(entry string, linked map[string]string, plugins []api.Pl
 		Loader: l.loaders(), JSX: l.jsx(), Plugins: append([]api.Plugin{own}, plugins...),
 	})
 }
+
+// ofBuild are names that an application's build puts values in for, as they are usually written.
+var ofBuild = regexp.MustCompile(`\b__[A-Z][A-Z0-9]*(?:_[A-Z0-9]+)*__\b`)
+
+// putIn gives what only an application's own build has a value for, as __VERSION__, none, and says so: code that
+// asks for it, often while it is loaded, would go no further.
+func (l *library) putIn(js []byte) []byte {
+	written := map[string]bool{} // in the application's own code: frameworks ask for some of them, too
+	for _, word := range l.App.Words() {
+		for _, name := range ofBuild.FindAllString(word, -1) {
+			written[name] = true
+		}
+	}
+	var names []string
+	for _, m := range ofBuild.FindAll(js, -1) {
+		if written[string(m)] {
+			names = append(names, string(m))
+		}
+	}
+	slices.Sort(names)
+	if names = slices.Compact(names); len(names) == 0 || len(names) > mostOfBuild {
+		return js
+	}
+	l.meta.Missing = append(l.meta.Missing, pack.Missing{
+		What:   "the build of the application puts something in for " + strings.Join(names, ", ") + ", which is not known",
+		Remedy: "here it is undefined",
+	})
+	list, _ := json.Marshal(names)
+	return append([]byte("for(const n of "+string(list)+")n in globalThis||(globalThis[n]=void 0);"), js...)
+}
+
+// mostOfBuild bounds these names: where there are more, they are something else.
+const mostOfBuild = 100
 
 // forgive takes out of the packing what fails alone: a style sheet that cannot be
 // resolved, a module beside the main one. True where anything was taken out.
