@@ -14,6 +14,22 @@ import (
 	"ubiquant/server/repo"
 )
 
+// screens puts so many screens into an application, of which the sixth is changed.
+func screens(t *testing.T, files map[string][]byte, n int, from, to string, page func(i int) string) {
+	var imports, routes strings.Builder
+	for i := range n {
+		text := page(i)
+		if i == 6 && from != "" {
+			require.Contains(t, text, from)
+			text = strings.Replace(text, from, to, 1)
+		}
+		files[fmt.Sprintf("src/pages/page%d.tsx", i)] = []byte(text)
+		fmt.Fprintf(&imports, "import { Page%[1]d } from './pages/page%[1]d'\n", i)
+		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
+	}
+	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
+}
+
 // gardens is an application of twelve screens alike, on a folder of components; change is made to the sixth.
 func gardens(t *testing.T, from, to string) *live.Live {
 	files := texts(map[string]string{
@@ -22,9 +38,8 @@ func gardens(t *testing.T, from, to string) *live.Live {
 		"src/ui/text.tsx":   `export function Text({ muted, children }: { muted?: boolean; children?: React.ReactNode }) { return <p>{children}</p> }`,
 		"src/ui/sheet.tsx":  `export const Sheet = ({ children }: { children: React.ReactNode }) => <section>{children}</section>`,
 	})
-	var imports, routes strings.Builder
-	for i := range 12 {
-		page := fmt.Sprintf(`import { Button } from '../ui/button'
+	screens(t, files, 12, from, to, func(i int) string {
+		return fmt.Sprintf(`import { Button } from '../ui/button'
 import { Text } from '../ui/text'
 import { Sheet } from '../ui/sheet'
 import { Leaf } from 'leaf-icons'
@@ -40,15 +55,7 @@ export const Page%[1]d = ({ ready }: { ready: boolean }) => (
   </Sheet>
 )
 `, i)
-		if i == 6 && from != "" {
-			require.Contains(t, page, from)
-			page = strings.Replace(page, from, to, 1)
-		}
-		files[fmt.Sprintf("src/pages/page%d.tsx", i)] = []byte(page)
-		fmt.Fprintf(&imports, "import { Page%[1]d } from './pages/page%[1]d'\n", i)
-		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
-	}
-	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
+	})
 	r := read(t, put(t, files), nil)
 	require.Empty(t, r.Report.Unknown)
 	return live.Open(r.W, r.Kit, day)
@@ -161,9 +168,8 @@ func drawersRead(t *testing.T, at, from, to string) *repo.Repository {
 		"src/ui/drawer.tsx": part("Drawer", "DrawerBody", "DrawerFooter", "DrawerClose"),
 		at + "/item.tsx":    part("Item", "ItemLabel", "ItemFault"),
 	})
-	var imports, routes strings.Builder
-	for i := range 16 {
-		page := fmt.Sprintf(`import { Button } from '../ui/button'
+	screens(t, files, 16, from, to, func(i int) string {
+		return fmt.Sprintf(`import { Button } from '../ui/button'
 import { Input } from '../ui/input'
 import { Drawer, DrawerBody, DrawerFooter, DrawerClose } from '../ui/drawer'
 import { Item, ItemLabel, ItemFault } from '../%[2]s/item'
@@ -182,15 +188,7 @@ export const Page%[1]d = () => (
   </Drawer>
 )
 `, i, strings.TrimPrefix(at, "src/"))
-		if i == 6 && from != "" {
-			require.Contains(t, page, from)
-			page = strings.Replace(page, from, to, 1)
-		}
-		files[fmt.Sprintf("src/pages/page%d.tsx", i)] = []byte(page)
-		fmt.Fprintf(&imports, "import { Page%[1]d } from './pages/page%[1]d'\n", i)
-		fmt.Fprintf(&routes, "{ path: '/beds/%[1]d', element: <Page%[1]d /> }, ", i)
-	}
-	files["src/routes.tsx"] = []byte(imports.String() + "export const routes = [" + routes.String() + "]\n")
+	})
 	return read(t, put(t, files), nil)
 }
 
