@@ -121,19 +121,6 @@ func (n *Node) Closest(test func(*Node) bool) *Node {
 	return nil
 }
 
-// Written is what an element is set to, in code also by an attribute that its component does not describe.
-func (n *Node) Written(name string) (screen.Value, bool) {
-	if v, ok := n.Prop(name); ok || n.Origin == nil {
-		return v, ok
-	}
-	for _, p := range n.Origin.Besides {
-		if p.Name == name {
-			return p.Value, true
-		}
-	}
-	return screen.Value{}, false
-}
-
 // Sometimes reports whether it, or what it stands in, is there only on a condition or several times.
 func (n *Node) Sometimes() bool {
 	for a := n; a != nil; a = a.Parent {

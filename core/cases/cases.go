@@ -548,16 +548,13 @@ func (in *reading) roles(use int32, x *Context) {
 	if v, ok := e.Prop("action"); ok && v.Kind == screen.Literal && v.Text != "none" && v.Text != "" {
 		x[Does] = in.Word("does " + v.Text)
 	}
-	if by := c.def.SendsBy(); by != nil && c.acts {
-		if v, ok := e.Prop(by.Name); ok && (v.Text == "submit" || v.Text == "reset") {
-			x[Does] = in.Word("does " + v.Text)
+	if c.acts {
+		by := "type" // where a library hands it on to the page's own button
+		if p := c.def.SendsBy(); p != nil {
+			by = p.Name
 		}
-	}
-	if c.acts && x[Does] == 0 && e.Origin != nil {
-		for _, p := range e.Origin.Besides { // where the library hands it on to the page's own button
-			if p.Name == "type" && p.Value.Kind == screen.Literal && (p.Value.Text == "submit" || p.Value.Text == "reset") {
-				x[Does] = in.Word("does " + p.Value.Text)
-			}
+		if v, ok := e.Written(by); ok && (v.Text == "submit" || v.Text == "reset") {
+			x[Does] = in.Word("does " + v.Text)
 		}
 	}
 	if up := in.doc.Uses[use].Up; up >= 0 && c.acts && x[Does] == 0 && len(in.kids[up]) == 1 && closes.MatchString(in.doc.Uses[up].Element.Type) {

@@ -90,7 +90,7 @@ func (in *reading) element(use int32) {
 
 // stepClass are classes for steps of space, as frameworks of utility classes write them: what has the space,
 // and how much.
-var stepClass = regexp.MustCompile(`^-?(gap-x|gap-y|space-x|space-y|gap|px|py|pt|pr|pb|pl|ps|pe|mx|my|mt|mr|mb|ml|ms|me|gx|gy|p|m|g)-(\d+(\.\d+)?|px|\[[^\]]*\])$`)
+var stepClass = regexp.MustCompile(`^-?(gap-x|gap-y|space-x|space-y|gap|[pm][xytrblse]?|g[xy]?)-(\d+(\.\d+)?|px|\[[^\]]*\])$`)
 
 // spaces are the steps of space that an element of code has by its classes: a component for itself, a plain
 // one that arranges for the component that it stands right in.

@@ -107,6 +107,19 @@ func (e *Element) Prop(name string) (Value, bool) {
 	return Value{}, false
 }
 
+// Written is what an element is set to, in code also by an attribute that its component does not describe.
+func (e *Element) Written(name string) (Value, bool) {
+	if v, ok := e.Prop(name); ok || e.Origin == nil {
+		return v, ok
+	}
+	for i := range e.Origin.Besides {
+		if e.Origin.Besides[i].Name == name {
+			return e.Origin.Besides[i].Value, true
+		}
+	}
+	return Value{}, false
+}
+
 // SetProp returns the props with one set; the original stays.
 func setProp(props []Prop, p Prop) []Prop {
 	i, found := slices.BinarySearchFunc(

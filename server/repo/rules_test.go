@@ -91,6 +91,8 @@ func TestRulesLookAtCode(t *testing.T) {
 		{"unknown-prop", `<Button variant="danger" `, `<Button variant="danger" varaint="danger" `},
 		{"", `<Button variant="danger" `, `<Button variant="danger" tooltip="For good" `},
 		{"dead-control", print, `<Button>Print</Button>`},
+		{"dead-control", print, `<Button type="button">Print</Button>`},
+		{"", print, `<Button type="submit">Print</Button>`},
 		{"", print, `<Button {...tools}>Print</Button>`},
 		{"", print, `<Button disabled>Print</Button>`},
 		{"", print, `<form><Button>Print</Button></form>`},

@@ -100,11 +100,15 @@ func actsInCode(p *audit.Pass, n *audit.Node) {
 	if n.Parent.Def == nil || !n.Parent.Def.Plain || n.Closest(func(a *audit.Node) bool { return presses.MatchString(a.Type) }) != nil {
 		return
 	}
-	sends := value(n, n.Def.SendsBy())
+	by := "type" // where a library hands it on to the page's own button
+	if p := n.Def.SendsBy(); p != nil {
+		by = p.Name
+	}
+	sends, _ := n.Written(by)
 	form := n.Closest(func(a *audit.Node) bool { return strings.Contains(a.Type, "form") }) != nil
-	handled := n.Origin != nil && slices.ContainsFunc(n.Origin.Besides, func(p screen.Prop) bool { return !silent.MatchString(p.Name) }) ||
+	handled := slices.ContainsFunc(besidesOf(n.Element), func(s screen.Prop) bool { return s.Name != by && !silent.MatchString(s.Name) }) ||
 		slices.ContainsFunc(n.Element.Props, func(s screen.Prop) bool {
-			return !s.Value.Known() || slices.Contains(n.Def.Acts, s.Name) || s.Name == n.Def.LeadsBy()
+			return s.Name != by && (!s.Value.Known() || slices.Contains(n.Def.Acts, s.Name) || s.Name == n.Def.LeadsBy())
 		})
 	switch {
 	case handled:

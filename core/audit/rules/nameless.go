@@ -13,7 +13,8 @@ import (
 var naming = regexp.MustCompile(`(?i)label|title|tooltip|describedby|alt$|^(text|content|children|aria-.*name)$`)
 
 // drawing are attributes that only say how a picture looks.
-var drawing = regexp.MustCompile(`^(style|size|width|height|color|colour|fill|stroke.*|icon|name|weight|spin|inline|variant|tone|svgIcon|fontIcon|aria-hidden|focusable|xmlns|viewBox|data-.*)$`)
+var drawing = regexp.MustCompile(`^(style|size|width|height|color|colour|fill|stroke.*|icon|name|weight|spin|inline|variant|tone|` +
+	`svgIcon|fontIcon|aria-hidden|focusable|xmlns|viewBox|data-.*)$`)
 
 var _ = add(&audit.Rule{
 	ID: "nameless", Title: "A control with a picture and no name", Severity: audit.Error,

@@ -19,9 +19,12 @@ func misspelt(c *kit.Component, name string) string {
 		return ""
 	}
 	for i := range c.Props {
-		known := c.Props[i].Name
-		if len(known) >= shortest && !c.Props[i].Handed && c.Props[i].From != kit.Guessed && known != name && oneSlip(strings.ToLower(known), strings.ToLower(name)) {
-			return known
+		p := &c.Props[i]
+		if p.Handed || p.From == kit.Guessed || len(p.Name) < shortest || p.Name == name {
+			continue
+		}
+		if oneSlip(strings.ToLower(p.Name), strings.ToLower(name)) {
+			return p.Name
 		}
 	}
 	return ""
