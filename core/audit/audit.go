@@ -297,12 +297,19 @@ func (g *Group) Report(p Place, prop, message, fixTitle string, fix ...screen.Ed
 type Routes struct {
 	exact    map[string]bool
 	patterns []string // with parameters
+	below    []string // paths below which everything leads somewhere, each with a slash at its end
 }
 
 // NewRoutes prepares routes for look-ups.
 func NewRoutes(list map[string]bool) *Routes {
 	r := &Routes{exact: list}
 	for route := range list {
+		if before, ok := strings.CutSuffix(route, "/*"); ok {
+			if before != "" { // else it is what shows that nothing is there
+				r.below = append(r.below, before+"/")
+			}
+			continue
+		}
 		if strings.Contains(route, ":") {
 			r.patterns = append(r.patterns, route)
 		}
@@ -335,7 +342,8 @@ func (r *Routes) Lead(path string) bool {
 	if r.exact["/"+path] {
 		return true
 	}
-	return slices.ContainsFunc(r.patterns, func(route string) bool { return matches(strings.Trim(route, "/"), path) })
+	return slices.ContainsFunc(r.below, func(p string) bool { return strings.HasPrefix("/"+path+"/", p) }) ||
+		slices.ContainsFunc(r.patterns, func(route string) bool { return matches(strings.Trim(route, "/"), path) })
 }
 
 func matches(route, path string) bool {

@@ -430,6 +430,9 @@ func (in *reading) screenParts() {
 			seen["+:"+in.doc.Uses[i].Element.Type] = true
 		}
 	}
+	if len(seen) == 0 && in.doc.Source != "" {
+		return // it only sends one on, or is made of nothing that is counted here
+	}
 	for _, s := range in.doc.States {
 		seen["state:"+s.Name] = true
 	}

@@ -54,8 +54,10 @@ func readApp(r *jsonread.Reader) (a App, err error) {
 			a.Name, err = r.String()
 		case "packages":
 			a.Packages, err = ReadPackages(r)
+		case "paths":
+			a.Paths, err = r.Strings()
 		default:
-			err = r.Unknown(key, "id", "name", "packages")
+			err = r.Unknown(key, "id", "name", "packages", "paths")
 		}
 		return err
 	})
@@ -69,6 +71,14 @@ func writeApp(out *screen.Writer, a *App) {
 	if a.Packages != nil {
 		out.Key("packages")
 		WritePackages(out, a.Packages)
+	}
+	if len(a.Paths) > 0 {
+		out.Key("paths")
+		out.Open('[')
+		for _, path := range a.Paths {
+			out.String(path)
+		}
+		out.Close(']')
 	}
 	out.Close('}')
 }

@@ -25,6 +25,9 @@ type App struct {
 	// Packages are what the application has installed, by name with the version
 	// asked for; nil where nobody said.
 	Packages map[string]string `json:"packages,omitempty"`
+	// Paths lead somewhere though no screen is on them: code sends one on from there, or shows what is
+	// not read. Only of applications that were read from code.
+	Paths []string `json:"paths,omitempty"`
 }
 
 // KitRef names the kit a workspace is built on.
@@ -150,6 +153,14 @@ func (w *Workspace) Set(id string) (*sample.Set, bool) {
 // Routes lists the routes of each application.
 func (w *Workspace) Routes() map[string]map[string]bool {
 	out := map[string]map[string]bool{}
+	for i := range w.Apps {
+		if a := &w.Apps[i]; len(a.Paths) > 0 {
+			out[a.ID] = map[string]bool{}
+			for _, path := range a.Paths {
+				out[a.ID][path] = true
+			}
+		}
+	}
 	for _, d := range w.Docs {
 		if d.Kind == screen.ScreenDoc && !d.Removed {
 			if out[d.App] == nil {

@@ -112,6 +112,7 @@ type builder struct {
 	uses      map[string]int
 	docs      map[*Component]*screen.Document
 	ids       map[string]bool // of documents
+	paths     map[string]bool // that lead somewhere, and to no screen of their own
 	open      map[*Component]bool
 	kitDefs   []*kit.Component
 	besides   map[string]*describe.Catalog // by package: kits that few import, and much uses

@@ -520,8 +520,11 @@ func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
 			return literal(v.Values[0]), true
 		}
 	case "key":
-		if text, ok := t.in.Messages[v.Value]; ok {
+		if text, ok := t.in.Texts.Text(v.Value, t.files[t.of].Path); ok {
 			return screen.Lit(text), true
+		}
+		if len(v.Values) == 1 { // the words that stand in for it
+			return screen.Lit(v.Values[0]), true
 		}
 		return screen.Value{Kind: screen.Bound, Text: "t(" + strconv.Quote(v.Value) + ")"}, true
 	case "unset":

@@ -107,6 +107,7 @@ type (
 		Chain []Target `json:"chain"` // what is drawn, from the outermost in
 		List  string   `json:"list,omitempty"`
 		Below *Target  `json:"below,omitempty"` // further routes, in another list
+		Only  bool     `json:"only,omitempty"`  // no screen by itself: it sends one on, or others stand in it
 		At    int      `json:"at"`
 	}
 	Problem struct {
@@ -143,6 +144,11 @@ type Module struct {
 		Find string `json:"find"`
 		To   string `json:"to"` // from the folder of the file
 	} `json:"aliases,omitempty"`
+	// Texts are objects of the file that hold texts and hardly anything else.
+	Texts []struct {
+		Under string            `json:"under"` // language, where the code names it
+		Of    map[string]string `json:"of"`
+	} `json:"texts,omitempty"`
 }
 
 // Parse reads what a reader answered for a file of a size. Places outside of the file are an

@@ -29,7 +29,18 @@ const app = "app"
 func (b *builder) documents() error {
 	b.read.W = model.NewWorkspace(b.in.Name, model.KitRef{Name: "read", Version: "0"})
 	b.read.W.Apps, b.read.W.Docs = []model.App{{ID: app, Name: b.in.Name}}, nil
+	b.paths = map[string]bool{}
 	list, how := b.screens()
+	if len(b.paths) > 0 {
+		for _, s := range list {
+			b.paths[s.route] = false // it is the screen's own
+		}
+		for _, path := range slices.Sorted(maps.Keys(b.paths)) {
+			if b.paths[path] {
+				b.read.W.Apps[0].Paths = append(b.read.W.Apps[0].Paths, path)
+			}
+		}
+	}
 	r := &b.read.Report
 	r.How = how
 	// Screens and shells are what they are, wherever else they may be named.
@@ -325,6 +336,13 @@ func (b *builder) routed() (out []foundScreen) {
 				}
 			}
 			route := joinRoute(prefix, r.Path)
+			b.paths[route] = r.Below == nil || b.paths[route] // whatever it shows, or where it sends one on
+			if at := strings.LastIndex(route, "/:"); at > 0 && strings.HasSuffix(r.Path, "?") {
+				b.paths[route[:at]] = true // what may be left out
+			}
+			if r.Only {
+				continue
+			}
 			if r.Below != nil {
 				if last != nil {
 					around = append(around, last)
@@ -407,11 +425,16 @@ func (f *File) lists(name string) bool {
 
 var parameter = regexp.MustCompile(`^(:[A-Za-z0-9_]+)[?*+]?(\(.*\))?[?*+]?$`)
 
+// anything is a parameter that takes all that follows: ":rest(.*)*", ":rest+".
+var anything = regexp.MustCompile(`^:\w+(\(\.[*+]\)[*+?]?|[*+])$`)
+
 func joinRoute(prefix, p string) string {
 	var parts []string
 	for part := range strings.SplitSeq(prefix+"/"+p, "/") {
-		if m := parameter.FindStringSubmatch(part); m != nil {
+		if m := parameter.FindStringSubmatch(part); m != nil && !anything.MatchString(part) {
 			part = m[1]
+		} else if m != nil {
+			part = "*"
 		}
 		if part != "" {
 			parts = append(parts, part)

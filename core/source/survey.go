@@ -56,7 +56,7 @@ type Input struct {
 	Packages []Package
 	Aliases  []Alias
 	Settings Settings
-	Messages map[string]string        // texts by their keys
+	Texts    *Texts                   // by their keys; may be nil
 	Owner    func(file string) string // whose a file is; may be nil
 	Made     map[string]string        // on which day files were added, YYYY-MM-DD; those not there are of unknown age
 }

@@ -158,51 +158,6 @@ func (r *reader) readAliases(name string) {
 	}
 }
 
-var localeFile = regexp.MustCompile(`(?i)(^|/)(locales?|lang|langs|languages|i18n|translations?|messages|intl)/`)
-var english = regexp.MustCompile(`(?i)(^|[/._-])(en|en[-_](us|gb)|english|default|messages)([/._-]|$)`)
-
-// readMessages reads texts by their keys, of one language: English, or what there is.
-func (r *reader) readMessages(name string, size int64) {
-	if !localeFile.MatchString(name) || size > maxText || !english.MatchString(name) {
-		return
-	}
-	src, err := r.text(name, maxText)
-	if err != nil {
-		return
-	}
-	var tree map[string]any
-	if json.Unmarshal(src, &tree) != nil {
-		return
-	}
-	space := strings.TrimSuffix(path.Base(name), ".json")
-	var walk func(prefix string, v any)
-	put := func(key, text string) {
-		if _, had := r.messages[key]; !had {
-			r.messages[key] = text
-		}
-	}
-	walk = func(prefix string, v any) {
-		switch v := v.(type) {
-		case string:
-			if strings.ContainsAny(v, "{<") {
-				return // with values in it, or marks: what is shown is not known
-			}
-			put(prefix, v)
-			put(space+":"+prefix, v)
-			put(space+"."+prefix, v)
-		case map[string]any:
-			for k, x := range v {
-				if k == "message" || k == "defaultMessage" || k == "string" {
-					walk(prefix, x)
-					continue
-				}
-				walk(strings.TrimPrefix(prefix+"."+k, "."), x)
-			}
-		}
-	}
-	walk("", tree)
-}
-
 type owner struct {
 	pattern string
 	name    string

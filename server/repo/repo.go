@@ -65,7 +65,7 @@ type reader struct {
 	files    []*source.File
 	packages []source.Package
 	aliases  []source.Alias
-	messages map[string]string
+	texts    []source.TextFile // in JSON, not read yet
 	owners   []owner
 	settings source.Settings
 	left     []source.Left
@@ -96,7 +96,7 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 		return nil, err
 	}
 	defer root.Close()
-	r := &reader{Options: o, root: root, messages: map[string]string{}, html: map[string][]byte{}, unread: map[string]int{}}
+	r := &reader{Options: o, root: root, html: map[string][]byte{}, unread: map[string]int{}}
 	if err := r.readSettings(); err != nil {
 		return nil, err
 	}
@@ -118,7 +118,7 @@ func Read(ctx context.Context, o Options) (*Repository, error) {
 	}
 	r.bundled()
 	in := &source.Input{
-		Name: filepath.Base(dir), Files: r.files, Packages: r.packages, Aliases: r.aliases, Settings: r.settings, Messages: r.messages, Owner: r.owner,
+		Name: filepath.Base(dir), Files: r.files, Packages: r.packages, Aliases: r.aliases, Settings: r.settings, Texts: r.textsOf(), Owner: r.owner,
 	}
 	ages, why := made(ctx, dir)
 	if in.Made = ages; why != "" {
@@ -246,7 +246,7 @@ func (r *reader) walk(ctx context.Context) (map[string][]byte, error) {
 			r.readOwners(name)
 			return
 		case ext == ".json":
-			r.readMessages(name, size)
+			r.noteTexts(name, size)
 			return
 		case matchAny(r.settings.Ignore, name):
 			return

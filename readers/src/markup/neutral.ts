@@ -7,7 +7,7 @@
 export interface Value {
   /**
    * text, number and flag are literals; "one" is known to be one of values (a constant, a
-   * conditional, a default); "key" is text by its key; "bound" is computed, "handler" a
+   * conditional, a default); "key" is text by its key, "values" then what it is without one; "bound" is computed, "handler" a
    * function, "unset" what says that nothing is set.
    */
   kind: 'text' | 'number' | 'flag' | 'one' | 'key' | 'bound' | 'handler' | 'unset'
@@ -108,6 +108,8 @@ export interface Route {
   list?: string
   /** further routes below it, from another list */
   below?: Target
+  /** no screen by itself: it sends one on, or others stand in it */
+  only?: boolean
   at: number
 }
 export interface Problem {
@@ -119,6 +121,12 @@ export interface Problem {
 export interface Name {
   name: string
   means: string
+}
+
+/** Texts by their keys, as a file holds them; under is their language where it says so. */
+export interface Texts {
+  under: string
+  of: Record<string, string>
 }
 
 /** What a bundler's settings let stand for a path, from the folder of the file. */
@@ -140,6 +148,7 @@ export interface Module {
   names?: Name[]
   /** components that are registered for a whole application, by the name they are used under */
   registered?: { name: string; local: string }[]
+  texts?: Texts[]
 }
 
 export const empty = (language: string): Module => ({

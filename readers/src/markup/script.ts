@@ -5,6 +5,7 @@ import { besides, declaredIn, typesOf, variantsOf } from './declared'
 import { Markup, type Pieces } from './jsx'
 import { namesIn } from './names'
 import { empty, type Component, type Module, type Node, type Route, type Target } from './neutral'
+import { textsIn } from './texts'
 import { bare, nameOf, nothingKnown, type Known } from './values'
 
 type AnyNode = t.Node
@@ -293,7 +294,7 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
   const below = (value: AnyNode, from: Below): void => {
     const list = bare(value as t.Expression)
     if (list.type === 'ArrayExpression')
-      for (const e of list.elements) if (e?.type === 'ObjectExpression') object(e, from)
+      for (const e of list.elements) if (e?.type === 'ObjectExpression') object(e, from, true)
     if (list.type === 'Identifier')
       out.routes.push({
         path: from.path,
@@ -303,7 +304,8 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
         list: from.list,
       })
   }
-  const object = (o: t.ObjectExpression, from: Below): boolean => {
+  // Inside a list of routes one may only hold others together, and say nothing else of them.
+  const object = (o: t.ObjectExpression, from: Below, inside = false): boolean => {
     const of = new Map<string, AnyNode>()
     for (const p of o.properties) {
       if (p.type === 'ObjectProperty') of.set(nameOf(p.key), p.value)
@@ -318,10 +320,14 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
         : path?.type === 'TemplateLiteral' && !path.expressions.length
           ? (path.quasis[0].value.cooked ?? '')
           : undefined
-    if (text === undefined && !of.has('index') && !(says && children)) return false
-    if (!says && !children && !of.has('loadChildren')) return false
+    if (text === undefined && !of.has('index') && !((says || inside) && children)) return false
+    const sent = of.has('redirect') || of.has('redirectTo')
+    if (!says && !children && !of.has('loadChildren') && !sent) return false
     taken.add(o)
     const here = joined(from.path, text ?? '')
+    // What only sends one on, and what others stand in, is no screen of its own, and is there.
+    if (text !== undefined && (children || (sent && !says)))
+      out.routes.push({ path: here, chain: [], only: true, at: o.start ?? 0, list: from.list })
     const shows = says ? target(of.get(says)!) : undefined
     const chain = shows ? [...from.chain, shows] : from.chain
     const loads = of.get('loadChildren')
@@ -363,6 +369,8 @@ function routesOf(program: t.Program, out: Module): Set<AnyNode> {
         : undefined
     const chain = shows ? [...from.chain, shows] : from.chain
     for (const c of nested) element(c, { path: here, chain, list: from.list })
+    if (path && nested.length > 0)
+      out.routes.push({ path: here, chain: [], only: true, at: e.start ?? 0, list: from.list })
     if (shows && nested.length === 0 && (path || of.has('index')))
       out.routes.push({ path: here, chain, at: e.start ?? 0, list: from.list })
     return true
@@ -448,6 +456,11 @@ export function script(source: string, file: string, language: string): Script {
   const routes = routesOf(program, module)
   if (bundles(file)) module.aliases = aliasesOf(program)
   if (source.includes('.component(')) module.registered = registeredIn(program)
+  const byLanguage = /\b(messages|resources|translations)\b/.test(source)
+  if (language === 'script' || byLanguage) {
+    const texts = textsIn(program, byLanguage ? visitAll : undefined)
+    if (texts.length) module.texts = texts
+  }
   return { module, routes, program, known: known(tree), source }
 }
 

@@ -81,6 +81,23 @@ function keyOf(e: Expression): string {
   return ''
 }
 
+/** The words that stand where no text has the key: t('save', 'Save'), { defaultMessage: 'Save' }. */
+function otherwiseOf(e: Expression): string {
+  if (e.type !== 'CallExpression' && e.type !== 'OptionalCallExpression') return ''
+  for (const a of e.arguments.slice(0, 2)) {
+    if (a.type === 'StringLiteral' && a !== e.arguments[0]) return a.value
+    if (a.type !== 'ObjectExpression') continue
+    for (const p of a.properties)
+      if (
+        p.type === 'ObjectProperty' &&
+        ['defaultMessage', 'defaultValue', 'default'].includes(nameOf(p.key)) &&
+        p.value.type === 'StringLiteral'
+      )
+        return p.value.value
+  }
+  return ''
+}
+
 /** Reads an expression: what is written there, where that can be known. */
 export function valueOf(whole: Expression, source: string, known: Known, shift = 0): Value {
   const e = bare(whole)
@@ -148,7 +165,10 @@ export function valueOf(whole: Expression, source: string, known: Known, shift =
     }
   }
   const key = keyOf(e)
-  if (key) return { kind: 'key', value: key }
+  if (key) {
+    const otherwise = otherwiseOf(e)
+    return { kind: 'key', value: key, ...(otherwise ? { values: [otherwise] } : {}) }
+  }
   return { kind: 'bound', value: text() }
 }
 
