@@ -345,6 +345,8 @@ var slips = []slip{
 	{"S32 one part on three screens", "copied-part", "", func(b *board) { contact(b, "Ring the office") }, func(b *board) { contact(b, "Write to us") }},
 	{"S32 the same markup again and again", "repeated-markup", "", func(b *board) { cards(b, 3) }, func(b *board) { cards(b, 2) }},
 	{"S37 the active mark set by hand", "active-by-hand", "", func(b *board) { shell(b, `"active":true`) }, func(b *board) { shell(b, `"count":3`) }},
+	{"S38 one field of several without a label", "odd-one-out", "", func(b *board) { fieldRow(b, "") }, func(b *board) { fieldRow(b, "Soil") }},
+	{"S38 one label with a colon", "odd-one-out", "", func(b *board) { fieldRow(b, "Soil:") }, func(b *board) { fieldRow(b, "Soil") }},
 	{"S38 one of a row in another size", "odd-one-out", "", func(b *board) { row(b, 1) }, func(b *board) { row(b, 0) }},
 	{"S20 two spacers in a row", "empty-space", "", func(b *board) {
 		put(b.t, b.doc("list-", 2).Root, `{"id":"zz","type":"stack","children":[{"id":"z1","type":"spacer"},{"id":"z2","type":"spacer"}]}`)
@@ -519,6 +521,19 @@ func row(b *board, small int) {
 	group := testkit.Tree(b.t, `{"id":"zz","type":"sorrel-button-group"}`)
 	for i := range 4 {
 		put(b.t, group, fmt.Sprintf(`{"id":"z%d","type":"sorrel-button","text":"To %d","props":{"to":"/beds","size":%q}}`, i, i, map[bool]string{true: "s", false: "m"}[i == small]))
+	}
+	d := b.doc("detail-", 1)
+	d.Root.Children = append(d.Root.Children, group)
+}
+
+// fieldRow puts fields beside each other, of which one is labelled so.
+func fieldRow(b *board, label string) {
+	group := testkit.Tree(b.t, `{"id":"zz","type":"stack"}`)
+	for i, own := range []string{"Bed row", "Depth", label, "Shade"} {
+		put(b.t, group, fmt.Sprintf(`{"id":"z%d","type":"sorrel-field","props":{"label":%q},"children":[{"id":"y%d","type":"sorrel-text-input","props":{"value":"x%d"}}]}`, i, own, i, i))
+		if own == "" {
+			group.Children[i].Props = nil
+		}
 	}
 	d := b.doc("detail-", 1)
 	d.Root.Children = append(d.Root.Children, group)

@@ -1,6 +1,7 @@
 package repo_test
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 	"testing"
@@ -101,6 +102,16 @@ func TestRulesLookAtCode(t *testing.T) {
 		{"nameless", print, `<Button onClick={() => print(6)}><span><Leaf size={12} /></span></Button>`},
 		{"", print, `<Button aria-label="Print" onClick={() => print(6)}><svg viewBox="0 0 8 8" /></Button>`},
 		{"", print, `<Button onClick={() => print(6)}><svg viewBox="0 0 8 8" /><span>Print</span></Button>`},
+		{"nameless", print, `<Button onClick={() => print(6)}>{ready && <Leaf size={12} />}</Button>`},
+		{"unknown-prop", `<Button variant="danger" `, `<Button variant="danger" tpye="button" `},
+		{"", `<Button variant="danger" `, `<Button variant="danger" hype="none" `},
+		{"plain-control", print, `<span onClick={() => print(6)}>Print</span>`},
+		{"", print, `<span role="button" tabIndex={0} onClick={() => print(6)}>Print</span>`},
+		{"", print, `<span onClick={e => e.stopPropagation()}>Print</span>`},
+		{"", print, `<div className="fixed inset-0" onClick={() => close(6)} />`},
+		{"", print, `<div onClick={() => print(6)}><Button onClick={() => print(6)}>Print</Button></div>`},
+		{"breaks-for-space", print, `<div><br /><br /></div>`},
+		{"", print, `<p>Print<br /><br />it</p>`},
 		{"off-theme", `<div className="tools">`, `<div className="tools" style={{ color: '#c30', height: '2px' }}>`},
 		{"off-theme", `<div className="tools">`, `<div className="tools text-[#cc3300]">`},
 		{"", `<div className="tools">`, `<div className="tools w-[30rem]" style={{ height: '20px' }}>`},
@@ -246,4 +257,132 @@ func TestAStepOfSpaceIsBroughtIntoLine(t *testing.T) {
 		e, _ = undone.Find(repairs[0].Edits[0].ID)
 		assert.Equal(t, "flex gap-9 md:p-8 p-lifted", e.Origin.Look)
 	}
+}
+
+// A link in code leads to a route that is there, or is told of; what only sends one on is there too. Where
+// much leads to what is not known, routes were not read, and nothing is told.
+func TestALinkOfCodeLeadsToARoute(t *testing.T) {
+	pages := func(last string, routes string) []string {
+		files := texts(map[string]string{
+			"package.json":      `{"name":"garden","dependencies":{"react":"19"}}`,
+			"src/ui/button.tsx": `export function Button({ size = 'm', onClick, children }: { size?: 'm' | 'l'; onClick?: () => void; children?: React.ReactNode }) { return <button>{children}</button> }`,
+		})
+		screens(t, files, 8, "", "", func(i int) string {
+			to := fmt.Sprintf("/beds/%d?from=list", (i+1)%8)
+			if i == 6 {
+				to = last
+			}
+			return fmt.Sprintf(`import { Link } from 'react-router-dom'
+import { Button } from '../ui/button'
+export const Page%[1]d = () => <main><Button onClick={() => keep(%[1]d)}>Keep</Button><Link to=%[2]q>Next</Link></main>
+`, i, to)
+		})
+		files["src/more.tsx"] = []byte("import { Page0 } from './pages/page0'\nexport const more = [" + routes + "]\n")
+		l := read(t, put(t, files), nil)
+		var out []string
+		open, _ := live.Open(l.W, l.Kit, day).Findings()
+		for _, f := range open {
+			if f.Rule == "dead-route" {
+				out = append(out, f.Doc+": "+f.Message)
+			}
+		}
+		return out
+	}
+	const told = "screen:page6: there is no screen on "
+	assert.Empty(t, pages("/beds/3", ""))
+	assert.Equal(t, []string{told + "/bets/3"}, pages("/bets/3", ""))
+	assert.Empty(t, pages("/files/plan.pdf", ""))
+	assert.Empty(t, pages("https://acme.example/x", ""))
+	assert.Empty(t, pages("/old", "{ path: '/old', redirectTo: '/beds/1' }"))
+	assert.Empty(t, pages("/shed", "{ path: '/shed', children: [{ path: 'tools', element: <Page0 /> }] }"))
+	assert.Empty(t, pages("/guide/how/to", "{ path: '/guide/*', element: <Page0 /> }"))
+	assert.Empty(t, pages("/guests", "{ path: '/guests/:id?', element: <Page0 /> }"))
+	assert.Equal(t, []string{told + "/gone"}, pages("/gone", "{ path: '*', element: <Page0 /> }"), "what shows that nothing is there is no route")
+}
+
+// In a list of routes one may hold others together and say nothing else of them.
+func TestRoutesAreReadThroughWhatHoldsThemTogether(t *testing.T) {
+	const button = `import { Button } from '@acme/kit'` + "\n"
+	r := read(t, put(t, texts(map[string]string{
+		"package.json": kitted,
+		"src/routes.tsx": `import { Frame } from './Frame'
+export const routes = [{ element: <Frame />, children: [{ errorElement: <p />, children: [{ path: '/beds', lazy: () => import('./Beds') }] }] }]`,
+		"src/Frame.tsx": button + `export const Frame = () => <main><Button>Home</Button><Outlet /></main>`,
+		"src/Beds.tsx":  button + `export function Component() { return <Button>Save</Button> }`,
+	})), nil)
+	d, ok := r.W.Doc("screen:beds")
+	require.True(t, ok)
+	assert.Equal(t, "/beds", d.Route)
+	assert.Equal(t, "frame", d.Shell)
+}
+
+// A component that is used without an import, and that nobody registered, is told of where its name is
+// near that of one of the kit.
+func TestAMisspeltComponentIsTold(t *testing.T) {
+	find := func(name string, uses int) int {
+		page := strings.Repeat("<acme-button size=\"l\">Keep</acme-button><acme-tabs></acme-tabs>", 3) + strings.Repeat("<"+name+">Save</"+name+">", uses)
+		r := read(t, put(t, texts(map[string]string{
+			"package.json":                        `{"name":"garden","dependencies":{"@acme/kit":"1"}}`,
+			"node_modules/@acme/kit/package.json": `{"name":"@acme/kit","version":"1.0.0","customElements":"custom-elements.json"}`,
+			"node_modules/@acme/kit/custom-elements.json": `{"schemaVersion":"1.0.0","modules":[{"kind":"javascript-module","path":"a.js","declarations":[` +
+				`{"kind":"class","customElement":true,"name":"Button","tagName":"acme-button","attributes":[{"name":"size","type":{"text":"'m' | 'l'"}}],"slots":[{"name":""}]},` +
+				`{"kind":"class","customElement":true,"name":"Tabs","tagName":"acme-tabs"}]}]}`,
+			"src/main.js":     "import '@acme/kit'",
+			"pages/beds.html": page,
+		})), nil)
+		return toldOf(live.Open(r.W, r.Kit, day))["misspelt-component"]
+	}
+	assert.Equal(t, 1, find("acme-buton", 1))
+	assert.Equal(t, 2, find("acme-buttno", 2))
+	assert.Equal(t, 0, find("acme-buton", 3), "what is used much is somebody's")
+	assert.Equal(t, 0, find("acme-chart", 1))
+	assert.Equal(t, 0, find("acme-tabz", 1), "short names are near each other")
+}
+
+// Texts by their keys are read from modules as from JSON: the nearest file counts, English before others,
+// and what two files say differently from as far is not known.
+func TestTextsInModulesAreRead(t *testing.T) {
+	page := func(key string) string {
+		return "<script setup>import { Button } from '@acme/kit'</script><template><Button>{{ $t('" + key + "') }}</Button></template>"
+	}
+	files := map[string]string{
+		"package.json":                     kitted,
+		"ubiquant.json":                    `{"format":"ubiquant.repository/1","kits":["@acme/kit"]}`,
+		"src/locale/en-US.ts":              "import beds from '../views/beds/locale/en-US'\nexport default { 'menu.home': 'Home', common: { save: 'Save', many: `{n} beds`, mail: `me{'@'}acme` }, ...beds }",
+		"src/locale/de.ts":                 "export default { 'menu.home': 'Start', common: { save: 'Speichern' } }",
+		"src/views/beds/locale/en-US.ts":   "export default { title: 'All beds', 'beds.add': 'Add a bed' }",
+		"src/views/beds/locale/de.ts":      "export default { title: 'Alle Beete' }",
+		"src/views/guests/locale/en-US.ts": "export default { title: 'All guests' }",
+		"src/views/beds/A.vue":             page("title"),
+		"src/views/beds/B.vue":             page("beds.add"),
+		"src/views/guests/C.vue":           page("title"),
+		"src/views/D.vue":                  page("title"),
+		"src/views/E.vue":                  page("common.save"),
+		"src/views/F.vue":                  page("common.many"),
+		"src/views/G.vue":                  page("common.mail"),
+		"src/views/H.tsx":                  "import { Button } from '@acme/kit'\nexport const H = () => <Button>{t('nowhere.said', 'Else')}</Button>",
+		"src/views/I.tsx":                  "import { Button } from '@acme/kit'\nexport const I = () => <Button>{formatMessage({ id: 'x', defaultMessage: 'By default' })}</Button>",
+		"src/views/J.vue":                  page("inline.own"),
+		"src/i18n.ts":                      "export const i18n = createI18n({ locale: 'en', messages: { en: { inline: { own: 'In its place' } }, de: { inline: { own: 'Darin' } } } })",
+		"src/shop/options.ts":              "export default { title: 'No text of anybody', beds: 'x' }",
+		"src/views/K.vue":                  page("beds"),
+	}
+	r := read(t, put(t, texts(files)), nil)
+	for name, want := range map[string]string{
+		"a": "All beds", "b": "Add a bed", "c": "All guests", "d": `t("title")`, "e": "Save", "f": `t("common.many")`, "g": "me@acme",
+		"h": "Else", "i": "By default", "j": "In its place", "k": `t("beds")`,
+	} {
+		d, ok := r.W.Doc("screen:" + name)
+		if assert.True(t, ok, name) {
+			var said string
+			d.Root.Walk(func(e, _ *screen.Element) bool {
+				said = cmp.Or(said, e.Text.Text)
+				return true
+			})
+			assert.Equal(t, want, said, name)
+		}
+	}
+	files["src/locale/en-US.ts"], files["src/views/beds/locale/en-US.ts"], files["src/views/guests/locale/en-US.ts"], files["src/i18n.ts"] = "", "", "", ""
+	r = read(t, put(t, texts(files)), nil)
+	assert.Contains(t, told(r, "screen:e"), "Speichern", "what there is, where there is no English")
 }

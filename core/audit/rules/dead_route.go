@@ -22,16 +22,74 @@ var _ = add(&audit.Rule{
 		`{"id":"a","type":"sorrel-link","text":"More","props":{"to":"https://example.org/x"}}`,
 		`{"id":"a","type":"sorrel-link","text":"Manual","props":{"to":"/files/manual.pdf"}}`,
 	},
-	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
-		if !leads(n, def) || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
-			p.Routes == nil {
+	Code: true,
+	Element: func(p *audit.Pass, n *audit.Node) {
+		if p.Doc.Source == "" || p.Routes == nil {
 			return
 		}
-		path, _, _ := strings.Cut(prop.Value.Text, "?")
-		path, _, _ = strings.Cut(path, "#")
+		look := func(list []screen.Prop) {
+			for i := range list {
+				v := list[i].Value
+				if !leadsOff.MatchString(list[i].Name) || v.Kind != screen.Literal || !strings.HasPrefix(v.Text, "/") || strings.HasPrefix(v.Text, "//") {
+					continue
+				}
+				path := pathOf(v.Text)
+				switch {
+				case p.Routes.Lead(path):
+					p.Fact(n, "routes", "")
+				case fileEnd.MatchString(path):
+				default:
+					p.Fact(n, "routes", path)
+				}
+			}
+		}
+		look(n.Element.Props)
+		look(besidesOf(n.Element))
+	},
+	Judge: func(g *audit.Group) {
+		// Where many lead to what is not known, there are routes that were not read.
+		dead := map[string]bool{}
+		for path, places := range g.Values {
+			if path != "" {
+				for _, place := range places {
+					dead[place.Doc+"#"+place.Element] = true
+				}
+			}
+		}
+		if known := len(g.Values[""]); known < fewestRouted || known < len(dead)*4 {
+			return
+		}
+		for _, path := range g.Sorted() {
+			if path == "" {
+				continue
+			}
+			for _, place := range g.Values[path] {
+				g.Report(place, "", "there is no screen on "+path, "")
+			}
+		}
+	},
+	Prop: func(p *audit.Pass, n *audit.Node, prop *screen.Prop, def *kit.Prop) {
+		if !leads(n, def) || prop.Value.Kind != screen.Literal || !strings.HasPrefix(prop.Value.Text, "/") ||
+			p.Routes == nil || p.Doc.Source != "" {
+			return
+		}
+		path := pathOf(prop.Value.Text)
 		if p.Routes.Lead(path) || fileEnd.MatchString(path) {
 			return
 		}
 		p.Report(n, prop.Name, "there is no screen on "+path, "")
 	},
 })
+
+// fewestRouted are links of code that lead to known routes before one that does not is told of.
+const fewestRouted = 4
+
+// leadsOff are names in code of what leads to a route.
+var leadsOff = regexp.MustCompile(`^(to|href|routerLink)$`)
+
+// pathOf is an address within the application without what it asks for there.
+func pathOf(address string) string {
+	path, _, _ := strings.Cut(address, "?")
+	path, _, _ = strings.Cut(path, "#")
+	return path
+}

@@ -62,7 +62,7 @@ var _ = add(&audit.Rule{
 
 // pictureOnly reports whether an element is known to show a picture and no words.
 func pictureOnly(p *audit.Pass, e *screen.Element) bool {
-	if e.Text.Kind != screen.None || e.Spread || e.Slot != "" {
+	if e.Text.Kind != screen.None || e.Spread || e.Slot != "" && !pictureSlot.MatchString(e.Slot) {
 		return false
 	}
 	for _, list := range [][]screen.Prop{e.Props, besidesOf(e)} {
@@ -92,18 +92,29 @@ func pictureOnly(p *audit.Pass, e *screen.Element) bool {
 	case len(e.Children) > 0:
 		return false
 	case def != nil && !def.Plain:
-		return def.Role == "icon" || strings.HasSuffix(e.Type, "-icon")
+		return def.Role == "icon" || strings.HasSuffix(e.Type, "-icon") ||
+			strings.HasPrefix(e.Type, "icon-") && def.From == kit.Guessed && onlyDrawn(e)
 	}
 	// Of another package what has nothing in it and is told only how to look is a picture.
 	if e.Origin == nil || !strings.HasPrefix(e.Type, kit.OtherPrefix) || strings.Contains(e.Type, "under-") {
 		return false
 	}
-	for _, prop := range e.Origin.Besides {
-		if !drawing.MatchString(prop.Name) {
-			return false
+	return onlyDrawn(e) && e.FromCode()
+}
+
+// pictureSlot are places of a control in which its picture stands.
+var pictureSlot = regexp.MustCompile(`(?i)icon|^(prefix|suffix|prepend|append|start|end|left|right|leading|trailing|before|after)$`)
+
+// onlyDrawn reports whether an element is told only how it looks.
+func onlyDrawn(e *screen.Element) bool {
+	for _, list := range [][]screen.Prop{e.Props, besidesOf(e)} {
+		for i := range list {
+			if !drawing.MatchString(list[i].Name) {
+				return false
+			}
 		}
 	}
-	return e.FromCode()
+	return true
 }
 
 func besidesOf(e *screen.Element) []screen.Prop {

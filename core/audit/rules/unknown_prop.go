@@ -14,7 +14,7 @@ const mostMisspelt = 2
 
 // misspelt is the prop that a name in code, which the component does not have, was to be; empty where none is near.
 func misspelt(c *kit.Component, name string) string {
-	const shortest = 5 // letters; of shorter names many are near each other
+	const shortest = 4
 	if len(name) < shortest || strings.ContainsAny(name, "-:@.()[]*#") {
 		return ""
 	}
@@ -31,8 +31,9 @@ func misspelt(c *kit.Component, name string) string {
 }
 
 // oneSlip reports whether two words differ by one letter too many, too few or another, or by two
-// neighbours that changed places.
+// neighbours that changed places; of short words, many of which are near each other, by the last alone.
 func oneSlip(a, b string) bool {
+	const short = 4 // letters
 	if len(a) > len(b) {
 		a, b = b, a
 	}
@@ -44,11 +45,11 @@ func oneSlip(a, b string) bool {
 	case len(a) == len(b) && i == len(a):
 		return true // in capitals
 	case len(a)+1 == len(b):
-		return a[i:] == b[i+1:]
+		return len(a) > short && a[i:] == b[i+1:]
 	case len(a) != len(b):
 		return false
 	}
-	return a[i+1:] == b[i+1:] || i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
+	return len(a) > short && a[i+1:] == b[i+1:] || i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && a[i+2:] == b[i+2:]
 }
 
 var _ = add(&audit.Rule{
