@@ -111,8 +111,10 @@ type builder struct {
 	files     map[*Component]*File
 	uses      map[string]int
 	docs      map[*Component]*screen.Document
-	ids       map[string]bool // of documents
-	paths     map[string]bool // that lead somewhere, and to no screen of their own
+	ids       map[string]bool   // of documents
+	told      int               // texts that are known by their keys
+	asked     map[string]string // keys of texts that are not known, and a file that asks for each
+	paths     map[string]bool   // that lead somewhere, and to no screen of their own
 	open      map[*Component]bool
 	kitDefs   []*kit.Component
 	besides   map[string]*describe.Catalog // by package: kits that few import, and much uses
@@ -130,7 +132,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	b := &builder{
 		Survey: s, read: &Read{Places: map[string]map[string]*Place{}}, tags: map[*Kit]map[string]string{}, elements: map[string]string{}, sels: map[string][]selectedType{},
 		props: map[string]map[string]*kit.Prop{}, slotted: map[string]bool{}, bears: map[string]bool{}, templates: map[string][]string{}, handsOn: map[string]bool{}, wraps: map[*Component]string{}, sets: map[*Component]bool{}, bare: map[*Component]bool{}, count: map[*Component]int{}, files: map[*Component]*File{},
-		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, open: map[*Component]bool{},
+		uses: map[string]int{}, docs: map[*Component]*screen.Document{}, ids: map[string]bool{}, asked: map[string]string{}, open: map[*Component]bool{},
 	}
 	r := &b.read.Report
 	r.Others, r.Unknown, r.Strange, r.Unreached = map[string]int{}, map[string]int{}, map[string]int{}, []string{}
@@ -172,6 +174,7 @@ func (s *Survey) Build(catalogs []*describe.Catalog) (*Read, error) {
 	if err := b.documents(); err != nil {
 		return nil, err
 	}
+	b.unsaid()
 	b.templated(full)
 	k, err := s.join(full)
 	if err != nil {

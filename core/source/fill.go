@@ -520,12 +520,15 @@ func (t *tree) value(v *Value, p *kit.Prop) (screen.Value, bool) {
 			return literal(v.Values[0]), true
 		}
 	case "key":
-		if text, ok := t.in.Texts.Text(v.Value, t.files[t.of].Path); ok {
+		file := t.files[t.of].Path
+		if text, ok := t.in.Texts.Text(v.Value, file); ok {
+			t.told++
 			return screen.Lit(text), true
 		}
 		if len(v.Values) == 1 { // the words that stand in for it
 			return screen.Lit(v.Values[0]), true
 		}
+		t.asked[v.Value] = orElse(t.asked[v.Value], file)
 		return screen.Value{Kind: screen.Bound, Text: "t(" + strconv.Quote(v.Value) + ")"}, true
 	case "unset":
 		return screen.Value{}, false

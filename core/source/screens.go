@@ -336,7 +336,7 @@ func (b *builder) routed() (out []foundScreen) {
 				}
 			}
 			route := joinRoute(prefix, r.Path)
-			b.paths[route] = r.Below == nil || b.paths[route] // whatever it shows, or where it sends one on
+			b.paths[route] = true // whatever it shows, or where it sends one on
 			if at := strings.LastIndex(route, "/:"); at > 0 && strings.HasSuffix(r.Path, "?") {
 				b.paths[route[:at]] = true // what may be left out
 			}

@@ -77,26 +77,23 @@ func primary(tag string) string {
 
 // Texts answers what stands under a key.
 type Texts struct {
-	of    map[string][]said
-	Files int
+	of map[string][]said
 }
 
 type said struct {
 	text, file, language string
+	open                 bool // values are put into it, or marks: what is shown is not known
 }
 
 // NewTexts puts the texts of files in order. Each key can be asked for by itself and with the
 // name of its file before it, as those write it who split their texts by subject.
 func NewTexts(files []TextFile) *Texts {
-	t := &Texts{of: map[string][]said{}, Files: len(files)}
+	t := &Texts{of: map[string][]said{}}
 	for _, f := range files {
 		space := strings.TrimSuffix(path.Base(f.File), path.Ext(f.File))
 		for key, text := range f.Of {
 			text = literalBraces.ReplaceAllString(text, "$1")
-			if strings.ContainsAny(text, "{<") {
-				continue // with values in it, or marks: what is shown is not known
-			}
-			s := said{text, f.File, f.Language}
+			s := said{text, f.File, f.Language, strings.ContainsAny(text, "{<")}
 			keys := []string{key, space + ":" + key, space + "." + key}
 			if first, rest, ok := strings.Cut(key, "."); ok && f.Language != "" {
 				keys = append(keys, first+":"+rest) // subjects within one file
@@ -133,8 +130,11 @@ func (t *Texts) Text(key, from string) (string, bool) {
 			return "", false
 		}
 	}
-	return best.text, true
+	return best.text, !best.open
 }
+
+// Has reports whether any text stands under a key.
+func (t *Texts) Has(key string) bool { return t != nil && len(t.of[key]) > 0 }
 
 // shared counts the folders that two files have in common from the root.
 func shared(a, b string) int {
@@ -144,4 +144,25 @@ func shared(a, b string) int {
 		n++
 	}
 	return n
+}
+
+// fewestSaid is how many texts are known by their keys for each key that has none, before those are
+// told of: else there are texts that were not read.
+const fewestSaid = 4
+
+// unsaid tells of the keys that no text stands under.
+func (b *builder) unsaid() {
+	var without []string
+	for key := range b.asked {
+		if !b.in.Texts.Has(key) {
+			without = append(without, key)
+		}
+	}
+	if b.told < fewestSaid*len(without) {
+		return
+	}
+	slices.Sort(without)
+	for _, key := range without {
+		b.read.Report.Left = append(b.read.Report.Left, Left{File: b.asked[key], What: "no text stands under the key “" + key + "”, which it asks for"})
+	}
 }

@@ -382,6 +382,7 @@ func TestTextsInModulesAreRead(t *testing.T) {
 			assert.Equal(t, want, said, name)
 		}
 	}
+	assert.Contains(t, r.Report.Left, source.Left{File: "src/views/K.vue", What: "no text stands under the key “beds”, which it asks for"})
 	files["src/locale/en-US.ts"], files["src/views/beds/locale/en-US.ts"], files["src/views/guests/locale/en-US.ts"], files["src/i18n.ts"] = "", "", "", ""
 	r = read(t, put(t, texts(files)), nil)
 	assert.Contains(t, told(r, "screen:e"), "Speichern", "what there is, where there is no English")

@@ -2,6 +2,7 @@ package rules
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -119,7 +120,8 @@ func oddFields(p *audit.Pass, parent *audit.Node) {
 			}
 		}
 	}
-	for typ, list := range fields {
+	for _, typ := range slices.Sorted(maps.Keys(fields)) {
+		list := fields[typ]
 		def, _ := p.Cat.Component(typ)
 		if len(list) >= fewestInRow-1 && len(bare) == 1 && held[bare[0].Type] && !def.Plain {
 			inner, _ := p.Cat.Component(bare[0].Type)

@@ -3,7 +3,7 @@ import type { Texts } from './neutral'
 import { bare, nameOf } from './values'
 
 const MOST = 20_000
-const language = /^[a-z]{2,3}([-_][a-zA-Z]{2,4})?$/
+const language = /^[a-z]{2}([-_][a-zA-Z]{2,4})?$/
 
 /** What is exported or handed over as it is, or by functions that only pass it on. */
 function objectIn(e: t.Node | null | undefined): t.ObjectExpression | undefined {

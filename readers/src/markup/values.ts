@@ -84,8 +84,11 @@ function keyOf(e: Expression): string {
 /** The words that stand where no text has the key: t('save', 'Save'), { defaultMessage: 'Save' }. */
 function otherwiseOf(e: Expression): string {
   if (e.type !== 'CallExpression' && e.type !== 'OptionalCallExpression') return ''
+  // Of others than these a second text is no words: where the texts are, or their language.
+  const words = /^\$?t$/.test(nameOf(e.callee as t.Expression))
   for (const a of e.arguments.slice(0, 2)) {
-    if (a.type === 'StringLiteral' && a !== e.arguments[0]) return a.value
+    if (words && a.type === 'StringLiteral' && a !== e.arguments[0] && a.value.length > 2)
+      return a.value
     if (a.type !== 'ObjectExpression') continue
     for (const p of a.properties)
       if (
