@@ -56,7 +56,7 @@ var _ = add(&audit.Rule{
 				}
 			}
 		}
-		if known := len(g.Values[""]); known < fewestRouted || known < len(dead)*4 {
+		if known := len(g.Values[""]); known < fewestRouted || known < routedForDead*len(dead) {
 			return
 		}
 		for _, path := range g.Sorted() {
@@ -81,8 +81,8 @@ var _ = add(&audit.Rule{
 	},
 })
 
-// fewestRouted are links of code that lead to known routes before one that does not is told of.
-const fewestRouted = 4
+// Links of code that lead to known routes before one that does not is told of, and for each that does not.
+const fewestRouted, routedForDead = 4, 4
 
 // leadsOff are names in code of what leads to a route.
 var leadsOff = regexp.MustCompile(`^(to|href|routerLink)$`)

@@ -127,7 +127,7 @@ func oddFields(p *audit.Pass, parent *audit.Node) {
 			inner, _ := p.Cat.Component(bare[0].Type)
 			if label := inner.LabelBy(); label == nil || label.Name == "placeholder" || !sets(bare[0], label.Name) {
 				p.Report(&audit.Node{Element: bare[0], Def: inner, Parent: parent}, "",
-					fmt.Sprintf("%s stands by itself here; its %d neighbours stand in a %s each", inner.Title, len(list), def.Title), "")
+					fmt.Sprintf("%s stands by itself here; its %d neighbours each stand in their %s", inner.Title, len(list), def.Title), "")
 			}
 		}
 		label := def.LabelBy()
