@@ -163,6 +163,7 @@ func (b *builder) unsaid() {
 	}
 	slices.Sort(without)
 	for _, key := range without {
-		b.read.Report.Left = append(b.read.Report.Left, Left{File: b.asked[key], What: "no text stands under the key “" + key + "”, which it asks for"})
+		what := "no text stands under the key “" + key + "”, which it asks for"
+		b.read.Report.Left = append(b.read.Report.Left, Left{File: b.asked[key], What: what})
 	}
 }

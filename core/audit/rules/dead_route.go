@@ -30,7 +30,8 @@ var _ = add(&audit.Rule{
 		look := func(list []screen.Prop) {
 			for i := range list {
 				v := list[i].Value
-				if !leadsOff.MatchString(list[i].Name) || v.Kind != screen.Literal || !strings.HasPrefix(v.Text, "/") || strings.HasPrefix(v.Text, "//") {
+				within := strings.HasPrefix(v.Text, "/") && !strings.HasPrefix(v.Text, "//")
+				if !within || v.Kind != screen.Literal || !leadsOff.MatchString(list[i].Name) {
 					continue
 				}
 				path := pathOf(v.Text)

@@ -64,7 +64,8 @@ var _ = add(&audit.Rule{
 			return !reached
 		})
 		if reached || n.Closest(func(a *audit.Node) bool {
-			return presses.MatchString(a.Type) && !strings.Contains(a.Type, "tooltip") || a.Def != nil && (a.Def.Role == "action" || a.Def.Role == "link")
+			return presses.MatchString(a.Type) && !strings.Contains(a.Type, "tooltip") ||
+				a.Def != nil && (a.Def.Role == "action" || a.Def.Role == "link")
 		}) != nil {
 			return
 		}
